@@ -1,0 +1,292 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#include "geometry/Forms.h"
+
+#include <BRepAlgoAPI_Cut.hxx>
+#include <BRepAlgoAPI_Fuse.hxx>
+#include <BRepBuilderAPI_MakeFace.hxx>
+#include <BRepBuilderAPI_MakePolygon.hxx>
+#include <BRepGProp.hxx>
+#include <BRepPrimAPI_MakeBox.hxx>
+#include <BRepPrimAPI_MakeCone.hxx>
+#include <BRepPrimAPI_MakeCylinder.hxx>
+#include <BRepPrimAPI_MakePrism.hxx>
+#include <BRepPrimAPI_MakeRevol.hxx>
+#include <BRepPrimAPI_MakeSphere.hxx>
+#include <BRepPrimAPI_MakeTorus.hxx>
+#include <GProp_GProps.hxx>
+#include <Standard_Failure.hxx>
+#include <TopExp.hxx>
+#include <TopExp_Explorer.hxx>
+#include <TopTools_IndexedMapOfShape.hxx>
+#include <TopoDS.hxx>
+#include <cmath>
+#include <functional>
+#include <gp_Ax1.hxx>
+#include <gp_Trsf.hxx>
+#include <numbers>
+
+namespace kiln {
+namespace {
+
+constexpr double smallestLength = 1e-9; // m
+
+using FaceName = std::function<std::string(const gp_Pnt& centre)>;
+
+gp_Pnt centreOf(const TopoDS_Shape& shape)
+{
+  GProp_GProps properties;
+  BRepGProp::SurfaceProperties(shape, properties);
+  return properties.CentreOfMass();
+}
+
+NamedBody named(const TopoDS_Shape& shape, const FaceName& nameOf)
+{
+  NamedBody body{shape, {}};
+  for (TopExp_Explorer faces(shape, TopAbs_FACE); faces.More(); faces.Next())
+    body.names.emplace_back(TopoDS::Face(faces.Current()), nameOf(centreOf(faces.Current())));
+  return body;
+}
+
+/// Ends of a body of the given height are called top and bottom, the rest \p side.
+FaceName endsAndSide(double height, const std::string& side)
+{
+  return [height, side](const gp_Pnt& centre) {
+    const double tolerance = 1e-6 * height;
+    if (std::abs(centre.Z() - height) < tolerance)
+      return std::string("top");
+    return std::abs(centre.Z()) < tolerance ? std::string("bottom") : side;
+  };
+}
+
+NamedBody make(const Block& b)
+{
+  const double x = b.sizeX.si;
+  const double y = b.sizeY.si;
+  const double z = b.sizeZ.si;
+  return named(BRepPrimAPI_MakeBox(gp_Pnt(-x / 2, -y / 2, 0), x, y, z).Shape(), [=](const gp_Pnt& c) -> std::string {
+    if (std::abs(c.X()) > 0.49 * x)
+      return c.X() > 0 ? "right" : "left";
+    if (std::abs(c.Y()) > 0.49 * y)
+      return c.Y() > 0 ? "back" : "front";
+    return c.Z() > z / 2 ? "top" : "bottom";
+  });
+}
+
+NamedBody make(const Cylinder& c)
+{
+  return named(BRepPrimAPI_MakeCylinder(c.radius.si, c.height.si).Shape(), endsAndSide(c.height.si, "side"));
+}
+
+/// Outline in the plane x–z (turned) or x–y (prism), closed.
+TopoDS_Face outlineFace(const std::vector<OutlinePoint>& outline, bool turned)
+{
+  BRepBuilderAPI_MakePolygon polygon;
+  for (const OutlinePoint& p : outline)
+    polygon.Add(turned ? gp_Pnt(p.a.si, 0, p.b.si) : gp_Pnt(p.a.si, p.b.si, 0));
+  polygon.Close();
+  return BRepBuilderAPI_MakeFace(polygon.Wire(), true).Face();
+}
+
+/// Names the faces an outline's edges sweep out side1, side2, … and whatever else by \p rest.
+template <class Sweep>
+NamedBody namedSweep(Sweep& sweep, const TopoDS_Face& outline, const FaceName& rest)
+{
+  NamedBody body = named(sweep.Shape(), rest);
+  int index = 0;
+  for (TopExp_Explorer edges(outline, TopAbs_EDGE); edges.More(); edges.Next()) {
+    ++index;
+    for (const TopoDS_Shape& made : sweep.Generated(edges.Current()))
+      for (auto& [face, name] : body.names)
+        if (face.IsSame(made))
+          name = "side" + std::to_string(index);
+  }
+  return body;
+}
+
+NamedBody make(const Tube& t)
+{
+  const TopoDS_Shape outer = BRepPrimAPI_MakeCylinder(t.outerRadius.si, t.height.si).Shape();
+  const TopoDS_Shape inner = BRepPrimAPI_MakeCylinder(t.innerRadius.si, t.height.si).Shape();
+  NamedBody body = named(BRepAlgoAPI_Cut(outer, inner).Shape(), endsAndSide(t.height.si, "outside"));
+  const double middle = std::numbers::pi * (t.outerRadius.si + t.innerRadius.si) * t.height.si;
+  for (auto& [face, name] : body.names) {
+    GProp_GProps properties;
+    BRepGProp::SurfaceProperties(face, properties);
+    if (name == "outside" && properties.Mass() < middle)
+      name = "inside";
+  }
+  return body;
+}
+
+NamedBody make(const Sphere& s)
+{
+  return named(BRepPrimAPI_MakeSphere(s.radius.si).Shape(), [](const gp_Pnt&) { return "outside"; });
+}
+
+NamedBody make(const Cone& c)
+{
+  const TopoDS_Shape shape = std::abs(c.bottomRadius.si - c.topRadius.si) < smallestLength
+                                 ? BRepPrimAPI_MakeCylinder(c.bottomRadius.si, c.height.si).Shape()
+                                 : BRepPrimAPI_MakeCone(c.bottomRadius.si, c.topRadius.si, c.height.si).Shape();
+  return named(shape, endsAndSide(c.height.si, "side"));
+}
+
+NamedBody make(const Torus& t)
+{
+  return named(BRepPrimAPI_MakeTorus(t.ringRadius.si, t.tubeRadius.si).Shape(), [](const gp_Pnt&) { return "outside"; });
+}
+
+NamedBody make(const Prism& p)
+{
+  const TopoDS_Face outline = outlineFace(p.outline, false);
+  BRepPrimAPI_MakePrism sweep(outline, gp_Vec(0, 0, p.height.si));
+  return namedSweep(sweep, outline, endsAndSide(p.height.si, "side"));
+}
+
+NamedBody make(const TurnedProfile& t)
+{
+  const TopoDS_Face outline = outlineFace(t.outline, true);
+  const gp_Ax1 axis(gp_Pnt(0, 0, 0), gp_Dir(0, 0, 1));
+  const bool full = t.angle.si > 2 * std::numbers::pi - 1e-9;
+  if (full) {
+    BRepPrimAPI_MakeRevol sweep(outline, axis);
+    return namedSweep(sweep, outline, [](const gp_Pnt&) { return "side"; });
+  }
+  BRepPrimAPI_MakeRevol sweep(outline, axis, t.angle.si);
+  return namedSweep(sweep, outline, [](const gp_Pnt& c) { return std::abs(c.Y()) < 1e-9 ? "start" : "end"; });
+}
+
+double signedOutlineArea(const std::vector<OutlinePoint>& outline)
+{
+  double doubled = 0;
+  for (std::size_t i = 0; i < outline.size(); ++i) {
+    const OutlinePoint& p = outline[i];
+    const OutlinePoint& q = outline[(i + 1) % outline.size()];
+    doubled += p.a.si * q.b.si - q.a.si * p.b.si;
+  }
+  return doubled / 2;
+}
+
+std::optional<std::string> outlineProblem(const std::vector<OutlinePoint>& outline)
+{
+  if (outline.size() < 3)
+    return "Its outline has fewer than three points";
+  if (std::abs(signedOutlineArea(outline)) < smallestLength * smallestLength)
+    return "Its outline encloses no area";
+  return std::nullopt;
+}
+
+/// Why a form cannot be a body, beyond numbers that are out of range by themselves.
+std::optional<std::string> problemOf(const Form& form)
+{
+  if (const auto* t = std::get_if<Tube>(&form); t != nullptr && t->innerRadius.si >= t->outerRadius.si)
+    return "Its inner radius is not smaller than its outer radius";
+  if (const auto* t = std::get_if<Torus>(&form); t != nullptr && t->tubeRadius.si >= t->ringRadius.si)
+    return "Its tube radius is not smaller than its ring radius";
+  if (const auto* c = std::get_if<Cone>(&form); c != nullptr && c->bottomRadius.si + c->topRadius.si < smallestLength)
+    return "Both its radii are zero";
+  if (const auto* p = std::get_if<Prism>(&form))
+    return outlineProblem(p->outline);
+  if (const auto* t = std::get_if<TurnedProfile>(&form)) {
+    for (const OutlinePoint& point : t->outline)
+      if (point.a.si < 0)
+        return "Its outline crosses the axis (a radius is negative)";
+    if (t->angle.si > 2 * std::numbers::pi + 1e-9)
+      return "Its angle is more than a full turn";
+    return outlineProblem(t->outline);
+  }
+  return std::nullopt;
+}
+
+gp_Trsf transformOf(const Placement& placement)
+{
+  const gp_Pnt origin(0, 0, 0);
+  gp_Trsf x, y, z, move;
+  x.SetRotation(gp_Ax1(origin, gp_Dir(1, 0, 0)), placement.rotation.x.si);
+  y.SetRotation(gp_Ax1(origin, gp_Dir(0, 1, 0)), placement.rotation.y.si);
+  z.SetRotation(gp_Ax1(origin, gp_Dir(0, 0, 1)), placement.rotation.z.si);
+  move.SetTranslation(gp_Vec(placement.position.x.si, placement.position.y.si, placement.position.z.si));
+  return move * z * y * x;
+}
+
+NamedBody placed(NamedBody body, const Placement& placement)
+{
+  if (placement == Placement{})
+    return body;
+  const TopLoc_Location location(transformOf(placement));
+  body.shape.Move(location);
+  for (auto& [face, name] : body.names)
+    face.Move(location);
+  return body;
+}
+
+NamedBody makePlaced(const PlacedForm& form, const std::string& prefix)
+{
+  NamedBody body = std::visit([](const auto& kind) { return make(kind); }, form.form);
+  for (auto& [face, name] : body.names)
+    name.insert(0, prefix + ".");
+  return placed(std::move(body), form.placement);
+}
+
+template <class Operation>
+void carryNames(Operation& operation, const NamedBody& from, NamedBody& to)
+{
+  for (const auto& [face, name] : from.names) {
+    if (operation.IsDeleted(face))
+      continue;
+    const TopTools_ListOfShape& modified = operation.Modified(face);
+    if (modified.IsEmpty())
+      to.names.emplace_back(face, name);
+    for (const TopoDS_Shape& piece : modified)
+      to.names.emplace_back(TopoDS::Face(piece), name);
+  }
+}
+
+template <class Operation>
+NamedBody combined(const NamedBody& body, const NamedBody& tool)
+{
+  Operation operation(body.shape, tool.shape);
+  if (!operation.IsDone())
+    throw Standard_Failure("the kernel could not combine the shapes");
+  NamedBody result{operation.Shape(), {}};
+  carryNames(operation, body, result);
+  carryNames(operation, tool, result);
+  return result;
+}
+
+double volumeOf(const TopoDS_Shape& shape)
+{
+  GProp_GProps properties;
+  BRepGProp::VolumeProperties(shape, properties);
+  return properties.Mass();
+}
+
+} // namespace
+
+Expected<NamedBody> buildPart(const Part& part)
+{
+  const std::string object = "part " + part.name;
+  const auto refused = [&](const std::string& problem, const std::string& remedy) {
+    return failure(Failure::Kind::NotReady, object, problem + ".", remedy);
+  };
+  if (const auto problem = problemOf(part.shape.form))
+    return refused(*problem, "Correct its dimensions.");
+  try {
+    NamedBody body = makePlaced(part.shape, part.id);
+    for (const ShapeStep& step : part.steps) {
+      if (const auto problem = problemOf(step.shape.form))
+        return refused("Step " + step.id + ": " + *problem, "Correct its dimensions.");
+      const NamedBody tool = makePlaced(step.shape, part.id + "." + step.id);
+      body = step.action == ShapeStep::Action::Join ? combined<BRepAlgoAPI_Fuse>(body, tool)
+                                                    : combined<BRepAlgoAPI_Cut>(body, tool);
+    }
+    if (volumeOf(body.shape) <= 0)
+      return refused("Nothing is left of it after its cuts", "Make a cut smaller or remove it.");
+    return body;
+  } catch (const Standard_Failure& error) {
+    return refused(std::string("Its shape could not be built: ") + error.GetMessageString(),
+                   "Check its dimensions and steps.");
+  }
+}
+
+} // namespace kiln

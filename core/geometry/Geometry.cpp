@@ -1,0 +1,224 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#include "geometry/Geometry.h"
+
+#include "geometry/Brep.h"
+#include "geometry/FaceSampling.h"
+#include "geometry/Forms.h"
+#include "units/Quantity.h"
+
+#include <BOPAlgo_Builder.hxx>
+#include <BRepBndLib.hxx>
+#include <BRepGProp.hxx>
+#include <Bnd_Box.hxx>
+#include <GProp_GProps.hxx>
+#include <Standard_Failure.hxx>
+#include <TopExp_Explorer.hxx>
+#include <TopTools_IndexedMapOfShape.hxx>
+#include <TopoDS.hxx>
+#include <algorithm>
+#include <map>
+#include <sstream>
+
+namespace kiln {
+namespace {
+
+struct PartBody {
+  const Part* part;
+  NamedBody body;
+};
+
+Vec3 vec(const gp_Pnt& p)
+{
+  return {p.X(), p.Y(), p.Z()};
+}
+
+std::string placeText(const Vec3& place)
+{
+  return "(" + formatQuantity(place.x(), Quantity::Length) + ", " + formatQuantity(place.y(), Quantity::Length) + ", " +
+         formatQuantity(place.z(), Quantity::Length) + ")";
+}
+
+std::vector<TopoDS_Shape> piecesOf(BOPAlgo_Builder& fuse, const TopoDS_Shape& original)
+{
+  if (fuse.IsDeleted(original))
+    return {};
+  const TopTools_ListOfShape& modified = fuse.Modified(original);
+  if (modified.IsEmpty())
+    return {original};
+  return {modified.begin(), modified.end()};
+}
+
+GProp_GProps volumeProperties(const TopoDS_Shape& shape)
+{
+  GProp_GProps properties;
+  BRepGProp::VolumeProperties(shape, properties);
+  return properties;
+}
+
+/// Gathers the fused solids of every part; a solid that two parts claim is an overlap.
+Expected<void> collectSolids(const std::vector<PartBody>& bodies, BOPAlgo_Builder& fuse, Brep& brep)
+{
+  TopTools_IndexedMapOfShape known;
+  for (std::size_t p = 0; p < bodies.size(); ++p)
+    for (TopExp_Explorer solids(bodies[p].body.shape, TopAbs_SOLID); solids.More(); solids.Next())
+      for (const TopoDS_Shape& piece : piecesOf(fuse, solids.Current())) {
+        if (const int index = known.FindIndex(piece); index > 0) {
+          const auto other = static_cast<std::size_t>(brep.solidPart[static_cast<std::size_t>(index - 1)]);
+          if (other == p)
+            continue;
+          const GProp_GProps overlap = volumeProperties(piece);
+          constexpr double cubicCentimetres = 1e6;
+          std::ostringstream size;
+          size.precision(3);
+          size << overlap.Mass() * cubicCentimetres;
+          return failure(Failure::Kind::NotReady,
+                         "parts " + bodies[other].part->name + " and " + bodies[p].part->name,
+                         "They overlap by " + size.str() + " cm³ around " + placeText(vec(overlap.CentreOfMass())) + ".",
+                         "Move one of them, or cut one from the other.");
+        }
+        known.Add(piece);
+        brep.solids.push_back(TopoDS::Solid(piece));
+        brep.solidPart.push_back(static_cast<int>(p));
+      }
+  return {};
+}
+
+void collectFaces(const Brep& solids, Brep& brep, FaceTable& table)
+{
+  TopTools_IndexedMapOfShape known;
+  for (std::size_t s = 0; s < solids.solids.size(); ++s)
+    for (TopExp_Explorer faces(solids.solids[s], TopAbs_FACE); faces.More(); faces.Next()) {
+      const TopoDS_Shape& shape = faces.Current();
+      if (shape.Orientation() != TopAbs_FORWARD && shape.Orientation() != TopAbs_REVERSED)
+        continue; // internal faces bound nothing
+      const auto index = static_cast<std::size_t>(known.Add(shape)) - 1;
+      if (index == brep.faces.size()) {
+        brep.faces.push_back(TopoDS::Face(shape.Oriented(TopAbs_FORWARD)));
+        table.faces.emplace_back();
+      }
+      const std::size_t side = shape.Orientation() == TopAbs_FORWARD ? 0 : 1;
+      table.faces[index].parts[side] = solids.solidPart[s];
+    }
+  for (Face& face : table.faces) {
+    const bool reversed = face.parts[0] == noPart;
+    if (reversed)
+      std::swap(face.parts[0], face.parts[1]);
+    brep.reversed.push_back(reversed);
+  }
+}
+
+void nameFaces(const std::vector<PartBody>& bodies, BOPAlgo_Builder& fuse, const Brep& brep, FaceTable& table)
+{
+  TopTools_IndexedMapOfShape index;
+  for (const TopoDS_Face& face : brep.faces)
+    index.Add(face);
+  for (const PartBody& body : bodies)
+    for (const auto& [face, name] : body.body.names)
+      for (const TopoDS_Shape& piece : piecesOf(fuse, face)) {
+        const int at = index.FindIndex(piece);
+        if (at == 0)
+          continue;
+        std::vector<std::string>& names = table.faces[static_cast<std::size_t>(at - 1)].names;
+        if (std::find(names.begin(), names.end(), name) == names.end())
+          names.push_back(name);
+      }
+}
+
+void measureFaces(const Brep& brep, FaceTable& table)
+{
+  for (std::size_t f = 0; f < table.faces.size(); ++f) {
+    GProp_GProps properties;
+    BRepGProp::SurfaceProperties(brep.faces[f], properties);
+    Face& face = table.faces[f];
+    face.area = properties.Mass();
+    face.centroid = vec(properties.CentreOfMass());
+    const FaceNormals normals = sampleNormals(brep.faces[f]);
+    face.normal = brep.reversed[f] ? Vec3(-normals.mean) : normals.mean;
+    face.normalSpread = normals.spread;
+    face.planar = normals.planar;
+  }
+}
+
+std::vector<GeometryPart> measureParts(const std::vector<PartBody>& bodies, const Brep& brep)
+{
+  std::vector<GeometryPart> parts;
+  for (const PartBody& body : bodies) {
+    Bnd_Box box;
+    BRepBndLib::AddOptimal(body.body.shape, box, false, false);
+    GeometryPart part{body.part->id, body.part->name, 0, vec(box.CornerMin()), vec(box.CornerMax())};
+    parts.push_back(std::move(part));
+  }
+  for (std::size_t s = 0; s < brep.solids.size(); ++s)
+    parts[static_cast<std::size_t>(brep.solidPart[s])].volume += volumeProperties(brep.solids[s]).Mass();
+  return parts;
+}
+
+Expected<std::vector<PartBody>> buildParts(const Project& project)
+{
+  std::vector<PartBody> bodies;
+  for (const Part& part : project.parts) {
+    if (part.muted)
+      continue;
+    Expected<NamedBody> body = buildPart(part);
+    if (!body)
+      return tl::unexpected(body.error());
+    bodies.push_back({&part, std::move(*body)});
+  }
+  if (bodies.empty())
+    return failure(Failure::Kind::NotReady, "project " + project.name, "It has no part to solve.",
+                   "Add a part, or unmute one.");
+  return bodies;
+}
+
+Expected<Geometry> fuseParts(const Project& project, const std::vector<PartBody>& bodies)
+{
+  BOPAlgo_Builder fuse;
+  for (const PartBody& body : bodies)
+    for (TopExp_Explorer solids(body.body.shape, TopAbs_SOLID); solids.More(); solids.Next())
+      fuse.AddArgument(solids.Current());
+  fuse.SetFuzzyValue(fuseTolerance);
+  fuse.SetNonDestructive(true);
+  fuse.SetRunParallel(true);
+  fuse.SetUseOBB(true);
+  fuse.SetCheckInverted(true);
+  const bool single = fuse.Arguments().Extent() == 1;
+  if (!single)
+    fuse.Perform();
+  if (!single && fuse.HasErrors()) {
+    std::ostringstream report;
+    fuse.GetReport()->Dump(report, Message_Fail);
+    return failure(Failure::Kind::NotReady, "project " + project.name,
+                   "The parts could not be fused: " + report.str() + ".",
+                   "Mute parts one after the other to find the one that stands in the way.");
+  }
+  auto brep = std::make_shared<Brep>();
+  Geometry geometry;
+  if (auto collected = collectSolids(bodies, fuse, *brep); !collected)
+    return tl::unexpected(collected.error());
+  geometry.table.parts = measureParts(bodies, *brep);
+  collectFaces(*brep, *brep, geometry.table);
+  nameFaces(bodies, fuse, *brep, geometry.table);
+  measureFaces(*brep, geometry.table);
+  brep->thickness = wallThickness(*brep, geometry.table);
+  geometry.table.nearMisses = findNearMisses(*brep, geometry.table);
+  geometry.brep = std::move(brep);
+  return geometry;
+}
+
+} // namespace
+
+Expected<Geometry> buildGeometry(const Project& project)
+{
+  Expected<std::vector<PartBody>> bodies = buildParts(project);
+  if (!bodies)
+    return tl::unexpected(bodies.error());
+  try {
+    return fuseParts(project, *bodies);
+  } catch (const Standard_Failure& error) {
+    return failure(Failure::Kind::NotReady, "project " + project.name,
+                   std::string("The parts could not be fused: ") + error.GetMessageString() + ".",
+                   "Mute parts one after the other to find the one that stands in the way.");
+  }
+}
+
+} // namespace kiln

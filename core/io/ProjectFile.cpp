@@ -1,0 +1,489 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#include "io/ProjectFile.h"
+
+#include "io/AtomicFile.h"
+#include "io/JsonText.h"
+#include "model/Fields.h"
+
+#include <algorithm>
+#include <set>
+
+namespace kiln {
+namespace {
+
+constexpr std::string_view formatName = "usual-kiln project";
+
+Json toJson(const Number& number)
+{
+  if (number.text.empty())
+    return number.si;
+  return Json{{"si", number.si}, {"text", number.text}};
+}
+
+/// Archive that writes objects as JSON.
+class JsonWriter {
+public:
+  Json json = Json::object();
+
+  void text(std::string_view key, std::string& value) { set(key, value); }
+  void optionalText(std::string_view key, std::string& value)
+  {
+    if (!value.empty())
+      set(key, value);
+  }
+  void flag(std::string_view key, bool& value)
+  {
+    if (value)
+      set(key, true);
+  }
+  void references(std::string_view key, std::vector<std::string>& value)
+  {
+    if (!value.empty())
+      set(key, value);
+  }
+  void changes(std::string_view key, std::vector<Change>& value)
+  {
+    if (value.empty())
+      return;
+    Json object = Json::object();
+    for (const Change& change : value)
+      object[change.field] = toJson(change.value);
+    set(key, object);
+  }
+  void number(const NumberSpec& spec, Number& value) { set(spec.key, toJson(value)); }
+  void optionalNumber(const NumberSpec& spec, std::optional<Number>& value)
+  {
+    if (value)
+      set(spec.key, toJson(*value));
+  }
+  void number3(const NumberSpec& spec, Number3& value)
+  {
+    if (value != Number3{})
+      set(spec.key, Json::array({toJson(value.x), toJson(value.y), toJson(value.z)}));
+  }
+  void outline(std::string_view key, std::vector<OutlinePoint>& points)
+  {
+    Json list = Json::array();
+    for (const OutlinePoint& point : points)
+      list.push_back(Json::array({toJson(point.a), toJson(point.b)}));
+    set(key, list);
+  }
+  template <class... Ts, std::size_t N>
+  void choice(std::string_view key, std::variant<Ts...>& value, const std::array<std::string_view, N>& names)
+  {
+    set(key, names[value.index()]);
+    std::visit([this](auto& alternative) { describe(*this, alternative); }, value);
+  }
+  template <class Enum, std::size_t N>
+    requires std::is_enum_v<Enum>
+  void choice(std::string_view key, Enum& value, const std::array<std::string_view, N>& names)
+  {
+    set(key, names[static_cast<std::size_t>(value)]);
+  }
+  template <class T>
+  void list(std::string_view key, std::vector<T>& items)
+  {
+    if (items.empty())
+      return;
+    Json array = Json::array();
+    for (T& item : items) {
+      JsonWriter inner;
+      describe(inner, item);
+      array.push_back(std::move(inner.json));
+    }
+    set(key, std::move(array));
+  }
+  template <class T>
+  void nested(std::string_view key, std::optional<T>& item)
+  {
+    if (item)
+      nested(key, *item);
+  }
+  template <class T>
+  void nested(std::string_view key, T& item)
+  {
+    JsonWriter inner;
+    describe(inner, item);
+    if (!inner.json.empty())
+      set(key, std::move(inner.json));
+  }
+  void unknown(UnknownKeys& keys)
+  {
+    for (const auto& [key, value] : keys)
+      json[key] = Json::parse(value);
+  }
+
+private:
+  template <class T>
+  void set(std::string_view key, T&& value)
+  {
+    json[std::string(key)] = std::forward<T>(value);
+  }
+};
+
+/// Archive that reads objects from JSON. Keeps the first failure and does nothing after it.
+class JsonReader {
+public:
+  JsonReader(const Json& json, const LineMap& lines, std::string file)
+      : lines_(lines), file_(std::move(file)), at_(&json)
+  {
+  }
+
+  std::optional<Failure> failed;
+
+  void text(std::string_view key, std::string& value) { readText(key, value, true); }
+  void optionalText(std::string_view key, std::string& value) { readText(key, value, false); }
+  void flag(std::string_view key, bool& value)
+  {
+    if (const Json* found = find(key, false)) {
+      if (found->is_boolean())
+        value = found->get<bool>();
+      else
+        wrong(key, "must be true or false");
+    }
+  }
+  void references(std::string_view key, std::vector<std::string>& value)
+  {
+    const Json* found = find(key, false);
+    if (found == nullptr)
+      return;
+    const auto isText = [](const Json& item) { return item.is_string(); };
+    if (!found->is_array() || !std::all_of(found->begin(), found->end(), isText))
+      return wrong(key, "must be a list of names");
+    value = found->get<std::vector<std::string>>();
+  }
+  void changes(std::string_view key, std::vector<Change>& value)
+  {
+    const Json* found = find(key, false);
+    if (found == nullptr)
+      return;
+    if (!found->is_object())
+      return wrong(key, "must be an object of field names and values");
+    for (const auto& [field, json] : found->items()) {
+      Change change{field, {}};
+      readNumber(std::string(key) + "/" + field, json, change.value);
+      value.push_back(std::move(change));
+    }
+  }
+  void number(const NumberSpec& spec, Number& value)
+  {
+    if (const Json* found = find(spec.key, true))
+      readNumber(std::string(spec.key), *found, value);
+  }
+  void optionalNumber(const NumberSpec& spec, std::optional<Number>& value)
+  {
+    if (const Json* found = find(spec.key, false))
+      readNumber(std::string(spec.key), *found, value.emplace());
+  }
+  void number3(const NumberSpec& spec, Number3& value)
+  {
+    const Json* found = find(spec.key, false);
+    if (found == nullptr)
+      return;
+    if (!found->is_array() || found->size() != 3)
+      return wrong(spec.key, "must be a list of three numbers");
+    const std::string key(spec.key);
+    readNumber(key + "/0", (*found)[0], value.x);
+    readNumber(key + "/1", (*found)[1], value.y);
+    readNumber(key + "/2", (*found)[2], value.z);
+  }
+  void outline(std::string_view key, std::vector<OutlinePoint>& points)
+  {
+    const Json* found = find(key, true);
+    if (found == nullptr)
+      return;
+    if (!found->is_array())
+      return wrong(key, "must be a list of points");
+    for (const Json& item : *found) {
+      const std::string at = std::string(key) + "/" + std::to_string(points.size());
+      if (!item.is_array() || item.size() != 2)
+        return wrong(at, "must be a pair of numbers");
+      OutlinePoint& point = points.emplace_back();
+      readNumber(at + "/0", item[0], point.a);
+      readNumber(at + "/1", item[1], point.b);
+    }
+  }
+  template <class... Ts, std::size_t N>
+  void choice(std::string_view key, std::variant<Ts...>& value, const std::array<std::string_view, N>& names)
+  {
+    static_assert(sizeof...(Ts) == N);
+    if (const auto index = readChoice(key, names)) {
+      emplaceAt<0>(value, *index);
+      std::visit([this](auto& alternative) { describe(*this, alternative); }, value);
+    }
+  }
+  template <class Enum, std::size_t N>
+    requires std::is_enum_v<Enum>
+  void choice(std::string_view key, Enum& value, const std::array<std::string_view, N>& names)
+  {
+    if (const auto index = readChoice(key, names))
+      value = static_cast<Enum>(*index);
+  }
+  template <class T>
+  void list(std::string_view key, std::vector<T>& items)
+  {
+    const Json* found = find(key, false);
+    if (found == nullptr)
+      return;
+    if (!found->is_array())
+      return wrong(key, "must be a list");
+    for (const Json& item : *found) {
+      const std::string at = std::string(key) + "/" + std::to_string(items.size());
+      enter(at, item, items.emplace_back());
+    }
+  }
+  template <class T>
+  void nested(std::string_view key, std::optional<T>& item)
+  {
+    if (const Json* found = find(key, false))
+      enter(std::string(key), *found, item.emplace());
+  }
+  template <class T>
+  void nested(std::string_view key, T& item)
+  {
+    if (const Json* found = find(key, false))
+      enter(std::string(key), *found, item);
+  }
+  void unknown(UnknownKeys& keys)
+  {
+    if (failed)
+      return;
+    for (const auto& [key, value] : at_->items())
+      if (!known_.contains(key))
+        keys.emplace(key, value.dump());
+  }
+
+  void markKnown(const std::string& key) { known_.insert(key); }
+  [[nodiscard]] std::string whereIs(const std::string& path) const
+  {
+    const auto line = lines_.find(path);
+    return line == lines_.end() ? file_ : file_ + ", line " + std::to_string(line->second);
+  }
+
+private:
+  template <std::size_t I, class... Ts>
+  static void emplaceAt(std::variant<Ts...>& value, std::size_t index)
+  {
+    if constexpr (I < sizeof...(Ts)) {
+      if (index == I)
+        value.template emplace<I>();
+      else
+        emplaceAt<I + 1>(value, index);
+    }
+  }
+  template <class T>
+  void enter(const std::string& key, const Json& json, T& item)
+  {
+    if (failed)
+      return;
+    if (!json.is_object())
+      return wrong(key, "must be an object");
+    const Json* outerAt = std::exchange(at_, &json);
+    const std::string outerPath = path_;
+    path_ += "/" + key;
+    std::set<std::string> outerKnown = std::exchange(known_, {});
+    describe(*this, item);
+    known_ = std::move(outerKnown);
+    path_ = outerPath;
+    at_ = outerAt;
+  }
+  /// "part Shell" when the object has a name, else its path.
+  [[nodiscard]] std::string objectHere() const
+  {
+    std::string list = path_.substr(0, path_.rfind('/'));
+    list = list.empty() ? "project" : list.substr(list.rfind('/') + 1);
+    for (const char* key : {"name", "id"})
+      if (at_->contains(key) && (*at_)[key].is_string())
+        return list + ": " + (*at_)[key].get<std::string>();
+    return path_.empty() ? "project" : path_.substr(1);
+  }
+  void fail(const std::string& path, std::string problem, std::string remedy)
+  {
+    if (!failed)
+      failed = Failure{Failure::Kind::Unreadable, whereIs(path) + " (" + objectHere() + ")", std::move(problem),
+                       std::move(remedy)};
+  }
+  void wrong(std::string_view key, const std::string& problem)
+  {
+    fail(path_ + "/" + std::string(key), "The value of “" + std::string(key) + "” " + problem + ".",
+         "Correct it; docs/file-format.md lists every key.");
+  }
+  const Json* find(std::string_view key, bool required)
+  {
+    if (failed)
+      return nullptr;
+    known_.emplace(key);
+    const auto found = at_->find(std::string(key));
+    if (found != at_->end())
+      return &*found;
+    if (required)
+      missing(std::string(key));
+    return nullptr;
+  }
+  void missing(const std::string& key)
+  {
+    std::vector<std::string> strangers;
+    for (const auto& [name, value] : at_->items())
+      if (!known_.contains(name))
+        strangers.push_back(name);
+    const std::string slip = nearestWord(key, strangers);
+    if (slip.empty())
+      fail(path_, "The key “" + key + "” is missing.", "Add it; docs/file-format.md shows how.");
+    else
+      fail(path_ + "/" + slip, "The key “" + key + "” is missing, and “" + slip + "” is not a key.",
+           "Write “" + key + "” instead of “" + slip + "”.");
+  }
+  void readText(std::string_view key, std::string& value, bool required)
+  {
+    if (const Json* found = find(key, required)) {
+      if (found->is_string())
+        value = found->get<std::string>();
+      else
+        wrong(key, "must be a text");
+    }
+  }
+  void readNumber(const std::string& key, const Json& json, Number& value)
+  {
+    if (failed)
+      return;
+    if (json.is_number()) {
+      value = {json.get<double>(), {}};
+      return;
+    }
+    const bool complete = json.is_object() && json.contains("si") && json["si"].is_number();
+    if (!complete || (json.contains("text") && !json["text"].is_string()))
+      return wrong(key, "must be a number in SI, or an object with “si” (a number) and “text”");
+    value = {json["si"].get<double>(), json.value("text", std::string())};
+  }
+  template <std::size_t N>
+  std::optional<std::size_t> readChoice(std::string_view key, const std::array<std::string_view, N>& names)
+  {
+    const Json* found = find(key, true);
+    if (found == nullptr)
+      return std::nullopt;
+    const std::string word = found->is_string() ? found->get<std::string>() : found->dump();
+    for (std::size_t i = 0; i < N; ++i)
+      if (names[i] == word)
+        return i;
+    const std::string nearest = nearestWord(word, {names.begin(), names.end()});
+    std::string all;
+    for (const std::string_view name : names)
+      all += (all.empty() ? "" : ", ") + std::string(name);
+    fail(path_ + "/" + std::string(key), "“" + word + "” is not a " + std::string(key) + " known here.",
+         nearest.empty() ? "Use one of: " + all + "." : "Did you mean “" + nearest + "”?");
+    return std::nullopt;
+  }
+
+  const LineMap& lines_;
+  std::string file_;
+  const Json* at_;
+  std::string path_;
+  std::set<std::string> known_;
+};
+
+template <class T>
+std::optional<Failure> doubledId(const std::vector<T>& items, std::string_view list, std::set<std::string>& seen,
+                                 const JsonReader& reader)
+{
+  for (std::size_t i = 0; i < items.size(); ++i)
+    if (!seen.insert(items[i].id).second || items[i].id.empty())
+      return Failure{Failure::Kind::Unreadable,
+                     reader.whereIs("/" + std::string(list) + "/" + std::to_string(i)) + " (" + std::string(list) +
+                         ": " + items[i].name + ")",
+                     items[i].id.empty() ? "Its id is empty." : "The id “" + items[i].id + "” is used twice.",
+                     "Give every object an id of its own."};
+  return std::nullopt;
+}
+
+std::optional<Failure> doubledId(const Project& p, const JsonReader& reader)
+{
+  std::set<std::string> seen;
+  const auto check = [&](const auto& items, std::string_view list) { return doubledId(items, list, seen, reader); };
+  for (auto found : {check(p.materials, "materials"), check(p.finishes, "finishes"), check(p.parts, "parts"),
+                     check(p.surfaces, "surfaces"), check(p.sources, "sources"), check(p.boundaries, "boundaries"),
+                     check(p.contacts, "contacts"), check(p.cases, "cases"), check(p.watches, "watches")})
+    if (found)
+      return found;
+  return std::nullopt;
+}
+
+Expected<Json> parseJson(std::string_view text, const std::string& file)
+{
+  try {
+    return Json::parse(text);
+  } catch (const Json::parse_error& error) {
+    const std::size_t at = std::min(error.byte, text.size());
+    const auto line = 1 + std::count(text.begin(), text.begin() + static_cast<std::ptrdiff_t>(at), '\n');
+    const bool truncated = error.byte >= text.size();
+    return failure(Failure::Kind::Unreadable, file + ", line " + std::to_string(line),
+                   truncated ? "The file ends too early; it is not complete." : "The text is not valid JSON here.",
+                   truncated ? "Restore it from a copy, or complete the missing brackets."
+                             : "Look for a missing comma, quote or bracket in this line or the one before.");
+  }
+}
+
+std::optional<Failure> checkHeader(const Json& json, const std::string& file)
+{
+  const auto unreadable = [&](std::string problem, std::string remedy) {
+    return Failure{Failure::Kind::Unreadable, file, std::move(problem), std::move(remedy)};
+  };
+  if (!json.is_object() || json.value("format", Json()) != Json(formatName))
+    return unreadable("It is not a project of Usual Kiln (no format “" + std::string(formatName) + "”).",
+                      "Open a *.kiln file.");
+  if (!json.contains("version") || !json["version"].is_number_integer())
+    return unreadable("It has no version number.", "Add \"version\": 1.");
+  const int version = json["version"].get<int>();
+  if (version > projectFileVersion)
+    return unreadable("It was written by a newer program (file version " + std::to_string(version) +
+                          "; this one reads up to " + std::to_string(projectFileVersion) + ").",
+                      "Open it with a newer Usual Kiln.");
+  return std::nullopt;
+}
+
+} // namespace
+
+Expected<Project> readProject(std::string_view text, const std::string& shownName)
+{
+  const std::string file = "file " + shownName;
+  const Expected<Json> json = parseJson(text, file);
+  if (!json)
+    return tl::unexpected(json.error());
+  if (auto bad = checkHeader(*json, file))
+    return tl::unexpected(*bad);
+  const LineMap lines = linesOf(text);
+  JsonReader reader(*json, lines, file);
+  reader.markKnown("format");
+  reader.markKnown("version");
+  Project project;
+  describe(reader, project);
+  if (reader.failed)
+    return tl::unexpected(*reader.failed);
+  if (auto doubled = doubledId(project, reader))
+    return tl::unexpected(*doubled);
+  return project;
+}
+
+Expected<Project> loadProject(const std::filesystem::path& file)
+{
+  const Expected<std::string> text = readWhole(file);
+  if (!text)
+    return tl::unexpected(text.error());
+  return readProject(*text, file.filename().string());
+}
+
+std::string writeProject(const Project& project)
+{
+  Project copy = project;
+  JsonWriter writer;
+  writer.json["format"] = formatName;
+  writer.json["version"] = projectFileVersion;
+  describe(writer, copy);
+  return prettyJson(writer.json);
+}
+
+Expected<void> saveProject(const Project& project, const std::filesystem::path& file)
+{
+  return writeAtomically(file, writeProject(project));
+}
+
+} // namespace kiln

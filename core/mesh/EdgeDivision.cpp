@@ -1,0 +1,156 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#include "mesh/EdgeDivision.h"
+
+#include <BRepAdaptor_Curve.hxx>
+#include <BRepAdaptor_Surface.hxx>
+#include <BRepLProp_SLProps.hxx>
+#include <BRep_Tool.hxx>
+#include <GCPnts_AbscissaPoint.hxx>
+#include <TopExp.hxx>
+#include <TopoDS.hxx>
+#include <TopoDS_Vertex.hxx>
+#include <algorithm>
+#include <cmath>
+#include <gp_Pnt2d.hxx>
+#include <limits>
+
+namespace kiln {
+namespace {
+
+constexpr int samplesAlongEdge = 24;
+
+Vec3 vec(const gp_Pnt& p)
+{
+  return {p.X(), p.Y(), p.Z()};
+}
+
+TopTools_IndexedDataMapOfShapeListOfShape facesByEdge(const Brep& brep)
+{
+  TopTools_IndexedDataMapOfShapeListOfShape map;
+  for (const TopoDS_Face& face : brep.faces)
+    TopExp::MapShapesAndAncestors(face, TopAbs_EDGE, TopAbs_FACE, map);
+  return map;
+}
+
+/// Finest size that the faces beside an edge want at one of its parameters.
+double sizeBesideEdge(const TopTools_IndexedMapOfShape& faceIndex, const TopoDS_Edge& edge,
+                      const TopTools_ListOfShape& faces, double parameter, const MeshSizes& sizes)
+{
+  double size = std::numeric_limits<double>::infinity();
+  for (const TopoDS_Shape& shape : faces) {
+    const TopoDS_Face face = TopoDS::Face(shape);
+    double first = 0, last = 0;
+    const Handle(Geom2d_Curve) curve = BRep_Tool::CurveOnSurface(edge, face, first, last);
+    const double limit = sizes.face[static_cast<std::size_t>(faceIndex.FindIndex(face) - 1)];
+    if (curve.IsNull()) {
+      size = std::min(size, limit);
+      continue;
+    }
+    const gp_Pnt2d uv = curve->Value(std::clamp(parameter, first, last));
+    size = std::min(size, curvatureSize(face, uv.X(), uv.Y(), limit));
+  }
+  return size;
+}
+
+DividedEdge divide(const TopoDS_Edge& edge, const SizeField& field, double most)
+{
+  constexpr int steps = 200;
+  const BRepAdaptor_Curve curve(edge);
+  const double first = curve.FirstParameter();
+  const double last = curve.LastParameter();
+  std::vector<double> sum{0};
+  Vec3 before = vec(curve.Value(first));
+  for (int i = 1; i <= steps; ++i) {
+    const Vec3 here = vec(curve.Value(first + (last - first) * i / steps));
+    sum.push_back(sum.back() + (here - before).norm() / field.at((here + before) / 2, most));
+    before = here;
+  }
+  const bool closed = vec(curve.Value(first)).isApprox(before, 1e-12) || edge.Closed();
+  const int least = closed ? 3 : 1;
+  const int count = std::max(least, static_cast<int>(std::lround(sum.back())));
+  DividedEdge divided;
+  divided.parameters.push_back(first);
+  int at = 1;
+  for (int k = 1; k < count; ++k) {
+    const double target = sum.back() * k / count;
+    while (sum[static_cast<std::size_t>(at)] < target)
+      ++at;
+    const double low = sum[static_cast<std::size_t>(at - 1)];
+    const double part = (target - low) / (sum[static_cast<std::size_t>(at)] - low);
+    divided.parameters.push_back(first + (last - first) * (at - 1 + part) / steps);
+  }
+  divided.parameters.push_back(last);
+  return divided;
+}
+
+} // namespace
+
+double curvatureSize(const TopoDS_Face& face, double u, double v, double most)
+{
+  const BRepAdaptor_Surface surface(face, false);
+  if (surface.GetType() == GeomAbs_Plane)
+    return most;
+  constexpr double smallestShare = 0.1; // of the face's limit; keeps cone tips from refining without end
+  BRepLProp_SLProps properties(surface, u, v, 2, 1e-9);
+  if (!properties.IsCurvatureDefined())
+    return most * smallestShare;
+  const double curvature = std::max(std::abs(properties.MaxCurvature()), std::abs(properties.MinCurvature()));
+  if (curvature * most < chordAngle)
+    return most;
+  return std::max(chordAngle / curvature, smallestShare * most);
+}
+
+SizeField sizesAlongEdges(const Brep& brep, const MeshSizes& sizes)
+{
+  TopTools_IndexedMapOfShape faceIndex;
+  for (const TopoDS_Face& face : brep.faces)
+    faceIndex.Add(face);
+  const TopTools_IndexedDataMapOfShapeListOfShape beside = facesByEdge(brep);
+  std::vector<SizeSource> sources;
+  for (int e = 1; e <= beside.Extent(); ++e) {
+    const TopoDS_Edge edge = TopoDS::Edge(beside.FindKey(e));
+    if (BRep_Tool::Degenerated(edge))
+      continue;
+    const BRepAdaptor_Curve curve(edge);
+    const double length = GCPnts_AbscissaPoint::Length(curve);
+    for (int i = 0; i <= samplesAlongEdge; ++i) {
+      const double t = curve.FirstParameter() + (curve.LastParameter() - curve.FirstParameter()) * i / samplesAlongEdge;
+      const double size = sizeBesideEdge(faceIndex, edge, beside.FindFromIndex(e), t, sizes);
+      sources.push_back({vec(curve.Value(t)), std::min(size, length)});
+    }
+  }
+  return SizeField(std::move(sources));
+}
+
+EdgeDivision divideEdges(const Brep& brep, const MeshSizes& sizes, const SizeField& field)
+{
+  EdgeDivision division;
+  for (const TopoDS_Face& face : brep.faces) {
+    TopExp::MapShapes(face, TopAbs_EDGE, division.edges);
+    TopExp::MapShapes(face, TopAbs_VERTEX, division.vertices);
+  }
+  for (int v = 1; v <= division.vertices.Extent(); ++v)
+    division.nodes.push_back(vec(BRep_Tool::Pnt(TopoDS::Vertex(division.vertices(v)))));
+  const double most = *std::max_element(sizes.face.begin(), sizes.face.end());
+  for (int e = 1; e <= division.edges.Extent(); ++e) {
+    const TopoDS_Edge edge = TopoDS::Edge(division.edges(e).Oriented(TopAbs_FORWARD));
+    const int startNode = division.vertices.FindIndex(TopExp::FirstVertex(edge)) - 1;
+    const int endNode = division.vertices.FindIndex(TopExp::LastVertex(edge)) - 1;
+    if (BRep_Tool::Degenerated(edge)) {
+      division.divided.push_back({{}, {}, startNode});
+      continue;
+    }
+    DividedEdge divided = divide(edge, field, most);
+    const BRepAdaptor_Curve curve(edge);
+    divided.nodes.push_back(startNode);
+    for (std::size_t i = 1; i + 1 < divided.parameters.size(); ++i) {
+      divided.nodes.push_back(static_cast<int>(division.nodes.size()));
+      division.nodes.push_back(vec(curve.Value(divided.parameters[i])));
+    }
+    divided.nodes.push_back(endNode);
+    division.divided.push_back(std::move(divided));
+  }
+  return division;
+}
+
+} // namespace kiln

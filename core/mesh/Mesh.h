@@ -1,0 +1,54 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#pragma once
+
+#include "geometry/FaceTable.h"
+#include "mesh/PlanarTriangulation.h"
+
+#include <array>
+#include <cstdint>
+#include <vector>
+
+namespace kiln {
+
+using Tet = std::array<std::int32_t, 4>;
+
+/// A closed space inside the model that no part fills.
+struct Void {
+  double volume = 0;      ///< m³, as meshed
+  std::vector<int> faces; ///< indices of the faces around it
+};
+
+/// Tetrahedra of all parts with shared nodes on touching faces, and everything later stages need to know of the
+/// geometry. Self-contained: no kernel types, so that it can be stored and read back.
+struct Mesh {
+  std::vector<Vec3> nodes;                        ///< m
+  std::vector<Tet> tets;                          ///< positively oriented
+  std::vector<std::int32_t> tetPart;              ///< part index
+  std::vector<Triangle> triangles;                ///< normals out of parts[0] of their face
+  std::vector<std::int32_t> triangleFace;         ///< face index
+  std::vector<std::array<std::int32_t, 2>> triangleTets; ///< the tet on side 0 and 1 (-1: none)
+  FaceTable geometry;
+  std::vector<Void> voids;
+  double smallestDihedral = 0; ///< degrees
+};
+
+/// Volume of one tetrahedron, m³ (positive when well oriented).
+[[nodiscard]] double tetVolume(const Mesh& mesh, std::size_t tet);
+
+/// Area of one triangle, m².
+[[nodiscard]] double triangleArea(const Mesh& mesh, std::size_t triangle);
+
+/// Meshed volume of each part, m³.
+[[nodiscard]] std::vector<double> meshedVolumes(const Mesh& mesh);
+
+/// Meshed area of each face, m².
+[[nodiscard]] std::vector<double> meshedAreas(const Mesh& mesh);
+
+/// Fills triangleTets. False when a triangle belongs to no tetrahedron.
+[[nodiscard]] bool connectTriangles(Mesh& mesh);
+
+/// Renumbers nodes along a space-filling curve and orders tets by their nodes, so that neighbours in space are
+/// neighbours in memory (assembly and solve run several times faster).
+void renumber(Mesh& mesh);
+
+} // namespace kiln

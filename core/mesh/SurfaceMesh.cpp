@@ -1,0 +1,256 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#include "mesh/SurfaceMesh.h"
+
+#include "geometry/Brep.h"
+#include "mesh/EdgeDivision.h"
+#include "mesh/PatchMesh.h"
+#include "units/Quantity.h"
+
+#include <BRepAdaptor_Surface.hxx>
+#include <BRepTools.hxx>
+#include <BRep_Tool.hxx>
+#include <Geom_Surface.hxx>
+#include <TopExp_Explorer.hxx>
+#include <TopoDS.hxx>
+#include <algorithm>
+#include <cmath>
+#include <limits>
+#include <map>
+#include <numbers>
+
+namespace kiln {
+namespace {
+
+/// Builds the border of one face in its parameters from the divided edges.
+class BorderBuilder {
+public:
+  BorderBuilder(const TopoDS_Face& face, const EdgeDivision& division) : face_(face), division_(division)
+  {
+    BRepTools::UVBounds(face, u0_, u1_, v0_, v1_);
+    const BRepAdaptor_Surface surface(face, false);
+    gp_Pnt p;
+    gp_Vec du, dv;
+    Vec2 sum = Vec2::Zero();
+    constexpr int samples = 4;
+    for (int i = 0; i < samples; ++i)
+      for (int j = 0; j < samples; ++j) {
+        surface.D1(u0_ + (u1_ - u0_) * (i + 0.5) / samples, v0_ + (v1_ - v0_) * (j + 0.5) / samples, p, du, dv);
+        sum += Vec2(du.Magnitude(), dv.Magnitude());
+      }
+    border_.scale = (sum / (samples * samples)).cwiseMax(1e-12);
+  }
+
+  PatchBorder build()
+  {
+    for (TopExp_Explorer edges(face_, TopAbs_EDGE); edges.More(); edges.Next())
+      addEdge(TopoDS::Edge(edges.Current()));
+    return std::move(border_);
+  }
+
+  [[nodiscard]] bool hasPole() const { return hasPole_; }
+
+private:
+  void addEdge(const TopoDS_Edge& edge)
+  {
+    double first = 0, last = 0;
+    const Handle(Geom2d_Curve) curve = BRep_Tool::CurveOnSurface(edge, face_, first, last);
+    const DividedEdge& divided = division_.divided[static_cast<std::size_t>(division_.edges.FindIndex(edge) - 1)];
+    int before = -1;
+    const auto add = [&](double parameter, int node) {
+      const gp_Pnt2d uv = curve->Value(parameter);
+      const int here = vertexAt(node, Vec2(uv.X(), uv.Y()));
+      if (before >= 0 && before != here)
+        border_.segments.push_back({before, here});
+      before = here;
+    };
+    if (divided.poleNode >= 0) {
+      hasPole_ = true;
+      constexpr int poleSegments = 6;
+      for (int i = 0; i <= poleSegments; ++i)
+        add(first + (last - first) * i / poleSegments, divided.poleNode);
+      return;
+    }
+    for (std::size_t i = 0; i < divided.nodes.size(); ++i)
+      add(divided.parameters[i], divided.nodes[i]);
+  }
+
+  int vertexAt(int node, const Vec2& uv)
+  {
+    const double near = 1e-5 * Vec2(u1_ - u0_, v1_ - v0_).cwiseProduct(border_.scale).norm();
+    for (const int v : byNode_[node]) {
+      const Vec2 away = (border_.vertices[static_cast<std::size_t>(v)].uv - uv).cwiseProduct(border_.scale);
+      if (away.norm() < near)
+        return v;
+    }
+    const int v = static_cast<int>(border_.vertices.size());
+    border_.vertices.push_back({uv, division_.nodes[static_cast<std::size_t>(node)], node, true});
+    byNode_[node].push_back(v);
+    return v;
+  }
+
+  const TopoDS_Face& face_;
+  const EdgeDivision& division_;
+  double u0_ = 0, u1_ = 0, v0_ = 0, v1_ = 0;
+  PatchBorder border_;
+  std::map<int, std::vector<int>> byNode_;
+  bool hasPole_ = false;
+};
+
+/// Rings of free points around a pole, so that the tip of a slender cone keeps a few sides.
+void addRings(PatchBorder& border, double u0, double u1)
+{
+  constexpr int sides = 6;
+  const std::size_t count = border.vertices.size();
+  for (std::size_t i = 0; i < count; ++i) {
+    const PatchVertex seam = border.vertices[i];
+    if (std::abs(seam.uv.x() - u0) > 1e-9)
+      continue;
+    const Vec3 opposite = border.placeAt(Vec2((u0 + u1) / 2, seam.uv.y()));
+    const double around = std::numbers::pi * (opposite - seam.place).norm();
+    if (around < 1e-9 || around > sides * border.sizeAt(seam))
+      continue;
+    for (int k = 1; k < sides; ++k) {
+      const Vec2 uv(u0 + (u1 - u0) * k / sides, seam.uv.y());
+      border.vertices.push_back({uv, border.placeAt(uv), newNode, true});
+    }
+  }
+}
+
+/// Every directed edge of a closed skin has its opposite; \return a place where it has not.
+std::optional<Vec3> leakOf(const SurfaceMesh& mesh, const FaceTable& table, int part)
+{
+  std::map<std::pair<int, int>, int> balance;
+  for (std::size_t t = 0; t < mesh.triangles.size(); ++t) {
+    const Face& face = table.faces[static_cast<std::size_t>(mesh.triangleFace[t])];
+    const int sign = (face.parts[0] == part ? 1 : 0) - (face.parts[1] == part ? 1 : 0);
+    if (sign == 0)
+      continue;
+    for (std::size_t i = 0; i < 3; ++i) {
+      const int a = mesh.triangles[t][i];
+      const int b = mesh.triangles[t][(i + 1) % 3];
+      balance[std::minmax(a, b)] += a < b ? sign : -sign;
+    }
+  }
+  for (const auto& [edge, sum] : balance)
+    if (sum != 0)
+      return mesh.nodes[static_cast<std::size_t>(edge.first)];
+  return std::nullopt;
+}
+
+tl::unexpected<Failure> unmeshable(const FaceTable& table, const Face& face, const std::string& why)
+{
+  return failure(Failure::Kind::Solver,
+                 "part " + table.parts[static_cast<std::size_t>(face.parts[0])].name +
+                     (face.names.empty() ? "" : ", face " + face.names.front()),
+                 why, "Give the part a smaller mesh size, or simplify its shape there.");
+}
+
+/// Appends the triangles of one face to the mesh.
+bool meshFace(const Brep& brep, std::size_t f, const EdgeDivision& division, const SizeField& field, double most,
+              SurfaceMesh& mesh)
+{
+  const TopoDS_Face& face = brep.faces[f];
+  BorderBuilder builder(face, division);
+  PatchBorder border = builder.build();
+  const BRepAdaptor_Surface surface(face, false);
+  border.placeAt = [&surface](const Vec2& uv) {
+    const gp_Pnt p = surface.Value(uv.x(), uv.y());
+    return Vec3(p.X(), p.Y(), p.Z());
+  };
+  const bool plane = surface.GetType() == GeomAbs_Plane;
+  const bool unrolls = plane || surface.GetType() == GeomAbs_Cylinder;
+  border.scaleAt = [&surface, unrolls, typical = border.scale](const Vec2& uv) -> Vec2 {
+    if (unrolls)
+      return typical;
+    gp_Pnt p;
+    gp_Vec du, dv;
+    surface.D1(uv.x(), uv.y(), p, du, dv);
+    return {du.Magnitude(), dv.Magnitude()};
+  };
+  border.sizeAt = [&](const PatchVertex& v) {
+    return field.at(v.place, plane ? most : curvatureSize(face, v.uv.x(), v.uv.y(), most));
+  };
+  if (builder.hasPole())
+    addRings(border, surface.FirstUParameter(), surface.LastUParameter());
+  PatchMesh patch(std::move(border));
+  if (!patch.build())
+    return false;
+  std::vector<int> nodes;
+  for (const PatchVertex& v : patch.vertices()) {
+    nodes.push_back(v.node == newNode ? static_cast<int>(mesh.nodes.size()) : v.node);
+    if (v.node == newNode)
+      mesh.nodes.push_back(v.place);
+  }
+  for (const Triangle& t : patch.triangles()) {
+    Triangle mapped{};
+    for (std::size_t i = 0; i < 3; ++i)
+      mapped[i] = nodes[static_cast<std::size_t>(t[i])];
+    if (brep.reversed[f])
+      std::swap(mapped[1], mapped[2]);
+    mesh.triangles.push_back(mapped);
+    mesh.triangleFace.push_back(static_cast<int>(f));
+  }
+  return true;
+}
+
+} // namespace
+
+MeshSizes chooseSizes(const Project& project, const Geometry& geometry)
+{
+  constexpr double globalShare = 1.0 / 26;  // of the model's diagonal
+  constexpr double partShare = 1.0 / 7;     // of a part's diagonal
+  constexpr double finestShare = 0.4;       // thin walls are not meshed finer than this share of the global size …
+  constexpr double longestOnThinWall = 6.5; // … unless the triangles would be longer than this many thicknesses
+  constexpr double acrossThickWall = 0.5;   // of the thickness
+  const FaceTable& table = geometry.table;
+  Vec3 low = table.parts.front().low;
+  Vec3 high = table.parts.front().high;
+  for (const GeometryPart& part : table.parts) {
+    low = low.cwiseMin(part.low);
+    high = high.cwiseMax(part.high);
+  }
+  const double global = project.mesh.size ? project.mesh.size->si : (high - low).norm() * globalShare;
+  MeshSizes sizes;
+  std::vector<bool> set;
+  for (const GeometryPart& part : table.parts) {
+    const Part* own = findById(project.parts, part.id);
+    const bool given = own != nullptr && own->meshSize.has_value();
+    sizes.part.push_back(given ? own->meshSize->si : std::min(global, (part.high - part.low).norm() * partShare));
+    set.push_back(given);
+  }
+  for (std::size_t f = 0; f < table.faces.size(); ++f) {
+    const double wall = geometry.brep->thickness[f];
+    const double byWall = std::max(acrossThickWall * wall, std::min(longestOnThinWall * wall, finestShare * global));
+    double size = std::numeric_limits<double>::infinity();
+    for (const int part : table.faces[f].parts)
+      if (part != noPart) {
+        const auto p = static_cast<std::size_t>(part);
+        size = std::min(size, set[p] ? sizes.part[p] : std::min(sizes.part[p], byWall));
+      }
+    sizes.face.push_back(size);
+  }
+  return sizes;
+}
+
+Expected<SurfaceMesh> meshSurface(const Geometry& geometry, const MeshSizes& sizes)
+{
+  const Brep& brep = *geometry.brep;
+  const FaceTable& table = geometry.table;
+  const SizeField field = sizesAlongEdges(brep, sizes);
+  const EdgeDivision division = divideEdges(brep, sizes, field);
+  SurfaceMesh mesh;
+  mesh.nodes = division.nodes;
+  for (std::size_t f = 0; f < brep.faces.size(); ++f)
+    if (!meshFace(brep, f, division, field, sizes.face[f], mesh))
+      return unmeshable(table, table.faces[f], "The border of this face crosses itself when it is divided.");
+  for (std::size_t p = 0; p < table.parts.size(); ++p)
+    if (const auto leak = leakOf(mesh, table, static_cast<int>(p)))
+      return failure(Failure::Kind::Solver, "part " + table.parts[p].name,
+                     "Its skin does not close near (" + formatQuantity(leak->x(), Quantity::Length) + ", " +
+                         formatQuantity(leak->y(), Quantity::Length) + ", " +
+                         formatQuantity(leak->z(), Quantity::Length) + ").",
+                     "Give it a smaller mesh size, or simplify its shape there.");
+  return mesh;
+}
+
+} // namespace kiln

@@ -1,0 +1,10 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#pragma once
+
+/// Error numbers that tetrahedralize() throws. Defined beside our replacement of terminatetetgen, so that using one
+/// links the replacement.
+namespace kiln::tetgen {
+
+extern const int selfIntersection;
+
+} // namespace kiln::tetgen

@@ -1,0 +1,19 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#pragma once
+
+#include "base/Failure.h"
+#include "base/Progress.h"
+#include "mesh/Mesh.h"
+#include "mesh/SurfaceMesh.h"
+
+namespace kiln {
+
+/// Fills the skins with tetrahedra, keeping every skin triangle. Closed spaces without a part stay empty and are
+/// listed as voids. May crash on self-intersecting skins: call it in the solver process only.
+/// Fails naming the faces that cross, or the part that was not filled.
+[[nodiscard]] Expected<Mesh> meshVolume(const FaceTable& geometry, const SurfaceMesh& skin, const MeshSizes& sizes);
+
+/// Geometry to mesh in one call: sizes, skin, volume, connection, renumbering.
+[[nodiscard]] Expected<Mesh> buildMesh(const Project& project, const Geometry& geometry, const Progress& progress);
+
+} // namespace kiln

@@ -1,0 +1,238 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#pragma once
+
+#include "model/Shape.h"
+
+#include <optional>
+#include <string>
+#include <variant>
+#include <vector>
+
+namespace kiln {
+
+/// What every named object has. The id never changes and is what others refer to; the name is free.
+struct Object {
+  std::string id;
+  std::string name;
+  std::string comment;
+  UnknownKeys unknown;
+  bool operator==(const Object&) const = default;
+};
+
+struct Material : Object {
+  Number conductivity;                         // W/(m·K)
+  std::optional<Number> density, specificHeat; // kg/m³, J/(kg·K)
+  std::optional<Number> emissivity;            // typical
+  bool operator==(const Material&) const = default;
+};
+
+/// The emissivity of surfaces, apart from the material beneath. A later finish wins over an earlier one.
+struct Finish : Object {
+  Number emissivity;
+  std::vector<std::string> surfaces;
+  bool operator==(const Finish&) const = default;
+};
+
+struct Part : Object {
+  std::string material;
+  PlacedForm shape;
+  std::vector<ShapeStep> steps;
+  std::optional<Number> meshSize; // m
+  bool muted = false;             // left out of the model
+  bool operator==(const Part&) const = default;
+};
+
+/// Faces whose normals all lie within an angle of a direction.
+struct Facing {
+  Number3 direction;
+  Number within; // rad
+  bool operator==(const Facing&) const = default;
+};
+
+/// A rule: (exposed faces of parts + named faces), kept where they face a direction, minus other surfaces.
+struct Surface : Object {
+  std::vector<std::string> exposedOf; // part ids
+  std::vector<std::string> faces;     // lasting names, "shell.top" or, for every face of a part, "shell.*"
+  std::optional<Facing> facing;
+  std::vector<std::string> except; // surface ids
+  bool operator==(const Surface&) const = default;
+};
+
+struct PartPower {
+  std::vector<std::string> parts;
+  Number power; // W, shared by volume
+  bool operator==(const PartPower&) const = default;
+};
+struct PartDensity {
+  std::vector<std::string> parts;
+  Number density; // W/m³
+  bool operator==(const PartDensity&) const = default;
+};
+struct SurfacePower {
+  std::string surface;
+  Number power; // W, shared by area
+  bool operator==(const SurfacePower&) const = default;
+};
+struct SurfaceFlux {
+  std::string surface;
+  Number flux; // W/m², positive into the solid
+  bool operator==(const SurfaceFlux&) const = default;
+};
+struct PointPower {
+  Number3 place;
+  Number power; // W
+  bool operator==(const PointPower&) const = default;
+};
+
+struct HeatSource : Object {
+  std::variant<PartPower, PartDensity, SurfacePower, SurfaceFlux, PointPower> heat;
+  bool muted = false;
+  bool operator==(const HeatSource&) const = default;
+};
+
+struct Convection {
+  std::string surface;
+  Number coefficient, ambient; // W/(m²·K), K
+  bool operator==(const Convection&) const = default;
+};
+struct Radiation {
+  std::string surface;
+  Number surroundings, viewFactor{1, "1"}; // K, –
+  bool operator==(const Radiation&) const = default;
+};
+struct FixedSurface {
+  std::string surface;
+  Number temperature; // K
+  bool operator==(const FixedSurface&) const = default;
+};
+struct FixedPart {
+  std::string part;
+  Number temperature; // K
+  bool operator==(const FixedPart&) const = default;
+};
+/// Holds the mesh node nearest to the place.
+struct FixedPoint {
+  Number3 place;
+  Number temperature; // K
+  bool operator==(const FixedPoint&) const = default;
+};
+
+struct Boundary : Object {
+  std::variant<Convection, Radiation, FixedSurface, FixedPart, FixedPoint> condition;
+  bool muted = false;
+  bool operator==(const Boundary&) const = default;
+};
+
+struct PerfectContact {
+  bool operator==(const PerfectContact&) const = default;
+};
+struct NoContact {
+  bool operator==(const NoContact&) const = default;
+};
+struct AreaConductance {
+  Number conductance; // W/(m²·K)
+  bool operator==(const AreaConductance&) const = default;
+};
+struct AreaResistance {
+  Number resistance; // m²·K/W
+  bool operator==(const AreaResistance&) const = default;
+};
+struct TotalResistance {
+  Number resistance; // K/W over the whole touching area
+  bool operator==(const TotalResistance&) const = default;
+};
+
+/// How the touching faces of two parts exchange heat. A touching pair without one is perfect and says so.
+struct Contact : Object {
+  std::string partA, partB;
+  std::variant<PerfectContact, NoContact, AreaConductance, AreaResistance, TotalResistance> exchange;
+  bool operator==(const Contact&) const = default;
+};
+
+/// A field that has another value in one case: "room.ambient" → 35 °C.
+struct Change {
+  std::string field;
+  Number value;
+  bool operator==(const Change&) const = default;
+};
+
+struct Case : Object {
+  std::string kind = "steady";
+  std::vector<Change> changes;
+  bool operator==(const Case&) const = default;
+};
+
+struct PartFigure {
+  enum class Kind { Hottest, Coldest, Mean };
+  Kind kind = Kind::Hottest;
+  std::vector<std::string> parts;
+  bool operator==(const PartFigure&) const = default;
+};
+struct SurfaceFigure {
+  PartFigure::Kind kind = PartFigure::Kind::Hottest;
+  std::string surface;
+  bool operator==(const SurfaceFigure&) const = default;
+};
+struct PointFigure {
+  Number3 place;
+  bool operator==(const PointFigure&) const = default;
+};
+/// Heat into the solid through a surface, W.
+struct SurfaceHeat {
+  std::string surface;
+  bool operator==(const SurfaceHeat&) const = default;
+};
+/// Heat from part A to part B through their contact, W.
+struct ContactHeat {
+  std::string partA, partB;
+  bool operator==(const ContactHeat&) const = default;
+};
+
+struct Watch : Object {
+  std::variant<PartFigure, SurfaceFigure, PointFigure, SurfaceHeat, ContactHeat> figure;
+  std::optional<Number> upper, lower; // K or W
+  bool operator==(const Watch&) const = default;
+};
+
+struct MeshSettings {
+  std::optional<Number> size; // m, nothing: chosen from the parts
+  UnknownKeys unknown;
+  bool operator==(const MeshSettings&) const = default;
+};
+
+/// Everything the engineer set. Compared and copied by value.
+struct Project {
+  std::string name;
+  std::string comment;
+  std::vector<Material> materials;
+  std::vector<Finish> finishes;
+  std::vector<Part> parts;
+  std::vector<Surface> surfaces;
+  std::vector<HeatSource> sources;
+  std::vector<Boundary> boundaries;
+  std::vector<Contact> contacts;
+  std::vector<Case> cases;
+  std::vector<Watch> watches;
+  MeshSettings mesh;
+  UnknownKeys unknown;
+  bool operator==(const Project&) const = default;
+};
+
+/// First element with this id, or nullptr.
+template <class List>
+[[nodiscard]] auto* findById(List& list, const std::string& id)
+{
+  for (auto& item : list)
+    if (item.id == id)
+      return &item;
+  return static_cast<decltype(&list.front())>(nullptr);
+}
+
+[[nodiscard]] bool isHeat(const Watch& watch);        ///< its figure is in W, else in K
+[[nodiscard]] const std::string& surfaceOf(const Boundary& boundary); ///< id, empty when it has none
+[[nodiscard]] const std::string& surfaceOf(const HeatSource& source);
+
+/// Touching pair as one contact whatever the order of the parts.
+[[nodiscard]] const Contact* findContact(const Project& project, const std::string& partA, const std::string& partB);
+
+} // namespace kiln

@@ -1,0 +1,242 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#include "units/Quantity.h"
+
+#include "units/UnitSystem.h"
+
+#include <array>
+#include <charconv>
+#include <cmath>
+#include <cstdio>
+
+namespace kiln {
+namespace {
+
+struct QuantityInfo {
+  Quantity quantity;
+  std::string_view name;
+  std::string_view siUnit;  // spelling understood by UDUNITS
+  std::string_view symbol;  // shown
+  double perSi;             // shown = si * perSi (temperatures are special)
+  std::string_view example; // a correct entry
+};
+
+constexpr double degreesPerRadian = 180.0 / 3.14159265358979323846;
+
+constexpr std::array infos{
+    QuantityInfo{Quantity::Plain, "a pure number", "1", "", 1, "0.85"},
+    QuantityInfo{Quantity::Length, "a length", "m", "mm", 1e3, "25 mm"},
+    QuantityInfo{Quantity::Area, "an area", "m2", "m²", 1, "0.2 m²"},
+    QuantityInfo{Quantity::Angle, "an angle", "rad", "°", degreesPerRadian, "30 deg"},
+    QuantityInfo{Quantity::Temperature, "a temperature", "K", "°C", 1, "25 °C"},
+    QuantityInfo{Quantity::TemperatureStep, "a temperature difference", "K", "K", 1, "5 K"},
+    QuantityInfo{Quantity::Power, "a power", "W", "W", 1, "1.3 kW"},
+    QuantityInfo{Quantity::HeatFlux, "a heat flux", "W/m2", "W/m²", 1, "500 W/m²"},
+    QuantityInfo{Quantity::HeatDensity, "a heat density", "W/m3", "W/m³", 1, "20000 W/m³"},
+    QuantityInfo{Quantity::Conductivity, "a thermal conductivity", "W/m/K", "W/(m·K)", 1, "0.5 W/(m·K)"},
+    QuantityInfo{Quantity::Density, "a density", "kg/m3", "kg/m³", 1, "7850 kg/m³"},
+    QuantityInfo{Quantity::SpecificHeat, "a specific heat", "J/kg/K", "J/(kg·K)", 1, "900 J/(kg·K)"},
+    QuantityInfo{Quantity::AreaConductance, "an area conductance", "W/m2/K", "W/(m²·K)", 1, "10 W/(m²·K)"},
+    QuantityInfo{Quantity::AreaResistance, "an area resistance", "m2 K/W", "m²·K/W", 1, "0.002 m²·K/W"},
+    QuantityInfo{Quantity::Resistance, "a thermal resistance", "K/W", "K/W", 1, "0.5 K/W"},
+};
+
+const QuantityInfo& info(Quantity quantity)
+{
+  return infos[static_cast<std::size_t>(quantity)];
+}
+
+constexpr double zeroCelsius = 273.15; // K
+
+std::string_view trimmed(std::string_view text)
+{
+  const auto first = text.find_first_not_of(" \t\n");
+  if (first == std::string_view::npos)
+    return {};
+  return text.substr(first, text.find_last_not_of(" \t\n") - first + 1);
+}
+
+tl::unexpected<Failure> refused(std::string_view text, std::string problem, Quantity quantity)
+{
+  return failure(Failure::Kind::NotReady, "", "“" + std::string(text) + "” " + std::move(problem),
+                 "Enter " + std::string(quantityName(quantity)) + " such as " + std::string(info(quantity).example) +
+                     ".");
+}
+
+/// Which other kind of number this unit would be right for; empty if none.
+std::string_view kindOfUnit(const std::string& unit)
+{
+  for (const QuantityInfo& candidate : infos)
+    if (units::convertible(unit, std::string(candidate.siUnit)))
+      return candidate.name;
+  return {};
+}
+
+/// In a temperature field "C" and "F" mean degrees, not coulomb and farad; a pure number takes only "%".
+std::string unitInContext(std::string_view typed, Quantity quantity)
+{
+  const bool temperature = quantity == Quantity::Temperature || quantity == Quantity::TemperatureStep;
+  if (temperature && typed == "C")
+    return "degC";
+  if (temperature && typed == "F")
+    return "degF";
+  if (quantity == Quantity::Plain && typed != "%")
+    return "m." + units::spelledForLibrary(typed); // never a pure number
+  return units::spelledForLibrary(typed);
+}
+
+/// Value in SI when \p unit is of the right kind.
+std::optional<double> convert(double number, const std::string& unit, Quantity quantity)
+{
+  const std::string si(info(quantity).siUnit);
+  if (quantity != Quantity::TemperatureStep)
+    return units::convert(number, unit, si);
+  const auto level = units::convert(number, unit, si);
+  const auto zero = units::convert(0, unit, si);
+  return level && zero ? std::optional(*level - *zero) : std::nullopt;
+}
+
+std::string significant(double value, int digits)
+{
+  std::array<char, 40> buffer{};
+  std::snprintf(buffer.data(), buffer.size(), "%.*g", digits, value);
+  std::string text(buffer.data());
+  if (text.find('e') != std::string::npos && std::abs(value) >= 1 && std::abs(value) < 1e7) {
+    std::snprintf(buffer.data(), buffer.size(), "%.0f", value);
+    text = buffer.data();
+  }
+  return text;
+}
+
+std::string withTrueMinus(std::string text)
+{
+  if (!text.empty() && text.front() == '-')
+    text.replace(0, 1, "−");
+  return text;
+}
+
+std::string readBack(std::string_view typed, double si, Quantity quantity, TemperatureUnit unit)
+{
+  return std::string(typed) + " = " + formatQuantity(si, quantity, unit, 7);
+}
+
+} // namespace
+
+std::string_view quantityName(Quantity quantity)
+{
+  return info(quantity).name;
+}
+
+std::string displayUnit(Quantity quantity, TemperatureUnit unit)
+{
+  if (quantity == Quantity::Temperature)
+    return unit == TemperatureUnit::Celsius ? "°C" : unit == TemperatureUnit::Kelvin ? "K" : "°F";
+  if (quantity == Quantity::TemperatureStep && unit == TemperatureUnit::Fahrenheit)
+    return "°F";
+  return std::string(info(quantity).symbol);
+}
+
+double toDisplay(double si, Quantity quantity, TemperatureUnit unit)
+{
+  if (quantity == Quantity::Temperature) {
+    if (unit == TemperatureUnit::Kelvin)
+      return si;
+    return unit == TemperatureUnit::Celsius ? si - zeroCelsius : (si - zeroCelsius) * 1.8 + 32;
+  }
+  if (quantity == Quantity::TemperatureStep && unit == TemperatureUnit::Fahrenheit)
+    return si * 1.8;
+  return si * info(quantity).perSi;
+}
+
+double fromDisplay(double shown, Quantity quantity, TemperatureUnit unit)
+{
+  if (quantity == Quantity::Temperature) {
+    if (unit == TemperatureUnit::Kelvin)
+      return shown;
+    return unit == TemperatureUnit::Celsius ? shown + zeroCelsius : (shown - 32) / 1.8 + zeroCelsius;
+  }
+  if (quantity == Quantity::TemperatureStep && unit == TemperatureUnit::Fahrenheit)
+    return shown / 1.8;
+  return shown / info(quantity).perSi;
+}
+
+Expected<ParsedQuantity> parseQuantity(std::string_view typed, Quantity quantity, TemperatureUnit unit)
+{
+  std::string text(trimmed(typed));
+  if (text.empty())
+    return refused(typed, "holds no number.", quantity);
+  if (text.starts_with("−"))
+    text.replace(0, std::string_view("−").size(), "-");
+  const char* begin = text.data() + (text.front() == '+' ? 1 : 0);
+  const char* end = text.data() + text.size();
+  double number = 0;
+  const auto [after, error] = std::from_chars(begin, end, number);
+  if (error == std::errc::result_out_of_range)
+    return refused(typed, "is too large or too small for a number.", quantity);
+  if (error != std::errc{})
+    return refused(typed, "does not start with a number.", quantity);
+  if (!std::isfinite(number))
+    return refused(typed, "is not a finite number.", quantity);
+  const std::string_view rest = trimmed(std::string_view(after, static_cast<std::size_t>(end - after)));
+  if (!rest.empty() && rest.front() == ',')
+    return refused(typed, "has a comma in the number; write the decimal sign as a point.", quantity);
+
+  double si = 0;
+  if (rest.empty()) {
+    si = fromDisplay(number, quantity, unit);
+  } else {
+    const std::string spelled = unitInContext(rest, quantity);
+    const auto converted = convert(number, spelled, quantity);
+    if (!converted) {
+      const std::string_view kind = kindOfUnit(units::spelledForLibrary(rest));
+      if (kind.empty())
+        return refused(typed, "has a unit that is not known (" + std::string(rest) + ").", quantity);
+      return refused(typed, "is " + std::string(kind) + ", but this field takes " + std::string(quantityName(quantity)) +
+                                ".",
+                     quantity);
+    }
+    si = *converted;
+  }
+  if (quantity == Quantity::Temperature && si < 0)
+    return refused(typed, "is below absolute zero.", quantity);
+  return ParsedQuantity{si, readBack(trimmed(typed), si, quantity, unit)};
+}
+
+std::string plainNumber(double value)
+{
+  std::array<char, 40> buffer{};
+  const auto [end, error] = std::to_chars(buffer.data(), buffer.data() + buffer.size(), value);
+  return error == std::errc{} ? std::string(buffer.data(), end) : std::string("?");
+}
+
+std::string formatQuantity(double si, Quantity quantity, TemperatureUnit unit, int digits)
+{
+  if (!std::isfinite(si))
+    return "–";
+  if (quantity == Quantity::Temperature) {
+    std::array<char, 40> buffer{};
+    const double shown = toDisplay(si, quantity, unit);
+    std::snprintf(buffer.data(), buffer.size(), "%.1f", std::abs(shown) < 0.05 ? 0.0 : shown);
+    return withTrueMinus(buffer.data()) + " " + displayUnit(quantity, unit);
+  }
+  double shown = toDisplay(si, quantity, unit);
+  std::string symbol = displayUnit(quantity, unit);
+  if (quantity == Quantity::Power) {
+    const double size = std::abs(si);
+    if (size >= 999.95) {
+      shown = si / 1e3;
+      symbol = "kW";
+    } else if (size > 0 && size < 0.1 && size >= 1e-9) {
+      shown = si * 1e3;
+      symbol = "mW";
+    } else if (size < 1e-9) {
+      shown = 0;
+    }
+  } else if (quantity == Quantity::Length && std::abs(si) >= 1) {
+    shown = si;
+    symbol = "m";
+  }
+  const std::string number = withTrueMinus(significant(shown, digits));
+  return symbol.empty() ? number : symbol == "°" ? number + symbol : number + " " + symbol;
+}
+
+} // namespace kiln
