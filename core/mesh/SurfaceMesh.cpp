@@ -197,7 +197,7 @@ bool meshFace(const Brep& brep, std::size_t f, const EdgeDivision& division, con
 
 MeshSizes chooseSizes(const Project& project, const Geometry& geometry)
 {
-  constexpr double globalShare = 1.0 / 26;  // of the model's diagonal
+  constexpr double globalShare = 1.0 / 22;  // of the model's diagonal
   constexpr double partShare = 1.0 / 7;     // of a part's diagonal
   constexpr double finestShare = 0.4;       // thin walls are not meshed finer than this share of the global size …
   constexpr double longestOnThinWall = 6.5; // … unless the triangles would be longer than this many thicknesses

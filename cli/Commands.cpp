@@ -1,0 +1,216 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#include "Commands.h"
+
+#include "VtuExport.h"
+#include "io/AtomicFile.h"
+#include "io/CaseRun.h"
+#include "io/Export.h"
+#include "io/ProjectFile.h"
+#include "model/Fields.h"
+#include "results/Figures.h"
+
+#include <algorithm>
+#include <cstdio>
+#include <functional>
+
+namespace kiln::cli {
+namespace {
+
+ExitCode report(const RunFailure& failure, Reporter& reporter)
+{
+  reporter.findings(failure.notReady);
+  if (!failure.failure)
+    return ExitCode::NotReady;
+  reporter.failure(*failure.failure);
+  return exitCodeFor(failure.failure->kind);
+}
+
+Expected<Project> load(const Request& request)
+{
+  Expected<Project> project = loadProject(request.file);
+  if (!project)
+    return project;
+  for (const std::string& setting : request.settings) {
+    const auto equals = setting.find('=');
+    if (equals == std::string::npos)
+      return failure(Failure::Kind::NotReady, "--set " + setting, "There is no “=” in it.",
+                     "Write --set object.key=value, for example --set \"coil-power.power=1.3 kW\".");
+    if (auto set = setField(*project, setting.substr(0, equals), setting.substr(equals + 1)); !set)
+      return tl::unexpected(set.error());
+  }
+  return project;
+}
+
+/// The cases asked for: all, the named one, or the first.
+Expected<std::vector<Case>> casesOf(const Project& project, const Request& request)
+{
+  if (request.allCases)
+    return project.cases;
+  if (request.caseName.empty())
+    return project.cases.empty() ? std::vector<Case>{} : std::vector<Case>{project.cases.front()};
+  for (const Case& one : project.cases)
+    if (one.name == request.caseName || one.id == request.caseName)
+      return std::vector<Case>{one};
+  std::string names;
+  for (const Case& one : project.cases)
+    names += (names.empty() ? "“" : ", “") + one.name + "”";
+  return failure(Failure::Kind::NotReady, "case " + request.caseName, "The project has no case of this name.",
+                 "Use one of " + names + ".");
+}
+
+std::filesystem::path folderOf(const Request& request)
+{
+  return request.folder.empty() ? resultsFolderFor(request.file) : request.folder;
+}
+
+Expected<void> makeFolder(const std::filesystem::path& folder)
+{
+  std::error_code error;
+  std::filesystem::create_directories(folder, error);
+  if (error)
+    return failure(Failure::Kind::Unwritable, "folder " + folder.string(), "It could not be made: " + error.message() + ".",
+                   "Choose another folder with --out.");
+  return {};
+}
+
+std::string percentless(double ratio)
+{
+  std::array<char, 32> text{};
+  std::snprintf(text.data(), text.size(), "%.1e", ratio);
+  return text.data();
+}
+
+/// The answer a person wants to read at once.
+void sayFigures(const Project& project, const CaseResult& result, Reporter& reporter)
+{
+  const auto temperature = [](double kelvin) { return formatQuantity(kelvin, Quantity::Temperature); };
+  const auto column = [](std::string text, std::size_t width) {
+    const auto shown = static_cast<std::size_t>(
+        std::count_if(text.begin(), text.end(), [](char c) { return (static_cast<unsigned char>(c) & 0xC0U) != 0x80U; }));
+    return text + std::string(width > shown ? width - shown : 1, ' ');
+  };
+  reporter.say(result.caseName + ", steady, " + std::to_string(result.mesh.tets.size()) + " tets (first order: a quick look)");
+  reporter.say("  hot spots");
+  std::vector<PartFigures> parts = partFigures(result);
+  std::sort(parts.begin(), parts.end(), [](const auto& a, const auto& b) { return a.hottest.value > b.hottest.value; });
+  for (const PartFigures& part : parts)
+    reporter.say("    " + column(part.name, 24) + column(temperature(part.hottest.value), 12) +
+                 placeWords(result.mesh.geometry.parts[static_cast<std::size_t>(part.hottest.part)], part.hottest.place));
+  reporter.say("  watches");
+  for (const WatchFigure& watch : readWatches(project, result)) {
+    std::string line = "    " + column(watch.name, 24);
+    line += column(watch.value ? formatQuantity(*watch.value, watch.quantity) : "–", 12);
+    if (watch.margin)
+      line += "margin " + formatMargin(*watch.margin, watch.quantity, TemperatureUnit::Celsius);
+    reporter.say(line + (watch.note.empty() ? "" : "  (" + watch.note + ")"));
+  }
+  reporter.say("  energy: in " + formatQuantity(result.heatIn, Quantity::Power) + ", out " +
+               formatQuantity(result.heatOut, Quantity::Power) + ", closes to " + percentless(result.relativeImbalance()));
+}
+
+} // namespace
+
+std::filesystem::path resultsFolderFor(const std::filesystem::path& projectFile)
+{
+  return std::filesystem::path(projectFile).replace_extension(".results");
+}
+
+ExitCode check(const Request& request, Reporter& reporter)
+{
+  const Expected<Project> project = load(request);
+  if (!project) {
+    reporter.failure(project.error());
+    return exitCodeFor(project.error().kind);
+  }
+  const auto findings = checkProject(*project);
+  if (!findings) {
+    reporter.failure(findings.error());
+    return exitCodeFor(findings.error().kind);
+  }
+  reporter.findings(*findings);
+  if (hasErrors(*findings))
+    return ExitCode::NotReady;
+  reporter.say(project->name + ": ready, " + std::to_string(findings->size()) + " hint(s)");
+  return ExitCode::Solved;
+}
+
+ExitCode mesh(const Request& request, Reporter& reporter)
+{
+  const Expected<Project> project = load(request);
+  if (!project) {
+    reporter.failure(project.error());
+    return exitCodeFor(project.error().kind);
+  }
+  if (auto made = makeFolder(folderOf(request)); !made) {
+    reporter.failure(made.error());
+    return exitCodeFor(made.error().kind);
+  }
+  const auto prepared = prepareMesh(*project, folderOf(request), [&](auto... args) { reporter.progress(args...); });
+  if (!prepared)
+    return report(prepared.error(), reporter);
+  reporter.say(project->name + ": " + std::to_string(prepared->mesh.tets.size()) + " tets");
+  return ExitCode::Solved;
+}
+
+ExitCode solve(const Request& request, Reporter& reporter)
+{
+  const Expected<Project> project = load(request);
+  if (!project) {
+    reporter.failure(project.error());
+    return exitCodeFor(project.error().kind);
+  }
+  const Expected<std::vector<Case>> cases = casesOf(*project, request);
+  if (!cases) {
+    reporter.failure(cases.error());
+    return exitCodeFor(cases.error().kind);
+  }
+  if (auto made = makeFolder(folderOf(request)); !made) {
+    reporter.failure(made.error());
+    return exitCodeFor(made.error().kind);
+  }
+  if (cases->empty())
+    return report(RunFailure{checkModel(*project), std::nullopt}, reporter);
+  for (const Case& one : *cases) {
+    if (request.onlyIfNeeded && isUpToDate(*project, one, folderOf(request))) {
+      reporter.say(one.name + ": up to date");
+      continue;
+    }
+    const auto result = runCase(*project, one, folderOf(request), [&](auto... args) { reporter.progress(args...); });
+    if (!result)
+      return report(result.error(), reporter);
+    sayFigures(*project, *result, reporter);
+  }
+  return ExitCode::Solved;
+}
+
+ExitCode exportCase(const Request& request, Reporter& reporter)
+{
+  const Expected<Project> project = load(request);
+  const Expected<std::vector<Case>> cases = project ? casesOf(*project, request) : tl::unexpected(project.error());
+  if (!cases) {
+    reporter.failure(cases.error());
+    return exitCodeFor(cases.error().kind);
+  }
+  for (const Case& one : *cases) {
+    const Expected<CaseResult> result = loadResult(resultFile(folderOf(request), one.name));
+    if (!result) {
+      reporter.failure(result.error());
+      return exitCodeFor(result.error().kind);
+    }
+    if (!isUpToDate(*project, one, folderOf(request)))
+      reporter.say("note: the result of " + one.name + " is out of date");
+    const std::filesystem::path file =
+        request.output.empty() ? folderOf(request) / (safeFileName(one.name) + "." + request.format) : request.output;
+    const Expected<Project> own = projectForCase(*project, one);
+    const Expected<void> written =
+        request.format == "vtu" ? exportVtu(*result, file) : writeAtomically(file, figuresCsv(own ? *own : *project, *result));
+    if (!written) {
+      reporter.failure(written.error());
+      return exitCodeFor(written.error().kind);
+    }
+    reporter.say(file.string());
+  }
+  return ExitCode::Solved;
+}
+
+} // namespace kiln::cli

@@ -1,0 +1,32 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#pragma once
+
+#include "Reporter.h"
+
+#include <filesystem>
+#include <string>
+#include <vector>
+
+namespace kiln::cli {
+
+/// What was asked on the command line.
+struct Request {
+  std::filesystem::path file;
+  std::filesystem::path folder; ///< of results; empty: beside the file
+  std::string caseName;
+  bool allCases = false;
+  bool onlyIfNeeded = false;
+  std::string format;
+  std::filesystem::path output; ///< of an export; empty: in the folder
+  std::vector<std::string> settings; ///< "field=value"
+};
+
+[[nodiscard]] ExitCode check(const Request& request, Reporter& reporter);
+[[nodiscard]] ExitCode mesh(const Request& request, Reporter& reporter);
+[[nodiscard]] ExitCode solve(const Request& request, Reporter& reporter);
+[[nodiscard]] ExitCode exportCase(const Request& request, Reporter& reporter);
+
+/// "studio-kiln.kiln" → "studio-kiln.results" beside it.
+[[nodiscard]] std::filesystem::path resultsFolderFor(const std::filesystem::path& projectFile);
+
+} // namespace kiln::cli

@@ -1,0 +1,98 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#include "Reporter.h"
+
+#include <cstdio>
+#include <iostream>
+#include <nlohmann/json.hpp>
+#include <unistd.h>
+
+namespace kiln::cli {
+namespace {
+
+void writeLine(const nlohmann::ordered_json& json)
+{
+  // Names may hold any bytes; a strange one must not stop the report.
+  std::cout << json.dump(-1, ' ', false, nlohmann::ordered_json::error_handler_t::replace) << std::endl;
+}
+
+nlohmann::ordered_json findingJson(const Finding& finding)
+{
+  return {{"severity", finding.severity == Finding::Severity::Error ? "error" : "hint"},
+          {"id", finding.objectId},
+          {"object", finding.object},
+          {"problem", finding.problem},
+          {"remedy", finding.remedy}};
+}
+
+} // namespace
+
+ExitCode exitCodeFor(Failure::Kind kind)
+{
+  switch (kind) {
+  case Failure::Kind::NotReady:
+    return ExitCode::NotReady;
+  case Failure::Kind::Unreadable:
+    return ExitCode::Unreadable;
+  case Failure::Kind::Unwritable:
+    return ExitCode::WriteFailure;
+  case Failure::Kind::Solver:
+    break;
+  }
+  return ExitCode::SolverFailure;
+}
+
+Reporter::Reporter(bool json) : json_(json), terminal_(isatty(STDERR_FILENO) != 0) {}
+
+void Reporter::progress(std::string_view stage, double fraction, std::string_view message)
+{
+  if (json_) {
+    writeLine({{"stage", stage}, {"fraction", fraction}, {"message", message}});
+    return;
+  }
+  if (!terminal_)
+    return;
+  constexpr int width = 30;
+  const int filled = static_cast<int>(fraction * width);
+  std::string bar(static_cast<std::size_t>(filled), '#');
+  bar.resize(width, '.');
+  std::fprintf(stderr, "\r\033[K[%s] %3.0f %%  %.*s: %.*s", bar.c_str(), fraction * 100, static_cast<int>(stage.size()),
+               stage.data(), static_cast<int>(message.size()), message.data());
+  barShown_ = true;
+}
+
+void Reporter::endBar()
+{
+  if (barShown_)
+    std::fprintf(stderr, "\r\033[K");
+  barShown_ = false;
+}
+
+void Reporter::failure(const Failure& failure)
+{
+  endBar();
+  if (json_)
+    writeLine({{"stage", "failed"}, {"object", failure.object}, {"problem", failure.problem}, {"remedy", failure.remedy}});
+  std::cerr << "error: " << failure.sentence() << std::endl;
+}
+
+void Reporter::findings(const std::vector<Finding>& findings)
+{
+  endBar();
+  for (const Finding& finding : findings) {
+    if (json_)
+      writeLine({{"stage", "check"}, {"finding", findingJson(finding)}});
+    else
+      std::cerr << (finding.severity == Finding::Severity::Error ? "error: " : "hint:  ") << finding.sentence() << std::endl;
+  }
+}
+
+void Reporter::say(const std::string& line)
+{
+  endBar();
+  if (json_)
+    writeLine({{"stage", "say"}, {"message", line}});
+  else
+    std::cout << line << std::endl;
+}
+
+} // namespace kiln::cli

@@ -1,0 +1,36 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#pragma once
+
+#include "base/Failure.h"
+#include "heat/Readiness.h"
+
+#include <string>
+#include <string_view>
+#include <vector>
+
+namespace kiln::cli {
+
+enum class ExitCode { Solved = 0, NotReady = 1, Unreadable = 2, SolverFailure = 3, WriteFailure = 4, Cancelled = 130 };
+
+[[nodiscard]] ExitCode exitCodeFor(Failure::Kind kind);
+
+/// Says what happens: JSON lines on standard output, or sentences and a progress bar for people.
+class Reporter {
+public:
+  explicit Reporter(bool json);
+
+  void progress(std::string_view stage, double fraction, std::string_view message);
+  void failure(const Failure& failure);
+  void findings(const std::vector<Finding>& findings);
+  /// A line for people; in JSON a message object.
+  void say(const std::string& line);
+
+private:
+  void endBar();
+
+  bool json_;
+  bool terminal_;
+  bool barShown_ = false;
+};
+
+} // namespace kiln::cli

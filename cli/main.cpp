@@ -1,0 +1,100 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#include "Commands.h"
+#include "io/AtomicFile.h"
+
+#include <CLI/CLI.hpp>
+#include <csignal>
+#include <cstdlib>
+#include <iostream>
+#include <new>
+#include <unistd.h>
+
+namespace {
+
+/// Every result is written to a temporary file and renamed, so leaving at once is safe once that file is gone.
+void leaveOnSignal(int /*signal*/)
+{
+  const char* unfinished = kiln::unfinishedFile();
+  if (unfinished[0] != '\0')
+    ::unlink(unfinished);
+  ::_exit(static_cast<int>(kiln::cli::ExitCode::Cancelled));
+}
+
+void prepareProcess()
+{
+  std::signal(SIGINT, leaveOnSignal);
+  std::signal(SIGTERM, leaveOnSignal);
+  std::signal(SIGXFSZ, SIG_IGN); // a file over the limit is then an ordinary write error
+  std::signal(SIGPIPE, SIG_IGN);
+  // Spinning worker threads slow a factorisation down tenfold on a busy machine.
+  ::setenv("OMP_WAIT_POLICY", "passive", 0);
+}
+
+constexpr const char* exitCodes = "Exit codes: 0 solved, 1 not ready (every reason is listed), 2 unreadable input, "
+                                  "3 solver failure, 4 write failure, 130 cancelled.";
+
+} // namespace
+
+int main(int argc, char** argv)
+{
+  using namespace kiln::cli;
+  prepareProcess();
+  CLI::App app{"Usual Kiln's solver: checks, meshes and solves a thermal project without a window."};
+  app.footer(exitCodes);
+  app.require_subcommand(1);
+  Request request;
+  std::string progress = "bar";
+
+  const auto common = [&](CLI::App* command) {
+    command->add_option("FILE", request.file, "the project, a *.kiln file")->required();
+    command->add_option("--progress", progress, "bar: a line for people; json: one JSON object a line on standard output")
+        ->check(CLI::IsMember({"bar", "json"}));
+    command->add_option("--set", request.settings,
+                        "object.key=value: another value for this run, e.g. --set \"coil-power.power=1.3 kW\"; repeatable");
+    command->footer(exitCodes);
+    return command;
+  };
+  const auto withFolder = [&](CLI::App* command) {
+    command->add_option("--out", request.folder, "folder of results; beside the project (NAME.results) if not given");
+    return command;
+  };
+  CLI::App* check = common(app.add_subcommand("check", "Lists what is missing or doubtful; solves nothing."));
+  CLI::App* mesh = withFolder(common(app.add_subcommand("mesh", "Fuses and meshes the parts and stores the mesh.")));
+  CLI::App* solve = withFolder(common(app.add_subcommand(
+      "solve", "Solves a case; writes CASE.h5 (mesh and fields) and CASE.figures.json (hot spots, watches, ledger).")));
+  auto* oneCase = solve->add_option("--case", request.caseName, "name of the case; the first one if not given");
+  solve->add_flag("--all", request.allCases, "solve every case")->excludes(oneCase);
+  solve->add_flag("--if-needed", request.onlyIfNeeded, "skip cases whose stored result still matches its inputs");
+  CLI::App* exporting = withFolder(common(app.add_subcommand("export", "Writes a solved case for other programs.")));
+  exporting->add_option("--case", request.caseName, "name of the case")->required();
+  exporting->add_option("--format", request.format, "vtu: mesh and fields; csv: figures")
+      ->required()
+      ->check(CLI::IsMember({"vtu", "csv"}));
+  exporting->add_option("--to", request.output, "file to write; in the folder of results if not given");
+
+  try {
+    app.parse(argc, argv);
+  } catch (const CLI::ParseError& error) {
+    return app.exit(error) == 0 ? 0 : static_cast<int>(ExitCode::Unreadable);
+  }
+  Reporter reporter(progress == "json");
+  try {
+    ExitCode code = ExitCode::Solved;
+    if (check->parsed())
+      code = kiln::cli::check(request, reporter);
+    else if (mesh->parsed())
+      code = kiln::cli::mesh(request, reporter);
+    else if (solve->parsed())
+      code = kiln::cli::solve(request, reporter);
+    else
+      code = exportCase(request, reporter);
+    return static_cast<int>(code);
+  } catch (const std::bad_alloc&) {
+    reporter.failure({kiln::Failure::Kind::Solver, "memory", "The machine has too little memory for this mesh.",
+                      "Use a larger mesh size."});
+  } catch (const std::exception& error) {
+    reporter.failure({kiln::Failure::Kind::Solver, "solver", std::string("It stopped unexpectedly: ") + error.what() + ".",
+                      "Change the mesh size a little; the project is unchanged."});
+  }
+  return static_cast<int>(ExitCode::SolverFailure);
+}

@@ -1,0 +1,68 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#pragma once
+
+#include "base/Failure.h"
+#include "heat/Unknowns.h"
+#include "model/Project.h"
+
+#include <Eigen/Core>
+#include <vector>
+
+namespace kiln {
+
+/// Where what the engineer set lands on the mesh: plain lists by part and face index.
+/// Coefficients per area and per volume are already scaled from the exact to the meshed area and volume, so that
+/// watts do not depend on how well chords follow a round face.
+struct Conditions {
+  struct PartHeat {
+    int source, part;
+    double density; // W/m³
+  };
+  struct FaceHeat {
+    int source, face;
+    double flux; // W/m²
+  };
+  struct PointHeat {
+    int source;
+    Vec3 place;
+    double power; // W
+  };
+  struct FaceConvection {
+    int boundary, face;
+    double coefficient, ambient; // W/(m²·K), K
+  };
+  struct FaceRadiation {
+    int boundary, face;
+    double emissivity, surroundings; // with view factor; K
+  };
+  struct FaceContact {
+    int face;
+    double conductance; // W/(m²·K)
+  };
+  struct Fixed {
+    int boundary;
+    double temperature; // K
+    std::vector<Index> unknowns;
+  };
+
+  std::vector<Eigen::Matrix3d> conductivity; ///< by part, W/(m·K)
+  std::vector<PartHeat> partHeat;
+  std::vector<FaceHeat> faceHeat;
+  std::vector<PointHeat> pointHeat;
+  std::vector<FaceConvection> convection;
+  std::vector<FaceRadiation> radiation;
+  std::vector<FaceContact> contacts; ///< only those with a jump and some conductance
+  std::vector<Fixed> fixed;          ///< later ones win where they meet
+  Unknowns unknowns;
+  double startTemperature = 293.15; ///< K, a sensible first guess
+};
+
+/// Emissivity of a face: the last finish that covers it, else the typical one of its part's material.
+/// \return nothing when neither is known
+[[nodiscard]] std::optional<double> emissivityOf(const Project& project, const FaceTable& geometry, int face);
+
+/// Resolves a project (muted parts, sources and boundaries left out) on its mesh.
+/// Fails naming the object when something it needs is missing; readiness reports all of these at once.
+[[nodiscard]] Expected<Conditions> resolveConditions(const Project& project, const Mesh& mesh);
+
+} // namespace kiln

@@ -1,0 +1,285 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#include "geometry/SurfaceFaces.h"
+#include "geometry/TouchingPairs.h"
+#include "heat/Conditions.h"
+#include "heat/Readiness.h"
+#include "units/Quantity.h"
+
+#include <algorithm>
+#include <map>
+#include <numeric>
+#include <set>
+
+namespace kiln {
+namespace {
+
+using Severity = Finding::Severity;
+
+std::size_t at(int i)
+{
+  return static_cast<std::size_t>(i);
+}
+
+class GeometryCheck {
+public:
+  GeometryCheck(const Project& project, const FaceTable& geometry) : project_(project), geometry_(geometry)
+  {
+    for (const Surface& surface : project.surfaces)
+      faces_.emplace(surface.id, facesOf(project, geometry, surface));
+  }
+
+  std::vector<Finding> run()
+  {
+    checkSurfaces();
+    checkEmissivities();
+    checkWaysOut();
+    checkContacts();
+    checkOverlaps();
+    checkInsulated();
+    return std::move(findings_);
+  }
+
+private:
+  void add(Severity severity, const std::string& id, const std::string& object, const std::string& problem,
+           const std::string& remedy, std::vector<int> faces = {})
+  {
+    findings_.push_back({severity, id, object, problem, remedy, std::move(faces)});
+  }
+  [[nodiscard]] const std::string& partName(int part) const { return geometry_.parts[at(part)].name; }
+  [[nodiscard]] static std::string areaText(double area) { return formatQuantity(area, Quantity::Area, {}, 3); }
+
+  /// Surfaces that something unmuted stands on.
+  [[nodiscard]] std::set<std::string> usedSurfaces() const
+  {
+    std::set<std::string> used;
+    for (const HeatSource& source : project_.sources)
+      if (!source.muted)
+        used.insert(surfaceOf(source));
+    for (const Boundary& boundary : project_.boundaries)
+      if (!boundary.muted)
+        used.insert(surfaceOf(boundary));
+    used.erase("");
+    return used;
+  }
+
+  void checkSurfaces()
+  {
+    const std::set<std::string> used = usedSurfaces();
+    for (const Surface& surface : project_.surfaces) {
+      const SurfaceFaces& picked = faces_.at(surface.id);
+      const std::string object = "surface " + surface.name;
+      if (picked.faces.empty())
+        add(used.contains(surface.id) ? Severity::Error : Severity::Hint, surface.id, object, "Its rule picks no face.",
+            "Change the rule, or unmute the part it names.");
+      else
+        for (const std::string& missing : picked.notFound)
+          add(Severity::Hint, surface.id, object, "“" + missing + "” in its rule picks nothing.",
+              "Correct the name, or remove it from the rule.");
+    }
+    for (const HeatSource& source : project_.sources)
+      checkSourceParts(source);
+  }
+
+  void checkSourceParts(const HeatSource& source)
+  {
+    if (source.muted)
+      return;
+    const std::vector<std::string>* parts = nullptr;
+    if (const auto* heat = std::get_if<PartPower>(&source.heat))
+      parts = &heat->parts;
+    if (const auto* heat = std::get_if<PartDensity>(&source.heat))
+      parts = &heat->parts;
+    if (parts == nullptr || parts->empty())
+      return;
+    if (std::none_of(parts->begin(), parts->end(), [&](const auto& id) { return geometry_.partIndex(id) != noPart; }))
+      add(Severity::Error, source.id, "source " + source.name, "All its parts are muted.", "Unmute one, or mute the source.");
+    for (const Boundary& boundary : project_.boundaries)
+      if (const auto* fixed = std::get_if<FixedPart>(&boundary.condition); fixed != nullptr && !boundary.muted)
+        if (geometry_.partIndex(fixed->part) == noPart)
+          add(Severity::Error, boundary.id, "boundary " + boundary.name, "Its part is muted.", "Unmute it, or mute the boundary.");
+  }
+
+  void checkEmissivities()
+  {
+    for (const Boundary& boundary : project_.boundaries) {
+      const auto* radiation = std::get_if<Radiation>(&boundary.condition);
+      if (radiation == nullptr || boundary.muted || !faces_.contains(radiation->surface))
+        continue;
+      std::set<int> without;
+      for (const int face : faces_.at(radiation->surface).faces)
+        if (!emissivityOf(project_, geometry_, face))
+          without.insert(geometry_.faces[at(face)].parts[0]);
+      for (const int part : without)
+        add(Severity::Error, boundary.id, "boundary " + boundary.name, "Part " + partName(part) + " has no emissivity.",
+            "Give the surface a finish, or the material a typical emissivity.");
+    }
+  }
+
+  /// Parts joined by contacts form islands; an island without a boundary has no way out for its heat.
+  void checkWaysOut()
+  {
+    std::vector<int> island(geometry_.parts.size());
+    std::iota(island.begin(), island.end(), 0);
+    const auto find = [&](int part) {
+      while (island[at(part)] != part)
+        part = island[at(part)];
+      return part;
+    };
+    for (const TouchingPair& pair : touchingPairs(geometry_))
+      if (contactConductance(project_, geometry_, pair) > 0)
+        island[at(find(pair.partA))] = find(pair.partB);
+    std::set<int> anchored;
+    for (const Boundary& boundary : project_.boundaries)
+      if (!boundary.muted)
+        for (const int part : partsHeldBy(boundary))
+          anchored.insert(find(part));
+    std::map<int, std::vector<int>> lost;
+    for (int part = 0; part < static_cast<int>(island.size()); ++part)
+      if (!anchored.contains(find(part)))
+        lost[find(part)].push_back(part);
+    for (const auto& [root, parts] : lost) {
+      std::string names;
+      for (const int part : parts)
+        names += (names.empty() ? "" : ", ") + partName(part);
+      add(Severity::Error, geometry_.parts[at(parts.front())].id, (parts.size() > 1 ? "parts " : "part ") + names,
+          "There is no path for heat out of it: no boundary on it and no contact to a part that has one.",
+          "Add a boundary, or let it touch another part.");
+    }
+  }
+
+  [[nodiscard]] std::vector<int> partsHeldBy(const Boundary& boundary) const
+  {
+    if (const auto* fixed = std::get_if<FixedPart>(&boundary.condition)) {
+      const int part = geometry_.partIndex(fixed->part);
+      return part == noPart ? std::vector<int>{} : std::vector<int>{part};
+    }
+    if (const auto* fixed = std::get_if<FixedPoint>(&boundary.condition))
+      return {partNearest(Vec3(fixed->place.x.si, fixed->place.y.si, fixed->place.z.si))};
+    if (const auto* convection = std::get_if<Convection>(&boundary.condition); convection != nullptr && convection->coefficient.si <= 0)
+      return {};
+    std::vector<int> parts;
+    if (const auto found = faces_.find(surfaceOf(boundary)); found != faces_.end())
+      for (const int face : found->second.faces)
+        for (const int part : geometry_.faces[at(face)].parts)
+          if (part != noPart)
+            parts.push_back(part);
+    return parts;
+  }
+
+  /// By bounding boxes: good enough to say which part a point holds.
+  [[nodiscard]] int partNearest(const Vec3& place) const
+  {
+    int best = 0;
+    double distance = std::numeric_limits<double>::infinity();
+    double bestVolume = 0;
+    for (std::size_t p = 0; p < geometry_.parts.size(); ++p) {
+      const GeometryPart& part = geometry_.parts[p];
+      const double away = (part.low - place).cwiseMax(place - part.high).cwiseMax(0).norm();
+      if (away < distance || (away == distance && part.volume < bestVolume)) {
+        distance = away;
+        bestVolume = part.volume;
+        best = static_cast<int>(p);
+      }
+    }
+    return best;
+  }
+
+  void checkContacts()
+  {
+    const std::vector<TouchingPair> pairs = touchingPairs(geometry_);
+    for (const Contact& contact : project_.contacts) {
+      const int a = geometry_.partIndex(contact.partA);
+      const int b = geometry_.partIndex(contact.partB);
+      if (a == noPart || b == noPart)
+        continue;
+      if (std::none_of(pairs.begin(), pairs.end(), [&](const TouchingPair& pair) { return std::minmax(pair.partA, pair.partB) == std::minmax(a, b); }))
+        add(Severity::Hint, contact.id, "contact " + contact.name, "Its parts do not touch; it does nothing.",
+            "Move the parts together, or remove the contact.");
+    }
+    for (const TouchingPair& pair : pairs)
+      if (findContact(project_, geometry_.parts[at(pair.partA)].id, geometry_.parts[at(pair.partB)].id) == nullptr)
+        add(Severity::Hint, geometry_.parts[at(pair.partA)].id + "|" + geometry_.parts[at(pair.partB)].id,
+            "contact " + partName(pair.partA) + " | " + partName(pair.partB),
+            "It is perfect only because nothing was set (" + areaText(pair.area) + ").", "Set how well the parts touch, or confirm that it is perfect.",
+            pair.faces);
+    for (const NearMiss& miss : geometry_.nearMisses)
+      add(Severity::Hint, geometry_.parts[at(miss.partA)].id, "parts " + partName(miss.partA) + " and " + partName(miss.partB),
+          "They are " + formatQuantity(miss.gap, Quantity::Length, {}, 3) + " apart but do not touch: no heat crosses.",
+          "Move them together if they should touch.");
+  }
+
+  void checkOverlaps()
+  {
+    std::map<int, std::vector<const Boundary*>> convectionOn;
+    for (const Boundary& boundary : project_.boundaries)
+      if (!boundary.muted && std::holds_alternative<Convection>(boundary.condition))
+        if (const auto found = faces_.find(surfaceOf(boundary)); found != faces_.end())
+          for (const int face : found->second.faces)
+            convectionOn[face].push_back(&boundary);
+    std::map<std::pair<const Boundary*, const Boundary*>, std::vector<int>> doubled;
+    for (const auto& [face, boundaries] : convectionOn)
+      if (boundaries.size() > 1)
+        doubled[{boundaries[0], boundaries[1]}].push_back(face);
+    for (const auto& [pair, faces] : doubled)
+      add(Severity::Hint, pair.second->id, "boundaries " + pair.first->name + " and " + pair.second->name,
+          "Both convect on the same " + std::to_string(faces.size()) + " face(s); their heat is summed.",
+          "Take the faces out of one of the surfaces if that is not meant.", faces);
+    for (const Boundary& boundary : project_.boundaries)
+      if (!boundary.muted && !std::holds_alternative<FixedPart>(boundary.condition) && faces_.contains(surfaceOf(boundary)))
+        checkBoundaryFaces(boundary);
+  }
+
+  void checkBoundaryFaces(const Boundary& boundary)
+  {
+    if (std::holds_alternative<FixedSurface>(boundary.condition))
+      return;
+    std::vector<int> inner;
+    for (const int face : faces_.at(surfaceOf(boundary)).faces)
+      if (!geometry_.faces[at(face)].exposed())
+        inner.push_back(face);
+    if (!inner.empty())
+      add(Severity::Hint, boundary.id, "boundary " + boundary.name,
+          std::to_string(inner.size()) + " of its faces touch another part.",
+          "Take them out of its surface, unless a gap to the surroundings is meant.", inner);
+  }
+
+  void checkInsulated()
+  {
+    std::vector<bool> covered(geometry_.faces.size(), false);
+    for (const std::string& surface : usedSurfaces())
+      if (const auto found = faces_.find(surface); found != faces_.end())
+        for (const int face : found->second.faces)
+          covered[at(face)] = true;
+    std::map<int, std::vector<int>> byPart;
+    for (std::size_t f = 0; f < covered.size(); ++f)
+      if (geometry_.faces[f].exposed() && !covered[f])
+        byPart[geometry_.faces[f].parts[0]].push_back(static_cast<int>(f));
+    for (const auto& [part, faces] : byPart) {
+      double area = 0;
+      std::string names;
+      for (const int face : faces) {
+        area += geometry_.faces[at(face)].area;
+        constexpr std::size_t mostNames = 60;
+        if (!geometry_.faces[at(face)].names.empty() && names.size() < mostNames)
+          names += (names.empty() ? "" : ", ") + geometry_.faces[at(face)].names.front();
+      }
+      add(Severity::Hint, geometry_.parts[at(part)].id, "part " + partName(part),
+          std::to_string(faces.size()) + " face(s), " + areaText(area) + ", are insulated only by default (" + names + ").",
+          "Put a boundary on them if heat should cross.", faces);
+    }
+  }
+
+  const Project& project_;
+  const FaceTable& geometry_;
+  std::map<std::string, SurfaceFaces> faces_;
+  std::vector<Finding> findings_;
+};
+
+} // namespace
+
+std::vector<Finding> checkOnGeometry(const Project& project, const FaceTable& geometry)
+{
+  return GeometryCheck(project, geometry).run();
+}
+
+} // namespace kiln

@@ -1,0 +1,190 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#include "heat/Readiness.h"
+
+#include "model/Fields.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace kiln {
+namespace {
+
+using Severity = Finding::Severity;
+
+/// Collects findings about one project.
+class ModelCheck {
+public:
+  explicit ModelCheck(const Project& project) : project_(project) {}
+
+  std::vector<Finding> run()
+  {
+    checkFields();
+    for (const UnknownKey& key : unknownKeys(project_))
+      add(Severity::Hint, key.objectId, key.objectName, "The key “" + key.key + "” is not known; it is kept but does nothing.",
+          key.nearest.empty() ? "Remove it if it is a slip." : "Did you mean “" + key.nearest + "”?");
+    if (std::all_of(project_.parts.begin(), project_.parts.end(), [](const Part& part) { return part.muted; }))
+      add(Severity::Error, "", "project", "It has no part to solve.", "Add a part, or unmute one.");
+    if (project_.cases.empty())
+      add(Severity::Error, "", "project", "It has no case.", "Add a case.");
+    for (const Part& part : project_.parts)
+      checkPart(part);
+    checkReferences();
+    checkCases();
+    return std::move(findings_);
+  }
+
+private:
+  void add(Severity severity, const std::string& id, const std::string& object, const std::string& problem,
+           const std::string& remedy)
+  {
+    findings_.push_back({severity, id, object, problem, remedy, {}});
+  }
+
+  void checkFields()
+  {
+    for (const Field& field : fields(project_)) {
+      const Number* value = field.value();
+      if (value == nullptr)
+        continue;
+      if (const auto wrong = outsideRange(value->si, field.range, field.quantity))
+        add(Severity::Error, field.objectId, field.objectName, field.label + " " + *wrong + ".", "Enter another value.");
+      else if (const auto doubt = implausible(field, value->si))
+        add(Severity::Hint, field.objectId, field.objectName, *doubt, "Check the unit.");
+      if (value->text.empty())
+        continue;
+      const auto parsed = parseQuantity(value->text, field.quantity);
+      const double slack = 1e-6 * std::max(std::abs(value->si), 1e-9);
+      if (!parsed || std::abs(parsed->si - value->si) > slack)
+        add(Severity::Hint, field.objectId, field.objectName,
+            field.label + ": the text “" + value->text + "” does not say the stored value " +
+                formatQuantity(value->si, field.quantity, TemperatureUnit::Celsius, 6) + ", which is used.",
+            "Type the value again.");
+    }
+  }
+
+  static std::optional<std::string> implausible(const Field& field, double si)
+  {
+    constexpr double mostConductivity = 2500; // W/(m·K), above diamond
+    constexpr double mostCoefficient = 1e5;   // W/(m²·K), above strong boiling
+    if (field.quantity == Quantity::Conductivity && si > mostConductivity)
+      return field.label + " of " + formatQuantity(si, field.quantity) + " is higher than that of any solid.";
+    if (field.quantity == Quantity::AreaConductance && field.label == "Coefficient h" && si > mostCoefficient)
+      return field.label + " of " + formatQuantity(si, field.quantity) + " is higher than that of strong boiling.";
+    constexpr double mostTemperature = 4000; // K
+    if (field.quantity == Quantity::Temperature && si > mostTemperature)
+      return field.label + " of " + formatQuantity(si, field.quantity) + " would melt any solid.";
+    return std::nullopt;
+  }
+
+  void checkPart(const Part& part)
+  {
+    const std::string object = "part " + part.name;
+    if (part.muted)
+      return;
+    if (part.material.empty())
+      add(Severity::Error, part.id, object, "It has no material.", "Give it one.");
+    else if (findById(project_.materials, part.material) == nullptr)
+      add(Severity::Error, part.id, object, "Its material “" + part.material + "” does not exist.",
+          suggestion(project_.materials, part.material, "Choose a material of this project."));
+  }
+
+  template <class List>
+  static std::string suggestion(const List& list, const std::string& id, const std::string& otherwise)
+  {
+    std::vector<std::string> ids;
+    for (const auto& item : list)
+      ids.push_back(item.id);
+    const std::string nearest = nearestWord(id, ids);
+    return nearest.empty() ? otherwise : "Did you mean “" + nearest + "”?";
+  }
+
+  template <class List>
+  void needs(const List& list, const std::string& wanted, std::string_view kind, const Object& by, const std::string& byName)
+  {
+    if (findById(list, wanted) == nullptr)
+      add(Severity::Error, by.id, byName,
+          wanted.empty() ? "It names no " + std::string(kind) + "." : "It names the " + std::string(kind) + " “" + wanted + "”, which does not exist.",
+          suggestion(list, wanted, "Choose an existing " + std::string(kind) + "."));
+  }
+  void needsParts(const std::vector<std::string>& parts, const Object& by, const std::string& byName)
+  {
+    if (parts.empty())
+      add(Severity::Error, by.id, byName, "It names no part.", "Choose at least one.");
+    for (const std::string& part : parts)
+      needs(project_.parts, part, "part", by, byName);
+  }
+  /// Checks whatever an alternative refers to.
+  template <class Kind>
+  void checkKind(const Kind& kind, const Object& by, const std::string& byName)
+  {
+    if constexpr (requires { kind.parts; })
+      needsParts(kind.parts, by, byName);
+    if constexpr (requires { kind.surface; })
+      needs(project_.surfaces, kind.surface, "surface", by, byName);
+    if constexpr (requires { kind.part; })
+      needs(project_.parts, kind.part, "part", by, byName);
+    if constexpr (requires { kind.partA; }) {
+      needs(project_.parts, kind.partA, "part", by, byName);
+      needs(project_.parts, kind.partB, "part", by, byName);
+    }
+  }
+
+  void checkReferences()
+  {
+    for (const HeatSource& source : project_.sources)
+      std::visit([&](const auto& kind) { checkKind(kind, source, "source " + source.name); }, source.heat);
+    for (const Boundary& boundary : project_.boundaries)
+      std::visit([&](const auto& kind) { checkKind(kind, boundary, "boundary " + boundary.name); }, boundary.condition);
+    for (const Watch& watch : project_.watches)
+      std::visit([&](const auto& kind) { checkKind(kind, watch, "watch " + watch.name); }, watch.figure);
+    for (const Contact& contact : project_.contacts)
+      checkKind(contact, contact, "contact " + contact.name);
+    for (const Finish& finish : project_.finishes)
+      for (const std::string& surface : finish.surfaces)
+        needs(project_.surfaces, surface, "surface", finish, "finish " + finish.name);
+    for (const Surface& surface : project_.surfaces) {
+      for (const std::string& part : surface.exposedOf)
+        needs(project_.parts, part, "part", surface, "surface " + surface.name);
+      for (const std::string& other : surface.except)
+        needs(project_.surfaces, other, "surface", surface, "surface " + surface.name);
+    }
+    for (std::size_t i = 0; i < project_.contacts.size(); ++i)
+      if (&project_.contacts[i] != findContact(project_, project_.contacts[i].partA, project_.contacts[i].partB))
+        add(Severity::Hint, project_.contacts[i].id, "contact " + project_.contacts[i].name,
+            "An earlier contact already joins these parts; this one does nothing.", "Remove one of them.");
+  }
+
+  void checkCases()
+  {
+    for (const Case& one : project_.cases) {
+      if (one.kind != "steady")
+        add(Severity::Error, one.id, "case " + one.name, "Its kind “" + one.kind + "” is not known here.", "Use “steady”.");
+      if (const auto changed = projectForCase(project_, one); !changed)
+        add(Severity::Error, one.id, changed.error().object, changed.error().problem, changed.error().remedy);
+      std::vector<Field> all = fields(project_);
+      for (const Change& change : one.changes)
+        for (const Field& field : all)
+          if (field.path == change.field)
+            if (const auto wrong = outsideRange(change.value.si, field.range, field.quantity))
+              add(Severity::Error, one.id, "case " + one.name, field.objectName + ", " + field.label + " " + *wrong + ".",
+                  "Enter another value.");
+    }
+  }
+
+  Project project_; // a copy: the field walk needs one it could write to
+  std::vector<Finding> findings_;
+};
+
+} // namespace
+
+std::vector<Finding> checkModel(const Project& project)
+{
+  return ModelCheck(project).run();
+}
+
+bool hasErrors(const std::vector<Finding>& findings)
+{
+  return std::any_of(findings.begin(), findings.end(), [](const Finding& f) { return f.severity == Severity::Error; });
+}
+
+} // namespace kiln

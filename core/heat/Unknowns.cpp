@@ -1,0 +1,94 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#include "heat/Unknowns.h"
+
+#include <algorithm>
+#include <numeric>
+
+namespace kiln {
+namespace {
+
+using NodePart = std::uint64_t; // node in the high half, part in the low half
+
+NodePart nodePart(std::int32_t node, std::int32_t part)
+{
+  return static_cast<NodePart>(node) << 32U | static_cast<NodePart>(part);
+}
+
+/// Joins equal things; the representative is the smallest member.
+class Joining {
+public:
+  explicit Joining(std::size_t count) : parent_(count) { std::iota(parent_.begin(), parent_.end(), 0U); }
+  std::size_t find(std::size_t i)
+  {
+    while (parent_[i] != i)
+      i = parent_[i] = parent_[parent_[i]];
+    return i;
+  }
+  void join(std::size_t a, std::size_t b)
+  {
+    a = find(a);
+    b = find(b);
+    parent_[std::max(a, b)] = std::min(a, b);
+  }
+
+private:
+  std::vector<std::size_t> parent_;
+};
+
+std::vector<NodePart> nodePartsOf(const Mesh& mesh)
+{
+  std::vector<NodePart> pairs;
+  pairs.reserve(mesh.tets.size() * 4);
+  for (std::size_t t = 0; t < mesh.tets.size(); ++t)
+    for (const std::int32_t node : mesh.tets[t])
+      pairs.push_back(nodePart(node, mesh.tetPart[t]));
+  std::sort(pairs.begin(), pairs.end());
+  pairs.erase(std::unique(pairs.begin(), pairs.end()), pairs.end());
+  return pairs;
+}
+
+} // namespace
+
+Unknowns numberUnknowns(const Mesh& mesh, const std::vector<bool>& jump)
+{
+  const std::vector<NodePart> pairs = nodePartsOf(mesh);
+  const auto indexOf = [&](std::int32_t node, std::int32_t part) {
+    return static_cast<std::size_t>(std::lower_bound(pairs.begin(), pairs.end(), nodePart(node, part)) - pairs.begin());
+  };
+  Joining joined(pairs.size());
+  for (std::size_t t = 0; t < mesh.triangles.size(); ++t) {
+    const auto f = static_cast<std::size_t>(mesh.triangleFace[t]);
+    const Face& face = mesh.geometry.faces[f];
+    if (face.contact() && !jump[f])
+      for (const std::int32_t node : mesh.triangles[t])
+        joined.join(indexOf(node, face.parts[0]), indexOf(node, face.parts[1]));
+  }
+  Unknowns unknowns;
+  std::vector<Index> number(pairs.size(), -1);
+  for (std::size_t i = 0; i < pairs.size(); ++i) {
+    Index& mine = number[joined.find(i)]; // the representative comes first, so order follows the nodes
+    if (mine < 0) {
+      mine = unknowns.count++;
+      unknowns.node.push_back(static_cast<Index>(pairs[i] >> 32U));
+    }
+    number[i] = mine;
+  }
+  unknowns.ofTet.reserve(mesh.tets.size());
+  for (std::size_t t = 0; t < mesh.tets.size(); ++t) {
+    std::array<Index, 4>& own = unknowns.ofTet.emplace_back();
+    for (std::size_t i = 0; i < 4; ++i)
+      own[i] = number[indexOf(mesh.tets[t][i], mesh.tetPart[t])];
+  }
+  unknowns.ofTriangle.reserve(mesh.triangles.size());
+  for (std::size_t t = 0; t < mesh.triangles.size(); ++t) {
+    auto& own = unknowns.ofTriangle.emplace_back();
+    for (std::size_t side = 0; side < 2; ++side) {
+      const int part = mesh.geometry.faces[static_cast<std::size_t>(mesh.triangleFace[t])].parts[side];
+      for (std::size_t i = 0; i < 3; ++i)
+        own[side][i] = part == noPart ? -1 : number[indexOf(mesh.triangles[t][i], part)];
+    }
+  }
+  return unknowns;
+}
+
+} // namespace kiln

@@ -1,0 +1,199 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#include "io/CaseRun.h"
+
+#include "io/FiguresFile.h"
+#include "io/InputHash.h"
+#include "mesh/VolumeMesh.h"
+#include "model/Fields.h"
+#include "results/Figures.h"
+#include "results/HeatAccount.h"
+#include "solve/SteadySolver.h"
+
+#include <algorithm>
+#include <chrono>
+
+namespace kiln {
+namespace {
+
+/// Measures the stages of a run.
+class StageClock {
+public:
+  void finish(const std::string& stage)
+  {
+    const auto now = std::chrono::steady_clock::now();
+    times.push_back({stage, std::chrono::duration<double>(now - last_).count()});
+    last_ = now;
+  }
+  std::vector<StageTime> times;
+
+private:
+  std::chrono::steady_clock::time_point last_ = std::chrono::steady_clock::now();
+};
+
+tl::unexpected<RunFailure> failed(const Failure& failure)
+{
+  return tl::unexpected(RunFailure{{}, failure});
+}
+
+tl::unexpected<RunFailure> notReady(std::vector<Finding> findings)
+{
+  std::erase_if(findings, [](const Finding& finding) { return finding.severity != Finding::Severity::Error; });
+  return tl::unexpected(RunFailure{std::move(findings), std::nullopt});
+}
+
+/// A stored mesh keeps the names the parts had then.
+void takeNames(const Project& project, FaceTable& geometry)
+{
+  for (GeometryPart& part : geometry.parts)
+    if (const Part* own = findById(project.parts, part.id))
+      part.name = own->name;
+}
+
+std::vector<LedgerFlow> flowsOf(const auto& objects, const std::vector<double>& watts)
+{
+  std::vector<LedgerFlow> flows;
+  for (std::size_t i = 0; i < objects.size(); ++i)
+    if (!objects[i].muted)
+      flows.push_back({objects[i].id, watts[i]});
+  return flows;
+}
+
+std::vector<bool> jumpsOf(const Mesh& mesh, const Unknowns& unknowns)
+{
+  std::vector<bool> jump(mesh.geometry.faces.size(), false);
+  for (std::size_t t = 0; t < mesh.triangles.size(); ++t) {
+    const auto f = static_cast<std::size_t>(mesh.triangleFace[t]);
+    if (mesh.geometry.faces[f].contact() && unknowns.ofTriangle[t][0] != unknowns.ofTriangle[t][1])
+      jump[f] = true;
+  }
+  return jump;
+}
+
+CaseResult resultOf(const Project& project, const Case& oneCase, PreparedMesh prepared, Conditions conditions,
+                    SteadySolution solution)
+{
+  const HeatAccount account = accountHeat(project, prepared.mesh, conditions, solution.temperature);
+  CaseResult result;
+  result.caseId = oneCase.id;
+  result.caseName = oneCase.name;
+  result.meshHash = prepared.hash;
+  result.solutionHash = inputHashes(project).solution;
+  result.flux = heatFlux(prepared.mesh, conditions, solution.temperature);
+  result.mesh = std::move(prepared.mesh);
+  result.jump = jumpsOf(result.mesh, conditions.unknowns);
+  result.unknowns = std::move(conditions.unknowns);
+  result.faceHeat = account.faceHeat;
+  result.contactHeat = account.contactHeat;
+  result.sources = flowsOf(project.sources, account.source);
+  result.boundaries = flowsOf(project.boundaries, account.boundary);
+  result.heatIn = account.in;
+  result.heatOut = account.out;
+  result.imbalance = account.imbalance;
+  result.temperature = std::move(solution.temperature);
+  result.info = {solution.linearSolver, solution.newtonSteps, solution.linearIterations, solution.residual, {}};
+  return result;
+}
+
+} // namespace
+
+tl::expected<std::vector<Finding>, Failure> checkProject(const Project& project)
+{
+  std::vector<Finding> findings = checkModel(project);
+  if (hasErrors(findings))
+    return findings;
+  const Expected<Geometry> geometry = buildGeometry(project);
+  if (!geometry)
+    return tl::unexpected(geometry.error());
+  const std::vector<Finding> more = checkOnGeometry(project, geometry->table);
+  findings.insert(findings.end(), more.begin(), more.end());
+  return findings;
+}
+
+tl::expected<PreparedMesh, RunFailure> prepareMesh(const Project& project, const std::filesystem::path& folder,
+                                                   const Progress& progress)
+{
+  std::vector<Finding> findings = checkModel(project);
+  if (hasErrors(findings))
+    return notReady(std::move(findings));
+  PreparedMesh prepared;
+  prepared.hash = inputHashes(project).mesh;
+  std::error_code ignored;
+  if (std::filesystem::exists(meshFile(folder), ignored))
+    if (Expected<StoredMesh> stored = loadMesh(meshFile(folder)); stored && stored->hash == prepared.hash) {
+      prepared.mesh = std::move(stored->mesh);
+      takeNames(project, prepared.mesh.geometry);
+      progress("mesh", 0.5, "unchanged");
+      return prepared;
+    }
+  StageClock clock;
+  progress("geometry", 0.02, "fusing parts");
+  const Expected<Geometry> geometry = buildGeometry(project);
+  if (!geometry)
+    return failed(geometry.error());
+  clock.finish("geometry");
+  std::vector<Finding> onGeometry = checkOnGeometry(project, geometry->table);
+  if (hasErrors(onGeometry))
+    return notReady(std::move(onGeometry));
+  Expected<Mesh> mesh = buildMesh(project, *geometry, progress);
+  if (!mesh)
+    return failed(mesh.error());
+  clock.finish("mesh");
+  StoredMesh stored{prepared.hash, std::move(*mesh)};
+  if (auto saved = saveMesh(stored, meshFile(folder)); !saved)
+    return failed(saved.error());
+  clock.finish("store mesh");
+  prepared.mesh = std::move(stored.mesh);
+  prepared.times = std::move(clock.times);
+  return prepared;
+}
+
+tl::expected<CaseResult, RunFailure> runCase(const Project& base, const Case& oneCase,
+                                             const std::filesystem::path& folder, const Progress& progress)
+{
+  const Expected<Project> project = projectForCase(base, oneCase);
+  if (!project)
+    return failed(project.error());
+  StageClock clock;
+  auto prepared = prepareMesh(*project, folder, progress);
+  if (!prepared)
+    return tl::unexpected(prepared.error());
+  if (prepared->times.empty())
+    clock.finish("read mesh");
+  else
+    clock = {};
+  std::vector<StageTime> times = prepared->times;
+  std::vector<Finding> findings = checkOnGeometry(*project, prepared->mesh.geometry);
+  if (hasErrors(findings))
+    return notReady(std::move(findings));
+  progress("solve", 0.5, "resolving conditions");
+  Expected<Conditions> conditions = resolveConditions(*project, prepared->mesh);
+  if (!conditions)
+    return failed(conditions.error());
+  Expected<SteadySolution> solution = solveSteady(prepared->mesh, *conditions, {}, progress);
+  if (!solution)
+    return failed(solution.error());
+  clock.finish("solve");
+  progress("figures", 0.92, "reading figures");
+  CaseResult result = resultOf(*project, oneCase, std::move(*prepared), std::move(*conditions), std::move(*solution));
+  clock.finish("figures");
+  times.insert(times.end(), clock.times.begin(), clock.times.end());
+  result.info.times = times;
+  progress("write", 0.96, "writing results");
+  if (auto saved = saveResult(result, resultFile(folder, oneCase.name)); !saved)
+    return failed(saved.error());
+  clock.finish("write");
+  result.info.times.push_back(clock.times.back());
+  if (auto saved = saveFigures(*project, result, figuresFile(folder, oneCase.name)); !saved)
+    return failed(saved.error());
+  progress("done", 1, oneCase.name + " solved");
+  return result;
+}
+
+bool isUpToDate(const Project& project, const Case& oneCase, const std::filesystem::path& folder)
+{
+  const Expected<Project> own = projectForCase(project, oneCase);
+  const Expected<CaseResult> stored = loadResult(resultFile(folder, oneCase.name));
+  return own && stored && stored->solutionHash == inputHashes(*own).solution;
+}
+
+} // namespace kiln

@@ -1,0 +1,18 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#pragma once
+
+#include "model/Project.h"
+#include "results/CaseResult.h"
+
+#include <string>
+
+namespace kiln {
+
+/// Figures of a case as comma-separated text: one block for parts, one for watches, one for the ledger.
+/// Temperatures in °C, heat in W, places in m; quotes where a name holds a comma.
+[[nodiscard]] std::string figuresCsv(const Project& project, const CaseResult& result);
+
+/// A field of comma-separated text, quoted where it must be.
+[[nodiscard]] std::string csvField(const std::string& text);
+
+} // namespace kiln

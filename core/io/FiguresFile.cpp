@@ -1,0 +1,111 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#include "io/FiguresFile.h"
+
+#include "io/AtomicFile.h"
+#include "io/JsonText.h"
+#include "results/Figures.h"
+
+namespace kiln {
+namespace {
+
+Json placedJson(const PlacedValue& value)
+{
+  return {{"value", value.value}, {"place", {value.place.x(), value.place.y(), value.place.z()}}};
+}
+
+Json optionalJson(const std::optional<double>& value)
+{
+  return value ? Json(*value) : Json();
+}
+
+Json watchJson(const WatchFigure& watch, const FaceTable& geometry)
+{
+  Json json{{"id", watch.id},
+            {"name", watch.name},
+            {"unit", watch.quantity == Quantity::Power ? "W" : "K"},
+            {"value", optionalJson(watch.value)},
+            {"upper", optionalJson(watch.upper)},
+            {"lower", optionalJson(watch.lower)},
+            {"margin", optionalJson(watch.margin)}};
+  if (watch.where) {
+    json["place"] = {watch.where->place.x(), watch.where->place.y(), watch.where->place.z()};
+    json["part"] = geometry.parts[static_cast<std::size_t>(watch.where->part)].id;
+  }
+  if (!watch.note.empty())
+    json["note"] = watch.note;
+  return json;
+}
+
+template <class List>
+Json flowsJson(const List& objects, const std::vector<LedgerFlow>& flows)
+{
+  Json json = Json::array();
+  for (const LedgerFlow& flow : flows) {
+    const auto* object = findById(objects, flow.id);
+    json.push_back({{"id", flow.id}, {"name", object != nullptr ? object->name : flow.id}, {"watts", flow.watts}});
+  }
+  return json;
+}
+
+} // namespace
+
+std::string figuresText(const Project& project, const CaseResult& result)
+{
+  const FaceTable& geometry = result.mesh.geometry;
+  Json json{{"case", result.caseName}, {"kind", "steady"}, {"temperatureUnit", "K"}};
+  json["parts"] = Json::array();
+  for (const PartFigures& part : partFigures(result))
+    json["parts"].push_back({{"id", part.id},
+                             {"name", part.name},
+                             {"hottest", placedJson(part.hottest)},
+                             {"coldest", placedJson(part.coldest)},
+                             {"mean", part.mean}});
+  json["watches"] = Json::array();
+  for (const WatchFigure& watch : readWatches(project, result))
+    json["watches"].push_back(watchJson(watch, geometry));
+  Json& ledger = json["ledger"];
+  ledger["sources"] = flowsJson(project.sources, result.sources);
+  ledger["boundaries"] = flowsJson(project.boundaries, result.boundaries);
+  ledger["contacts"] = Json::array();
+  for (const ContactFigure& contact : contactFigures(result)) {
+    const Contact* set = findContact(project, contact.partA, contact.partB);
+    ledger["contacts"].push_back({{"partA", contact.partA},
+                                  {"partB", contact.partB},
+                                  {"area", contact.area},
+                                  {"watts", contact.watts},
+                                  {"set", set != nullptr}});
+  }
+  ledger["heatIn"] = result.heatIn;
+  ledger["heatOut"] = result.heatOut;
+  ledger["stored"] = 0;
+  ledger["imbalance"] = result.imbalance;
+  ledger["relativeImbalance"] = result.relativeImbalance();
+  json["mesh"] = {{"tets", result.mesh.tets.size()},
+                  {"nodes", result.mesh.nodes.size()},
+                  {"unknowns", result.unknowns.count},
+                  {"order", 1},
+                  {"smallestDihedralDegrees", result.mesh.smallestDihedral},
+                  {"voids", Json::array()}};
+  for (const Void& space : result.mesh.voids) {
+    Json faces = Json::array();
+    for (const int face : space.faces)
+      if (!geometry.faces[static_cast<std::size_t>(face)].names.empty())
+        faces.push_back(geometry.faces[static_cast<std::size_t>(face)].names.front());
+    json["mesh"]["voids"].push_back({{"volume", space.volume}, {"faces", faces}});
+  }
+  json["solver"] = {{"linear", result.info.solver},
+                    {"newtonSteps", result.info.newtonSteps},
+                    {"linearIterations", result.info.linearIterations},
+                    {"residual", result.info.residual}};
+  for (const StageTime& time : result.info.times)
+    json["seconds"][time.stage] = time.seconds;
+  json["hashes"] = {{"mesh", result.meshHash}, {"solution", result.solutionHash}};
+  return prettyJson(json);
+}
+
+Expected<void> saveFigures(const Project& project, const CaseResult& result, const std::filesystem::path& file)
+{
+  return writeAtomically(file, figuresText(project, result));
+}
+
+} // namespace kiln

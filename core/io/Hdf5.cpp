@@ -1,0 +1,154 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#include "io/Hdf5.h"
+
+#include <array>
+#include <utility>
+
+namespace kiln {
+namespace {
+
+void silenceOnce()
+{
+  static const bool done = [] {
+    H5Eset_auto2(H5E_DEFAULT, nullptr, nullptr); // failures are reported by return value
+    return true;
+  }();
+  static_cast<void>(done);
+}
+
+hid_t createIntermediateGroups()
+{
+  const hid_t list = H5Pcreate(H5P_LINK_CREATE);
+  H5Pset_create_intermediate_group(list, 1);
+  return list;
+}
+
+} // namespace
+
+Hdf5Writer::Hdf5Writer()
+{
+  silenceOnce();
+  const hid_t access = H5Pcreate(H5P_FILE_ACCESS);
+  constexpr std::size_t growBy = std::size_t{1} << 22U;
+  H5Pset_fapl_core(access, growBy, 0);
+  file_ = H5Fcreate("in-memory", H5F_ACC_TRUNC, H5P_DEFAULT, access);
+  H5Pclose(access);
+}
+
+Hdf5Writer::~Hdf5Writer()
+{
+  if (file_ >= 0)
+    H5Fclose(file_);
+}
+
+void Hdf5Writer::writeArray(const std::string& path, const void* data, std::size_t count, std::size_t columns, hid_t type)
+{
+  const std::array<hsize_t, 2> size{count / columns, columns};
+  const int rank = columns > 1 ? 2 : 1;
+  const hid_t space = H5Screate_simple(rank, size.data(), nullptr);
+  const hid_t settings = H5Pcreate(H5P_DATASET_CREATE);
+  if (count > 0) {
+    constexpr hsize_t rowsInChunk = 1U << 15U;
+    const std::array<hsize_t, 2> chunk{std::min(size[0], rowsInChunk), columns};
+    H5Pset_chunk(settings, rank, chunk.data());
+    H5Pset_shuffle(settings);
+    H5Pset_deflate(settings, 1);
+  }
+  const hid_t groups = createIntermediateGroups();
+  const hid_t set = H5Dcreate2(file_, path.c_str(), type, space, groups, settings, H5P_DEFAULT);
+  if (count > 0)
+    H5Dwrite(set, type, H5S_ALL, H5S_ALL, H5P_DEFAULT, data);
+  H5Dclose(set);
+  H5Pclose(groups);
+  H5Pclose(settings);
+  H5Sclose(space);
+}
+
+void Hdf5Writer::write(const std::string& path, std::span<const double> values, std::size_t columns)
+{
+  writeArray(path, values.data(), values.size(), columns, H5T_NATIVE_DOUBLE);
+}
+
+void Hdf5Writer::write(const std::string& path, std::span<const std::int32_t> values, std::size_t columns)
+{
+  writeArray(path, values.data(), values.size(), columns, H5T_NATIVE_INT32);
+}
+
+void Hdf5Writer::write(const std::string& path, std::span<const std::uint8_t> values)
+{
+  writeArray(path, values.data(), values.size(), 1, H5T_NATIVE_UINT8);
+}
+
+void Hdf5Writer::writeText(const std::string& path, const std::string& text)
+{
+  write(path, std::span(reinterpret_cast<const std::uint8_t*>(text.data()), text.size()));
+}
+
+std::string Hdf5Writer::finish()
+{
+  H5Fflush(file_, H5F_SCOPE_GLOBAL);
+  const ssize_t size = H5Fget_file_image(file_, nullptr, 0);
+  std::string bytes(size > 0 ? static_cast<std::size_t>(size) : 0, '\0');
+  H5Fget_file_image(file_, bytes.data(), bytes.size());
+  H5Fclose(std::exchange(file_, -1));
+  return bytes;
+}
+
+Expected<Hdf5Reader> Hdf5Reader::open(const std::filesystem::path& file)
+{
+  silenceOnce();
+  const hid_t handle = H5Fopen(file.c_str(), H5F_ACC_RDONLY, H5P_DEFAULT);
+  if (handle < 0)
+    return failure(Failure::Kind::Unreadable, "file " + file.string(), "It is not a complete result file.",
+                   "Solve the case again.");
+  return Hdf5Reader(handle);
+}
+
+Hdf5Reader::~Hdf5Reader()
+{
+  if (file_ >= 0)
+    H5Fclose(file_);
+}
+
+Hdf5Reader::Hdf5Reader(Hdf5Reader&& other) noexcept : file_(std::exchange(other.file_, -1)), failed_(other.failed_) {}
+
+template <class T>
+std::vector<T> Hdf5Reader::array(const std::string& path, hid_t type)
+{
+  std::vector<T> values;
+  const hid_t set = failed_ ? -1 : H5Dopen2(file_, path.c_str(), H5P_DEFAULT);
+  if (set < 0) {
+    failed_ = true;
+    return values;
+  }
+  const hid_t space = H5Dget_space(set);
+  values.resize(static_cast<std::size_t>(H5Sget_simple_extent_npoints(space)));
+  if (!values.empty() && H5Dread(set, type, H5S_ALL, H5S_ALL, H5P_DEFAULT, values.data()) < 0)
+    failed_ = true;
+  H5Sclose(space);
+  H5Dclose(set);
+  return values;
+}
+
+std::vector<double> Hdf5Reader::doubles(const std::string& path)
+{
+  return array<double>(path, H5T_NATIVE_DOUBLE);
+}
+
+std::vector<std::int32_t> Hdf5Reader::integers(const std::string& path)
+{
+  return array<std::int32_t>(path, H5T_NATIVE_INT32);
+}
+
+std::vector<std::uint8_t> Hdf5Reader::bytes(const std::string& path)
+{
+  return array<std::uint8_t>(path, H5T_NATIVE_UINT8);
+}
+
+std::string Hdf5Reader::text(const std::string& path)
+{
+  const std::vector<std::uint8_t> raw = bytes(path);
+  return {raw.begin(), raw.end()};
+}
+
+} // namespace kiln

@@ -1,0 +1,128 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#include "io/InputHash.h"
+
+#include "io/ProjectFile.h"
+#include "model/Fields.h"
+
+#include <algorithm>
+#include <array>
+#include <cstdio>
+#include <set>
+#include <xxhash.h>
+
+namespace kiln {
+namespace {
+
+/// Changes whenever the program would compute something else from the same inputs.
+constexpr std::string_view methodVersion = "1";
+
+std::string hashOf(const Project& project, const std::string& before)
+{
+  const std::string text = std::string(methodVersion) + before + writeProject(project);
+  const XXH128_hash_t hash = XXH3_128bits(text.data(), text.size());
+  std::array<char, 40> hex{};
+  std::snprintf(hex.data(), hex.size(), "%016llx%016llx", static_cast<unsigned long long>(hash.high64),
+                static_cast<unsigned long long>(hash.low64));
+  return hex.data();
+}
+
+template <class List>
+void strip(List& list)
+{
+  for (auto& item : list) {
+    item.name.clear();
+    item.comment.clear();
+    item.unknown.clear();
+  }
+}
+
+template <class List>
+void dropMuted(List& list)
+{
+  std::erase_if(list, [](const auto& item) { return item.muted; });
+}
+
+/// Leaves only what can change a result.
+Project essence(Project project)
+{
+  dropMuted(project.parts);
+  dropMuted(project.sources);
+  dropMuted(project.boundaries);
+  for (const Field& field : fields(project))
+    if (const Number* value = field.value())
+      field.assign({value->si, {}});
+  strip(project.materials);
+  strip(project.finishes);
+  strip(project.parts);
+  strip(project.surfaces);
+  strip(project.sources);
+  strip(project.boundaries);
+  strip(project.contacts);
+  for (Part& part : project.parts)
+    for (ShapeStep& step : part.steps)
+      step.unknown.clear();
+  project.name.clear();
+  project.comment.clear();
+  project.cases.clear();
+  project.watches.clear();
+  project.unknown.clear();
+  project.mesh.unknown.clear();
+  return project;
+}
+
+/// Surfaces that a source, boundary or finish uses, directly or through an exception.
+void dropUnusedSurfaces(Project& project)
+{
+  std::set<std::string> used;
+  for (const HeatSource& source : project.sources)
+    used.insert(surfaceOf(source));
+  for (const Boundary& boundary : project.boundaries)
+    used.insert(surfaceOf(boundary));
+  for (const Finish& finish : project.finishes)
+    used.insert(finish.surfaces.begin(), finish.surfaces.end());
+  for (std::size_t before = 0; before != used.size();) {
+    before = used.size();
+    for (const Surface& surface : project.surfaces)
+      if (used.contains(surface.id))
+        used.insert(surface.except.begin(), surface.except.end());
+  }
+  std::erase_if(project.surfaces, [&](const Surface& surface) { return !used.contains(surface.id); });
+}
+
+void dropUnusedMaterials(Project& project)
+{
+  std::set<std::string> used;
+  for (const Part& part : project.parts)
+    used.insert(part.material);
+  std::erase_if(project.materials, [&](const Material& material) { return !used.contains(material.id); });
+  // A steady case reads neither density nor specific heat.
+  for (Material& material : project.materials)
+    material.density = material.specificHeat = std::nullopt;
+}
+
+} // namespace
+
+InputHashes inputHashes(const Project& project)
+{
+  Project full = essence(project);
+  dropUnusedSurfaces(full);
+  dropUnusedMaterials(full);
+
+  Project meshed;
+  meshed.parts = full.parts;
+  meshed.mesh = full.mesh;
+  for (Part& part : meshed.parts)
+    part.material.clear();
+  Project shaped = meshed;
+  shaped.mesh = {};
+  for (Part& part : shaped.parts)
+    part.meshSize.reset();
+
+  InputHashes hashes;
+  hashes.geometry = hashOf(shaped, "geometry");
+  hashes.mesh = hashOf(meshed, "mesh");
+  hashes.solution = hashOf(full, "steady");
+  return hashes;
+}
+
+} // namespace kiln

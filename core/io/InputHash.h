@@ -1,0 +1,20 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#pragma once
+
+#include "model/Project.h"
+
+#include <string>
+
+namespace kiln {
+
+/// Fingerprints of exactly the inputs that each stage depends on. Names, comments, typed texts, limits and watches
+/// change none of them; a power changes the solution only; a mesh size the mesh and the solution.
+struct InputHashes {
+  std::string geometry, mesh, solution;
+  bool operator==(const InputHashes&) const = default;
+};
+
+/// \param project  as one case sees it (its changes applied)
+[[nodiscard]] InputHashes inputHashes(const Project& project);
+
+} // namespace kiln

@@ -1,0 +1,287 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#include "io/ResultFile.h"
+
+#include "io/AtomicFile.h"
+#include "io/Hdf5.h"
+#include "io/JsonText.h"
+
+#include <algorithm>
+
+namespace kiln {
+namespace {
+
+constexpr int layoutVersion = 1;
+
+Json vecJson(const Vec3& v)
+{
+  return Json::array({v.x(), v.y(), v.z()});
+}
+
+Vec3 vecFrom(const Json& json)
+{
+  return {json.at(0).get<double>(), json.at(1).get<double>(), json.at(2).get<double>()};
+}
+
+Json geometryJson(const Mesh& mesh)
+{
+  Json json;
+  for (const GeometryPart& part : mesh.geometry.parts)
+    json["parts"].push_back({{"id", part.id},
+                             {"name", part.name},
+                             {"volume", part.volume},
+                             {"low", vecJson(part.low)},
+                             {"high", vecJson(part.high)}});
+  for (const Face& face : mesh.geometry.faces)
+    json["faces"].push_back({{"parts", face.parts},
+                             {"names", face.names},
+                             {"area", face.area},
+                             {"centroid", vecJson(face.centroid)},
+                             {"normal", vecJson(face.normal)},
+                             {"normalSpread", face.normalSpread},
+                             {"planar", face.planar}});
+  json["nearMisses"] = Json::array();
+  for (const NearMiss& miss : mesh.geometry.nearMisses)
+    json["nearMisses"].push_back({{"parts", {miss.partA, miss.partB}}, {"gap", miss.gap}, {"place", vecJson(miss.place)}});
+  json["voids"] = Json::array();
+  for (const Void& space : mesh.voids)
+    json["voids"].push_back({{"volume", space.volume}, {"faces", space.faces}});
+  json["smallestDihedral"] = mesh.smallestDihedral;
+  return json;
+}
+
+void readGeometry(const Json& json, Mesh& mesh)
+{
+  for (const Json& part : json.at("parts"))
+    mesh.geometry.parts.push_back({part.at("id"), part.at("name"), part.at("volume"), vecFrom(part.at("low")), vecFrom(part.at("high"))});
+  for (const Json& face : json.at("faces"))
+    mesh.geometry.faces.push_back({face.at("parts"), face.at("names"), face.at("area"), vecFrom(face.at("centroid")),
+                                   vecFrom(face.at("normal")), face.at("normalSpread"), face.at("planar")});
+  for (const Json& miss : json.at("nearMisses"))
+    mesh.geometry.nearMisses.push_back({miss.at("parts").at(0), miss.at("parts").at(1), miss.at("gap"), vecFrom(miss.at("place"))});
+  for (const Json& space : json.at("voids"))
+    mesh.voids.push_back({space.at("volume"), space.at("faces")});
+  mesh.smallestDihedral = json.at("smallestDihedral");
+}
+
+template <class Row>
+std::vector<std::int32_t> flat(const std::vector<Row>& rows)
+{
+  std::vector<std::int32_t> values;
+  values.reserve(rows.size() * std::tuple_size_v<Row>);
+  for (const Row& row : rows)
+    values.insert(values.end(), row.begin(), row.end());
+  return values;
+}
+
+template <class Row>
+std::vector<Row> rowsOf(const std::vector<std::int32_t>& values)
+{
+  constexpr std::size_t width = std::tuple_size_v<Row>;
+  std::vector<Row> rows(values.size() / width);
+  for (std::size_t i = 0; i < rows.size() * width; ++i)
+    rows[i / width][i % width] = values[i];
+  return rows;
+}
+
+std::span<const double> flat(const std::vector<Vec3>& rows)
+{
+  static_assert(sizeof(Vec3) == 3 * sizeof(double));
+  return {rows.empty() ? nullptr : rows.front().data(), rows.size() * 3};
+}
+
+std::vector<Vec3> vectorsOf(const std::vector<double>& values)
+{
+  std::vector<Vec3> rows(values.size() / 3);
+  for (std::size_t i = 0; i < rows.size(); ++i)
+    rows[i] = Vec3(values[3 * i], values[3 * i + 1], values[3 * i + 2]);
+  return rows;
+}
+
+void writeMesh(Hdf5Writer& writer, const Mesh& mesh)
+{
+  writer.write("/mesh/nodes", flat(mesh.nodes), 3);
+  writer.write("/mesh/tets", flat(mesh.tets), 4);
+  writer.write("/mesh/tetPart", mesh.tetPart);
+  writer.write("/mesh/triangles", flat(mesh.triangles), 3);
+  writer.write("/mesh/triangleFace", mesh.triangleFace);
+  writer.write("/mesh/triangleTets", flat(mesh.triangleTets), 2);
+  writer.writeText("/mesh/geometry", geometryJson(mesh).dump());
+}
+
+bool inRange(const std::vector<std::int32_t>& values, std::size_t count, std::int32_t lowest = 0)
+{
+  return std::all_of(values.begin(), values.end(),
+                     [&](std::int32_t v) { return v >= lowest && v < static_cast<std::int32_t>(count); });
+}
+
+bool readMesh(Hdf5Reader& reader, Mesh& mesh)
+{
+  mesh.nodes = vectorsOf(reader.doubles("/mesh/nodes"));
+  const std::vector<std::int32_t> tets = reader.integers("/mesh/tets");
+  const std::vector<std::int32_t> triangles = reader.integers("/mesh/triangles");
+  const std::vector<std::int32_t> sides = reader.integers("/mesh/triangleTets");
+  mesh.tetPart = reader.integers("/mesh/tetPart");
+  mesh.triangleFace = reader.integers("/mesh/triangleFace");
+  const std::string geometry = reader.text("/mesh/geometry");
+  if (reader.failed())
+    return false;
+  readGeometry(Json::parse(geometry), mesh);
+  mesh.tets = rowsOf<Tet>(tets);
+  mesh.triangles = rowsOf<Triangle>(triangles);
+  mesh.triangleTets = rowsOf<std::array<std::int32_t, 2>>(sides);
+  return inRange(tets, mesh.nodes.size()) && inRange(triangles, mesh.nodes.size()) &&
+         inRange(sides, mesh.tets.size(), -1) && inRange(mesh.tetPart, mesh.geometry.parts.size()) &&
+         inRange(mesh.triangleFace, mesh.geometry.faces.size()) && mesh.tetPart.size() == mesh.tets.size() &&
+         mesh.triangleFace.size() == mesh.triangles.size() && mesh.triangleTets.size() == mesh.triangles.size();
+}
+
+Json flowsJson(const std::vector<LedgerFlow>& flows)
+{
+  Json json = Json::array();
+  for (const LedgerFlow& flow : flows)
+    json.push_back({{"id", flow.id}, {"watts", flow.watts}});
+  return json;
+}
+
+std::vector<LedgerFlow> flowsFrom(const Json& json)
+{
+  std::vector<LedgerFlow> flows;
+  for (const Json& flow : json)
+    flows.push_back({flow.at("id"), flow.at("watts")});
+  return flows;
+}
+
+Json summaryJson(const CaseResult& r)
+{
+  Json json{{"layout", layoutVersion},
+            {"caseId", r.caseId},
+            {"caseName", r.caseName},
+            {"meshHash", r.meshHash},
+            {"solutionHash", r.solutionHash},
+            {"sources", flowsJson(r.sources)},
+            {"boundaries", flowsJson(r.boundaries)},
+            {"heatIn", r.heatIn},
+            {"heatOut", r.heatOut},
+            {"imbalance", r.imbalance},
+            {"solver", r.info.solver},
+            {"newtonSteps", r.info.newtonSteps},
+            {"linearIterations", r.info.linearIterations},
+            {"residual", r.info.residual}};
+  json["times"] = Json::array();
+  for (const StageTime& time : r.info.times)
+    json["times"].push_back({{"stage", time.stage}, {"seconds", time.seconds}});
+  return json;
+}
+
+void readSummary(const Json& json, CaseResult& r)
+{
+  r.caseId = json.at("caseId");
+  r.caseName = json.at("caseName");
+  r.meshHash = json.at("meshHash");
+  r.solutionHash = json.at("solutionHash");
+  r.sources = flowsFrom(json.at("sources"));
+  r.boundaries = flowsFrom(json.at("boundaries"));
+  r.heatIn = json.at("heatIn");
+  r.heatOut = json.at("heatOut");
+  r.imbalance = json.at("imbalance");
+  r.info = {json.at("solver"), json.at("newtonSteps"), json.at("linearIterations"), json.at("residual"), {}};
+  for (const Json& time : json.at("times"))
+    r.info.times.push_back({time.at("stage"), time.at("seconds")});
+}
+
+tl::unexpected<Failure> damaged(const std::filesystem::path& file)
+{
+  return failure(Failure::Kind::Unreadable, "file " + file.string(), "It is damaged or of another version.",
+                 "Solve the case again.");
+}
+
+} // namespace
+
+Expected<void> saveResult(const CaseResult& result, const std::filesystem::path& file)
+{
+  Hdf5Writer writer;
+  writeMesh(writer, result.mesh);
+  writer.writeText("/summary", summaryJson(result).dump());
+  std::vector<std::uint8_t> jump(result.jump.begin(), result.jump.end());
+  writer.write("/solution/faceJump", jump);
+  writer.write("/solution/unknownNode", result.unknowns.node);
+  writer.write("/solution/tetUnknowns", flat(result.unknowns.ofTet), 4);
+  writer.write("/solution/temperature", result.temperature);
+  writer.write("/solution/flux", flat(result.flux), 3);
+  writer.write("/solution/faceHeat", result.faceHeat);
+  writer.write("/solution/contactHeat", result.contactHeat);
+  return writeAtomically(file, writer.finish());
+}
+
+Expected<CaseResult> loadResult(const std::filesystem::path& file)
+{
+  Expected<Hdf5Reader> reader = Hdf5Reader::open(file);
+  if (!reader)
+    return tl::unexpected(reader.error());
+  CaseResult result;
+  try {
+    if (!readMesh(*reader, result.mesh))
+      return damaged(file);
+    const Json summary = Json::parse(reader->text("/summary"));
+    if (summary.at("layout") != layoutVersion)
+      return damaged(file);
+    readSummary(summary, result);
+    const std::vector<std::uint8_t> jump = reader->bytes("/solution/faceJump");
+    result.jump.assign(jump.begin(), jump.end());
+    result.temperature = reader->doubles("/solution/temperature");
+    result.flux = vectorsOf(reader->doubles("/solution/flux"));
+    result.faceHeat = reader->doubles("/solution/faceHeat");
+    result.contactHeat = reader->doubles("/solution/contactHeat");
+  } catch (const Json::exception&) {
+    return damaged(file);
+  }
+  const std::size_t faces = result.mesh.geometry.faces.size();
+  if (reader->failed() || result.jump.size() != faces || result.faceHeat.size() != faces || result.contactHeat.size() != faces)
+    return damaged(file);
+  result.unknowns = numberUnknowns(result.mesh, result.jump);
+  if (result.temperature.size() != static_cast<std::size_t>(result.unknowns.count))
+    return damaged(file);
+  return result;
+}
+
+Expected<void> saveMesh(const StoredMesh& stored, const std::filesystem::path& file)
+{
+  Hdf5Writer writer;
+  writeMesh(writer, stored.mesh);
+  writer.writeText("/summary", Json{{"layout", layoutVersion}, {"meshHash", stored.hash}}.dump());
+  return writeAtomically(file, writer.finish());
+}
+
+Expected<StoredMesh> loadMesh(const std::filesystem::path& file)
+{
+  Expected<Hdf5Reader> reader = Hdf5Reader::open(file);
+  if (!reader)
+    return tl::unexpected(reader.error());
+  StoredMesh stored;
+  try {
+    const Json summary = Json::parse(reader->text("/summary"));
+    if (summary.at("layout") != layoutVersion || !readMesh(*reader, stored.mesh))
+      return damaged(file);
+    stored.hash = summary.at("meshHash");
+  } catch (const Json::exception&) {
+    return damaged(file);
+  }
+  return stored;
+}
+
+std::filesystem::path resultFile(const std::filesystem::path& folder, const std::string& caseName)
+{
+  return folder / (safeFileName(caseName) + ".h5");
+}
+
+std::filesystem::path figuresFile(const std::filesystem::path& folder, const std::string& caseName)
+{
+  return folder / (safeFileName(caseName) + ".figures.json");
+}
+
+std::filesystem::path meshFile(const std::filesystem::path& folder)
+{
+  return folder / ".mesh.h5"; // a safe case name never starts with a point
+}
+
+} // namespace kiln

@@ -1,0 +1,31 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#pragma once
+
+#include "base/Failure.h"
+#include "results/CaseResult.h"
+
+#include <filesystem>
+
+namespace kiln {
+
+/// A mesh with the fingerprint of the inputs it was made from.
+struct StoredMesh {
+  std::string hash;
+  Mesh mesh;
+};
+
+/// Writes DIR/<case>.h5 (layout: docs/file-format.md), atomically.
+[[nodiscard]] Expected<void> saveResult(const CaseResult& result, const std::filesystem::path& file);
+
+/// Fails with kind Unreadable when the file is absent, cut short or of another layout.
+[[nodiscard]] Expected<CaseResult> loadResult(const std::filesystem::path& file);
+
+[[nodiscard]] Expected<void> saveMesh(const StoredMesh& mesh, const std::filesystem::path& file);
+[[nodiscard]] Expected<StoredMesh> loadMesh(const std::filesystem::path& file);
+
+/// Files of a results folder.
+[[nodiscard]] std::filesystem::path resultFile(const std::filesystem::path& folder, const std::string& caseName);
+[[nodiscard]] std::filesystem::path figuresFile(const std::filesystem::path& folder, const std::string& caseName);
+[[nodiscard]] std::filesystem::path meshFile(const std::filesystem::path& folder);
+
+} // namespace kiln

@@ -1,0 +1,263 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#include "results/Figures.h"
+
+#include "geometry/SurfaceFaces.h"
+#include "geometry/TouchingPairs.h"
+#include "heat/Location.h"
+
+#include <algorithm>
+#include <cmath>
+#include <limits>
+
+namespace kiln {
+namespace {
+
+std::size_t at(std::int64_t i)
+{
+  return static_cast<std::size_t>(i);
+}
+
+/// Gathers extremes and a weighted mean.
+struct Collector {
+  PlacedValue hottest{-std::numeric_limits<double>::infinity(), Vec3::Zero(), noPart};
+  PlacedValue coldest{std::numeric_limits<double>::infinity(), Vec3::Zero(), noPart};
+  double sum = 0;
+  double weight = 0;
+
+  void add(double temperature, const Vec3& place, int part, double itsWeight)
+  {
+    if (temperature > hottest.value)
+      hottest = {temperature, place, part};
+    if (temperature < coldest.value)
+      coldest = {temperature, place, part};
+    sum += temperature * itsWeight;
+    weight += itsWeight;
+  }
+  void merge(const Collector& other)
+  {
+    if (other.hottest.value > hottest.value)
+      hottest = other.hottest;
+    if (other.coldest.value < coldest.value)
+      coldest = other.coldest;
+    sum += other.sum;
+    weight += other.weight;
+  }
+  [[nodiscard]] bool empty() const { return weight <= 0; }
+};
+
+std::vector<Collector> collectParts(const CaseResult& result)
+{
+  std::vector<Collector> parts(result.mesh.geometry.parts.size());
+  for (std::size_t t = 0; t < result.mesh.tets.size(); ++t) {
+    const int part = result.mesh.tetPart[t];
+    const double volume = tetVolume(result.mesh, t);
+    for (std::size_t i = 0; i < 4; ++i)
+      parts[at(part)].add(result.temperature[at(result.unknowns.ofTet[t][i])],
+                          result.mesh.nodes[at(result.mesh.tets[t][i])], part, volume / 4);
+  }
+  return parts;
+}
+
+/// Which side of a face a surface means: that of the part its rule names, else the outside's part.
+std::size_t sideMeant(const Surface& surface, const FaceTable& geometry, const Face& face)
+{
+  if (face.exposed())
+    return 0;
+  for (std::size_t side = 0; side < 2; ++side)
+    for (const std::string& name : surface.faces)
+      if (name.starts_with(geometry.parts[at(face.parts[side])].id + "."))
+        return side;
+  return 0;
+}
+
+class WatchReader {
+public:
+  WatchReader(const Project& project, const CaseResult& result) : project_(project), result_(result) {}
+
+  WatchFigure read(const Watch& watch)
+  {
+    WatchFigure figure{watch.id, watch.name, isHeat(watch) ? Quantity::Power : Quantity::Temperature, {}, {}, {}, {}, {}, {}};
+    std::visit([&](const auto& kind) { fill(figure, kind); }, watch.figure);
+    if (watch.upper)
+      figure.upper = watch.upper->si;
+    if (watch.lower)
+      figure.lower = watch.lower->si;
+    if (figure.value && figure.upper)
+      figure.margin = *figure.upper - *figure.value;
+    if (figure.value && figure.lower)
+      figure.margin = std::min(figure.margin.value_or(std::numeric_limits<double>::infinity()), *figure.value - *figure.lower);
+    return figure;
+  }
+
+private:
+  static void take(WatchFigure& figure, PartFigure::Kind kind, const Collector& all)
+  {
+    if (all.empty())
+      return;
+    if (kind == PartFigure::Kind::Mean) {
+      figure.value = all.sum / all.weight;
+      return;
+    }
+    figure.where = kind == PartFigure::Kind::Hottest ? all.hottest : all.coldest;
+    figure.value = figure.where->value;
+  }
+
+  void fill(WatchFigure& figure, const PartFigure& watched)
+  {
+    if (parts_.empty())
+      parts_ = collectParts(result_);
+    Collector all;
+    for (const std::string& id : watched.parts)
+      if (const int part = result_.mesh.geometry.partIndex(id); part != noPart)
+        all.merge(parts_[at(part)]);
+    take(figure, watched.kind, all);
+    if (!figure.value)
+      figure.note = "none of its parts is in this result";
+  }
+  void fill(WatchFigure& figure, const SurfaceFigure& watched)
+  {
+    const Surface* surface = findById(project_.surfaces, watched.surface);
+    const std::vector<int> faces = facesOf(project_, result_.mesh.geometry, watched.surface).faces;
+    Collector all;
+    for (std::size_t t = 0; surface != nullptr && t < result_.mesh.triangles.size(); ++t) {
+      const int f = result_.mesh.triangleFace[t];
+      if (!std::binary_search(faces.begin(), faces.end(), f))
+        continue;
+      const Face& face = result_.mesh.geometry.faces[at(f)];
+      const std::size_t side = sideMeant(*surface, result_.mesh.geometry, face);
+      const double area = triangleArea(result_.mesh, t);
+      for (std::size_t i = 0; i < 3; ++i)
+        all.add(result_.temperature[at(result_.unknowns.ofTriangle[t][side][i])],
+                result_.mesh.nodes[at(result_.mesh.triangles[t][i])], face.parts[side], area / 3);
+    }
+    take(figure, watched.kind, all);
+    if (!figure.value)
+      figure.note = "its surface has no face in this result";
+  }
+  void fill(WatchFigure& figure, const PointFigure& watched) const
+  {
+    const Vec3 place(watched.place.x.si, watched.place.y.si, watched.place.z.si);
+    const Location location = locate(result_.mesh, place);
+    double value = 0;
+    for (std::size_t i = 0; i < 4; ++i)
+      value += location.weights[static_cast<Eigen::Index>(i)] * result_.temperature[at(result_.unknowns.ofTet[location.tet][i])];
+    figure.value = value;
+    figure.where = PlacedValue{value, place, result_.mesh.tetPart[location.tet]};
+    if (location.distance > 0)
+      figure.note = "the point lies outside the solids; read " + formatQuantity(location.distance, Quantity::Length, {}, 3) + " away";
+  }
+  void fill(WatchFigure& figure, const SurfaceHeat& watched) const
+  {
+    const std::vector<int> faces = facesOf(project_, result_.mesh.geometry, watched.surface).faces;
+    const Surface* surface = findById(project_.surfaces, watched.surface);
+    if (faces.empty() || surface == nullptr) {
+      figure.note = "its surface has no face in this result";
+      return;
+    }
+    double watts = 0;
+    for (const int f : faces) {
+      const Face& face = result_.mesh.geometry.faces[at(f)];
+      const bool fromSecond = sideMeant(*surface, result_.mesh.geometry, face) == 1;
+      watts += result_.faceHeat[at(f)] + (fromSecond ? result_.contactHeat[at(f)] : -result_.contactHeat[at(f)]);
+    }
+    figure.value = watts;
+  }
+  void fill(WatchFigure& figure, const ContactHeat& watched) const
+  {
+    for (const ContactFigure& contact : contactFigures(result_)) {
+      if (contact.partA == watched.partA && contact.partB == watched.partB)
+        figure.value = contact.watts;
+      if (contact.partA == watched.partB && contact.partB == watched.partA)
+        figure.value = -contact.watts;
+    }
+    if (!figure.value)
+      figure.note = "these parts do not touch in this result";
+  }
+
+  const Project& project_;
+  const CaseResult& result_;
+  std::vector<Collector> parts_;
+};
+
+} // namespace
+
+double CaseResult::relativeImbalance() const
+{
+  const double size = std::max(heatIn, heatOut);
+  return size > 0 ? std::abs(imbalance) / size : 0;
+}
+
+std::vector<PartFigures> partFigures(const CaseResult& result)
+{
+  std::vector<PartFigures> figures;
+  const std::vector<Collector> parts = collectParts(result);
+  for (std::size_t p = 0; p < parts.size(); ++p)
+    figures.push_back({result.mesh.geometry.parts[p].id, result.mesh.geometry.parts[p].name, parts[p].hottest,
+                       parts[p].coldest, parts[p].empty() ? 0 : parts[p].sum / parts[p].weight});
+  return figures;
+}
+
+std::vector<ContactFigure> contactFigures(const CaseResult& result)
+{
+  std::vector<ContactFigure> figures;
+  const FaceTable& geometry = result.mesh.geometry;
+  for (const TouchingPair& pair : touchingPairs(geometry)) {
+    ContactFigure figure{geometry.parts[at(pair.partA)].id, geometry.parts[at(pair.partB)].id, pair.area, 0};
+    for (const int f : pair.faces)
+      figure.watts += geometry.faces[at(f)].parts[0] == pair.partA ? result.contactHeat[at(f)] : -result.contactHeat[at(f)];
+    figures.push_back(figure);
+  }
+  return figures;
+}
+
+WatchFigure readWatch(const Project& project, const CaseResult& result, const Watch& watch)
+{
+  return WatchReader(project, result).read(watch);
+}
+
+std::vector<WatchFigure> readWatches(const Project& project, const CaseResult& result)
+{
+  WatchReader reader(project, result);
+  std::vector<WatchFigure> figures;
+  for (const Watch& watch : project.watches)
+    figures.push_back(reader.read(watch));
+  return figures;
+}
+
+std::optional<WatchFigure> worstMargin(const std::vector<WatchFigure>& watches)
+{
+  std::optional<WatchFigure> worst;
+  for (const WatchFigure& watch : watches) {
+    if (!watch.margin)
+      continue;
+    const bool firstOfKind = !worst || (worst->quantity == Quantity::Power && watch.quantity == Quantity::Temperature);
+    if (firstOfKind || (watch.quantity == worst->quantity && *watch.margin < *worst->margin))
+      worst = watch;
+  }
+  return worst;
+}
+
+std::string placeWords(const GeometryPart& part, const Vec3& place)
+{
+  const auto word = [&](int axis, const char* low, const char* high) -> std::string {
+    const double extent = part.high[axis] - part.low[axis];
+    const double share = extent > 0 ? (place[axis] - part.low[axis]) / extent : 0.5;
+    return share < 0.3 ? low : share > 0.7 ? high : "";
+  };
+  const std::string height = word(2, "bottom", "top");
+  const std::string depth = word(1, "front", "back");
+  const std::string width = word(0, "left", "right");
+  const std::string level = depth + (!depth.empty() && !width.empty() ? " " : "") + width;
+  if (height.empty() && level.empty())
+    return "middle";
+  return height + (!height.empty() && !level.empty() ? ", " : "") + level;
+}
+
+std::string formatMargin(double margin, Quantity quantity, TemperatureUnit unit)
+{
+  const Quantity step = quantity == Quantity::Temperature ? Quantity::TemperatureStep : quantity;
+  const std::string size = formatQuantity(margin, step, unit, std::abs(margin) < 100 ? 2 : 3);
+  return margin > 0 ? "+" + size : size;
+}
+
+} // namespace kiln

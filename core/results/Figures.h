@@ -1,0 +1,60 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#pragma once
+
+#include "results/CaseResult.h"
+#include "units/Quantity.h"
+
+#include <optional>
+#include <string>
+#include <vector>
+
+namespace kiln {
+
+/// A temperature with where it is.
+struct PlacedValue {
+  double value = 0; ///< K
+  Vec3 place = Vec3::Zero();
+  int part = noPart;
+};
+
+struct PartFigures {
+  std::string id, name;
+  PlacedValue hottest, coldest;
+  double mean = 0; ///< by volume, K
+};
+
+/// A watch read from a result.
+struct WatchFigure {
+  std::string id, name;
+  Quantity quantity = Quantity::Temperature;
+  std::optional<double> value;        ///< SI; nothing when it watches something the result does not have
+  std::optional<PlacedValue> where;   ///< for hottest, coldest and at a point
+  std::string note;                   ///< e.g. why there is no value
+  std::optional<double> upper, lower; ///< limits, SI
+  std::optional<double> margin;       ///< distance to the nearer limit, positive is safe; K or W
+};
+
+/// One row of the contacts band.
+struct ContactFigure {
+  std::string partA, partB; ///< ids
+  double area = 0;          ///< m²
+  double watts = 0;         ///< from A to B
+};
+
+[[nodiscard]] std::vector<PartFigures> partFigures(const CaseResult& result);
+[[nodiscard]] std::vector<ContactFigure> contactFigures(const CaseResult& result);
+
+/// Reads a watch from a stored result; the watch may be newer than the result.
+[[nodiscard]] WatchFigure readWatch(const Project& project, const CaseResult& result, const Watch& watch);
+[[nodiscard]] std::vector<WatchFigure> readWatches(const Project& project, const CaseResult& result);
+
+/// Smallest margin of all watches, relative to nothing: K and W are not compared, temperatures come first.
+[[nodiscard]] std::optional<WatchFigure> worstMargin(const std::vector<WatchFigure>& watches);
+
+/// Where in its part a place lies: "top, back left"; "middle" when it is none of these.
+[[nodiscard]] std::string placeWords(const GeometryPart& part, const Vec3& place);
+
+/// "22.4 K to go", "4 K too hot": a margin for reading.
+[[nodiscard]] std::string formatMargin(double margin, Quantity quantity, TemperatureUnit unit);
+
+} // namespace kiln

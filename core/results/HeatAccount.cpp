@@ -1,0 +1,314 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#include "results/HeatAccount.h"
+
+#include "heat/Element.h"
+#include "heat/ThermalSystem.h"
+
+#include <algorithm>
+#include <cmath>
+#include <unordered_map>
+
+namespace kiln {
+namespace {
+
+std::size_t at(std::int64_t i)
+{
+  return static_cast<std::size_t>(i);
+}
+
+/// Gradients of the four shape functions of a linear tetrahedron, 4×3, 1/m.
+Eigen::Matrix<double, 4, 3> gradientsOf(const Mesh& mesh, const Tet& tet)
+{
+  const Vec3& a = mesh.nodes[at(tet[0])];
+  const Vec3 e1 = mesh.nodes[at(tet[1])] - a;
+  const Vec3 e2 = mesh.nodes[at(tet[2])] - a;
+  const Vec3 e3 = mesh.nodes[at(tet[3])] - a;
+  const double sixVolumes = e1.dot(e2.cross(e3));
+  Eigen::Matrix<double, 4, 3> gradients;
+  gradients.row(1) = e2.cross(e3) / sixVolumes;
+  gradients.row(2) = e3.cross(e1) / sixVolumes;
+  gradients.row(3) = e1.cross(e2) / sixVolumes;
+  gradients.row(0) = -(gradients.row(1) + gradients.row(2) + gradients.row(3));
+  return gradients;
+}
+
+class Accountant {
+public:
+  Accountant(const Project& project, const Mesh& mesh, const Conditions& conditions, std::span<const double> temperature)
+      : mesh_(mesh), conditions_(conditions), temperature_(temperature), trianglesOfFace_(mesh.geometry.faces.size()),
+        perfect_(mesh.geometry.faces.size(), false)
+  {
+    account_.source.assign(project.sources.size(), 0);
+    account_.boundary.assign(project.boundaries.size(), 0);
+    account_.faceHeat.assign(mesh.geometry.faces.size(), 0);
+    account_.contactHeat.assign(mesh.geometry.faces.size(), 0);
+    for (std::size_t t = 0; t < mesh.triangles.size(); ++t) {
+      const auto f = at(mesh.triangleFace[t]);
+      trianglesOfFace_[f].push_back(t);
+      const auto& sides = conditions.unknowns.ofTriangle[t];
+      if (mesh.geometry.faces[f].contact() && sides[0] == sides[1])
+        perfect_[f] = true;
+    }
+    // A jump face may share its rim nodes with a perfect one; only faces whose every triangle is joined are perfect.
+    for (std::size_t t = 0; t < mesh.triangles.size(); ++t)
+      if (const auto& sides = conditions.unknowns.ofTriangle[t]; sides[0] != sides[1])
+        perfect_[at(mesh.triangleFace[t])] = false;
+  }
+
+  HeatAccount run()
+  {
+    addSources();
+    addFaceBoundaries();
+    addFixed();
+    addJumpContacts();
+    addPerfectContacts();
+    for (const std::vector<double>* flows : {&account_.source, &account_.boundary})
+      for (const double watts : *flows)
+        (watts > 0 ? account_.in : account_.out) += std::abs(watts);
+    account_.imbalance = account_.in - account_.out;
+    return std::move(account_);
+  }
+
+private:
+  [[nodiscard]] Vec3 corners(std::size_t triangle, std::size_t side) const
+  {
+    const auto& own = conditions_.unknowns.ofTriangle[triangle][side];
+    return {temperature_[at(own[0])], temperature_[at(own[1])], temperature_[at(own[2])]};
+  }
+
+  void addOnFace(double& total, int face, double watts)
+  {
+    total += watts;
+    account_.faceHeat[at(face)] += watts;
+  }
+
+  void addSources()
+  {
+    for (const Conditions::PartHeat& heat : conditions_.partHeat)
+      for (std::size_t t = 0; t < mesh_.tets.size(); ++t)
+        if (mesh_.tetPart[t] == heat.part)
+          account_.source[at(heat.source)] += heat.density * tetVolume(mesh_, t);
+    for (const Conditions::FaceHeat& heat : conditions_.faceHeat)
+      for (const std::size_t t : trianglesOfFace_[at(heat.face)])
+        addOnFace(account_.source[at(heat.source)], heat.face, heat.flux * triangleArea(mesh_, t));
+    for (const Conditions::PointHeat& heat : conditions_.pointHeat)
+      account_.source[at(heat.source)] += heat.power;
+  }
+
+  void addFaceBoundaries()
+  {
+    for (const Conditions::FaceConvection& c : conditions_.convection)
+      for (const std::size_t t : trianglesOfFace_[at(c.face)])
+        addOnFace(account_.boundary[at(c.boundary)], c.face,
+                  c.coefficient * triangleArea(mesh_, t) * (c.ambient - corners(t, 0).mean()));
+    for (const Conditions::FaceRadiation& r : conditions_.radiation)
+      for (const std::size_t t : trianglesOfFace_[at(r.face)]) {
+        double mean = 0;
+        for (const TrianglePoint& point : trianglePoints())
+          mean += point.weight * std::pow(point.l.dot(corners(t, 0)), 4);
+        addOnFace(account_.boundary[at(r.boundary)], r.face,
+                  stefanBoltzmann * r.emissivity * triangleArea(mesh_, t) * (std::pow(r.surroundings, 4) - mean));
+      }
+  }
+
+  void addFixed()
+  {
+    if (conditions_.fixed.empty())
+      return;
+    const ThermalSystem system(mesh_, conditions_);
+    const std::vector<double> balance = system.balance(temperature_);
+    std::unordered_map<Index, int> holder; // later boundaries win
+    for (const Conditions::Fixed& fixed : conditions_.fixed)
+      for (const Index unknown : fixed.unknowns)
+        holder[unknown] = fixed.boundary;
+    for (const auto& [unknown, boundary] : holder)
+      account_.boundary[at(boundary)] -= balance[at(unknown)];
+    shareReactions(holder, balance);
+  }
+
+  /// Spreads the reactions of exposed fixed faces over these faces by area.
+  void shareReactions(const std::unordered_map<Index, int>& holder, const std::vector<double>& balance)
+  {
+    std::unordered_map<Index, double> area;
+    const auto eachHeldTriangle = [&](auto&& visit) {
+      for (std::size_t t = 0; t < mesh_.triangles.size(); ++t) {
+        const auto& own = conditions_.unknowns.ofTriangle[t][0];
+        const bool held = std::all_of(own.begin(), own.end(), [&](Index u) { return holder.contains(u); });
+        if (held && mesh_.geometry.faces[at(mesh_.triangleFace[t])].exposed())
+          for (const Index u : own)
+            visit(t, u, triangleArea(mesh_, t) / 3);
+      }
+    };
+    eachHeldTriangle([&](std::size_t, Index u, double share) { area[u] += share; });
+    eachHeldTriangle([&](std::size_t t, Index u, double share) {
+      account_.faceHeat[at(mesh_.triangleFace[t])] -= balance[at(u)] * share / area[u];
+    });
+  }
+
+  void addJumpContacts()
+  {
+    for (const Conditions::FaceContact& c : conditions_.contacts)
+      for (const std::size_t t : trianglesOfFace_[at(c.face)])
+        account_.contactHeat[at(c.face)] +=
+            c.conductance * triangleArea(mesh_, t) * (corners(t, 0).mean() - corners(t, 1).mean());
+  }
+
+  /// One-sided flows at the nodes of perfect contacts. Key: unknown and part.
+  struct Side {
+    double rest = 0;  // what the part receives at the node and must hand on, W
+    double raw = 0;   // the same from element fluxes, W
+    double area = 0;  // of its perfect faces at the node, m²
+  };
+  using Sides = std::unordered_map<std::uint64_t, Side>;
+
+  static std::uint64_t key(Index unknown, int part)
+  {
+    return static_cast<std::uint64_t>(unknown) << 32U | static_cast<std::uint64_t>(part);
+  }
+
+  /// Outward flux of the element behind a side of a triangle, W/m².
+  [[nodiscard]] double outwardFlux(std::size_t triangle, std::size_t side) const
+  {
+    const auto t = at(mesh_.triangleTets[triangle][side]);
+    const Triangle& corner = mesh_.triangles[triangle];
+    const Vec3& a = mesh_.nodes[at(corner[0])];
+    const Vec3 normal = (mesh_.nodes[at(corner[1])] - a).cross(mesh_.nodes[at(corner[2])] - a).normalized();
+    Eigen::Vector4d values;
+    for (std::size_t i = 0; i < 4; ++i)
+      values[static_cast<Eigen::Index>(i)] = temperature_[at(conditions_.unknowns.ofTet[t][i])];
+    const Vec3 gradient = gradientsOf(mesh_, mesh_.tets[t]).transpose() * values;
+    const double along = -(conditions_.conductivity[at(mesh_.tetPart[t])] * gradient).dot(normal);
+    return side == 0 ? along : -along;
+  }
+
+  void addPerfectContacts()
+  {
+    Sides sides;
+    for (std::size_t f = 0; f < perfect_.size(); ++f)
+      if (perfect_[f])
+        for (const std::size_t t : trianglesOfFace_[f])
+          for (std::size_t s = 0; s < 2; ++s)
+            for (const Index u : conditions_.unknowns.ofTriangle[t][s]) {
+              Side& side = sides[key(u, mesh_.geometry.faces[f].parts[s])];
+              side.raw += outwardFlux(t, s) * triangleArea(mesh_, t) / 3;
+              side.area += triangleArea(mesh_, t) / 3;
+            }
+    if (sides.empty())
+      return;
+    collectRests(sides);
+    std::vector<char> fixed(at(conditions_.unknowns.count), 0);
+    for (const Conditions::Fixed& held : conditions_.fixed)
+      for (const Index u : held.unknowns)
+        fixed[at(u)] = 1;
+    for (std::size_t f = 0; f < perfect_.size(); ++f)
+      if (perfect_[f])
+        for (const std::size_t t : trianglesOfFace_[f])
+          for (std::size_t s = 0; s < 2; ++s)
+            for (const Index u : conditions_.unknowns.ofTriangle[t][s]) {
+              const Side& side = sides.at(key(u, mesh_.geometry.faces[f].parts[s]));
+              const double share = triangleArea(mesh_, t) / 3;
+              const double correction = fixed[at(u)] != 0 ? 0 : (side.rest - side.raw) * share / side.area;
+              const double outward = outwardFlux(t, s) * share + correction;
+              account_.contactHeat[f] += (s == 0 ? 0.5 : -0.5) * outward;
+            }
+  }
+
+  void addRest(Sides& sides, Index unknown, int part, double watts) const
+  {
+    if (const auto found = sides.find(key(unknown, part)); found != sides.end())
+      found->second.rest += watts;
+  }
+
+  /// Everything a part receives at its contact nodes except through perfect contacts.
+  void collectRests(Sides& sides) const
+  {
+    std::vector<double> density(mesh_.geometry.parts.size(), 0.0);
+    for (const Conditions::PartHeat& heat : conditions_.partHeat)
+      density[at(heat.part)] += heat.density;
+    std::vector<char> interesting(at(conditions_.unknowns.count), 0);
+    for (const auto& [pair, side] : sides)
+      interesting[pair >> 32U] = 1;
+    for (std::size_t t = 0; t < mesh_.tets.size(); ++t) {
+      const auto& own = conditions_.unknowns.ofTet[t];
+      if (std::none_of(own.begin(), own.end(), [&](Index u) { return interesting[at(u)] != 0; }))
+        continue;
+      const int part = mesh_.tetPart[t];
+      TetPlaces<1> places;
+      Eigen::Vector4d values;
+      for (int i = 0; i < 4; ++i) {
+        places.row(i) = mesh_.nodes[at(mesh_.tets[t][at(i)])].transpose();
+        values[i] = temperature_[at(own[at(i)])];
+      }
+      const Eigen::Vector4d flow = tetConductance<1>(places, conditions_.conductivity[at(part)]) * values;
+      for (int i = 0; i < 4; ++i)
+        addRest(sides, own[at(i)], part, density[at(part)] * tetVolume(mesh_, t) / 4 - flow[i]);
+    }
+    collectFaceRests(sides);
+  }
+
+  void collectFaceRests(Sides& sides) const
+  {
+    const auto eachTriangle = [&](int face, std::size_t side, auto&& flowsOf) {
+      for (const std::size_t t : trianglesOfFace_[at(face)]) {
+        const Vec3 flows = flowsOf(t);
+        for (int i = 0; i < 3; ++i)
+          addRest(sides, conditions_.unknowns.ofTriangle[t][side][at(i)], mesh_.geometry.faces[at(face)].parts[side], flows[i]);
+      }
+    };
+    for (const Conditions::FaceHeat& heat : conditions_.faceHeat)
+      eachTriangle(heat.face, 0, [&](std::size_t t) -> Vec3 { return heat.flux * triangleLoad<1>(triangleArea(mesh_, t)); });
+    for (const Conditions::FaceConvection& c : conditions_.convection)
+      eachTriangle(c.face, 0, [&](std::size_t t) -> Vec3 {
+        return c.coefficient * triangleMass<1>(triangleArea(mesh_, t)) * (Vec3::Constant(c.ambient) - corners(t, 0));
+      });
+    for (const Conditions::FaceRadiation& r : conditions_.radiation)
+      eachTriangle(r.face, 0, [&](std::size_t t) -> Vec3 {
+        Vec3 flows = Vec3::Zero();
+        for (const TrianglePoint& point : trianglePoints())
+          flows += point.weight * (std::pow(r.surroundings, 4) - std::pow(point.l.dot(corners(t, 0)), 4)) * point.l;
+        return stefanBoltzmann * r.emissivity * triangleArea(mesh_, t) * flows;
+      });
+    for (const Conditions::FaceContact& c : conditions_.contacts)
+      for (std::size_t side = 0; side < 2; ++side)
+        eachTriangle(c.face, side, [&](std::size_t t) -> Vec3 {
+          return c.conductance * triangleMass<1>(triangleArea(mesh_, t)) * (corners(t, 1 - side) - corners(t, side));
+        });
+  }
+
+  const Mesh& mesh_;
+  const Conditions& conditions_;
+  std::span<const double> temperature_;
+  std::vector<std::vector<std::size_t>> trianglesOfFace_;
+  std::vector<bool> perfect_;
+  HeatAccount account_;
+};
+
+} // namespace
+
+double HeatAccount::relativeImbalance() const
+{
+  const double size = std::max(in, out);
+  return size > 0 ? std::abs(imbalance) / size : 0;
+}
+
+HeatAccount accountHeat(const Project& project, const Mesh& mesh, const Conditions& conditions,
+                        std::span<const double> temperature)
+{
+  return Accountant(project, mesh, conditions, temperature).run();
+}
+
+std::vector<Vec3> heatFlux(const Mesh& mesh, const Conditions& conditions, std::span<const double> temperature)
+{
+  std::vector<Vec3> flux;
+  flux.reserve(mesh.tets.size());
+  for (std::size_t t = 0; t < mesh.tets.size(); ++t) {
+    Eigen::Vector4d values;
+    for (std::size_t i = 0; i < 4; ++i)
+      values[static_cast<Eigen::Index>(i)] = temperature[at(conditions.unknowns.ofTet[t][i])];
+    const Vec3 gradient = gradientsOf(mesh, mesh.tets[t]).transpose() * values;
+    flux.emplace_back(-(conditions.conductivity[at(mesh.tetPart[t])] * gradient));
+  }
+  return flux;
+}
+
+} // namespace kiln

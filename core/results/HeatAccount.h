@@ -1,0 +1,35 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#pragma once
+
+#include "heat/Conditions.h"
+
+#include <span>
+#include <vector>
+
+namespace kiln {
+
+/// Where the watts of a solution go. Signs: positive into the solids.
+struct HeatAccount {
+  std::vector<double> source;      ///< by index in Project::sources, W
+  std::vector<double> boundary;    ///< by index in Project::boundaries, W
+  std::vector<double> faceHeat;    ///< by face: through sources and boundaries on it, W into the solid
+  std::vector<double> contactHeat; ///< by face: from parts[0] to parts[1], W
+  double in = 0;                   ///< sum of what enters, W
+  double out = 0;                  ///< sum of what leaves, W (positive)
+  double imbalance = 0;            ///< in − out, W (steady: nothing is stored)
+
+  /// |imbalance| ÷ the larger of in and out; 0 when nothing flows.
+  [[nodiscard]] double relativeImbalance() const;
+};
+
+/// Sums every flow of a solution with the solver's own quadrature. The heat of a fixed temperature is recovered from
+/// the residual; that of a perfect contact from the one-sided residuals of its two parts (their mean).
+/// \param temperature  by unknown, K
+[[nodiscard]] HeatAccount accountHeat(const Project& project, const Mesh& mesh, const Conditions& conditions,
+                                      std::span<const double> temperature);
+
+/// Heat flux −k∇T of each tetrahedron, W/m².
+[[nodiscard]] std::vector<Vec3> heatFlux(const Mesh& mesh, const Conditions& conditions,
+                                         std::span<const double> temperature);
+
+} // namespace kiln

@@ -1,0 +1,119 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#include "solve/SteadySolver.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace kiln {
+namespace {
+
+double freeNorm(const ThermalSystem& system, const std::vector<double>& balance)
+{
+  double sum = 0;
+  for (std::size_t i = 0; i < balance.size(); ++i)
+    if (system.isFixed()[i] == 0)
+      sum += std::abs(balance[i]);
+  return sum;
+}
+
+std::string partOfWorst(const Mesh& mesh, const Conditions& conditions, const ThermalSystem& system,
+                        const std::vector<double>& balance)
+{
+  std::size_t worst = 0;
+  double size = -1;
+  for (std::size_t i = 0; i < balance.size(); ++i)
+    if (system.isFixed()[i] == 0 && !(std::abs(balance[i]) <= size)) {
+      size = std::abs(balance[i]);
+      worst = i;
+    }
+  for (std::size_t t = 0; t < mesh.tets.size(); ++t) {
+    const auto& own = conditions.unknowns.ofTet[t];
+    if (std::find(own.begin(), own.end(), static_cast<Index>(worst)) != own.end())
+      return "part " + mesh.geometry.parts[static_cast<std::size_t>(mesh.tetPart[t])].name;
+  }
+  return "project";
+}
+
+/// Largest share of the step that keeps every temperature above zero kelvin.
+double positiveShare(const std::vector<double>& temperature, const std::vector<double>& update)
+{
+  constexpr double keep = 0.9; // of the way to zero
+  double share = 1;
+  for (std::size_t i = 0; i < update.size(); ++i)
+    if (temperature[i] + update[i] < 0)
+      share = std::min(share, -keep * temperature[i] / update[i]);
+  return share;
+}
+
+} // namespace
+
+Expected<SteadySolution> solveSteady(const Mesh& mesh, const Conditions& conditions, const SteadyOptions& options,
+                                     const Progress& progress)
+{
+  const ThermalSystem system(mesh, conditions);
+  const auto solver = makeLinearSolver(options.backend, system.unknowns());
+  SteadySolution solution;
+  std::vector<double>& temperature = solution.temperature;
+  temperature.assign(static_cast<std::size_t>(system.unknowns()), conditions.startTemperature);
+  system.applyFixed(temperature);
+
+  std::vector<double> balance = system.balance(temperature);
+  double norm = freeNorm(system, balance);
+  std::vector<double> right(temperature.size());
+  std::vector<double> update(temperature.size());
+  std::vector<double> tried(temperature.size());
+  SparseMatrix matrix;
+  for (solution.newtonSteps = 1; solution.newtonSteps <= options.mostSteps; ++solution.newtonSteps) {
+    progress("solve", std::min(0.9, 0.5 + 0.05 * solution.newtonSteps), "step " + std::to_string(solution.newtonSteps));
+    matrix = system.tangent(temperature);
+    for (std::size_t i = 0; i < right.size(); ++i)
+      right[i] = system.isFixed()[i] != 0 ? 0 : balance[i];
+    if (auto prepared = solver->prepare(matrix); !prepared)
+      return tl::unexpected(prepared.error());
+    std::fill(update.begin(), update.end(), 0.0);
+    // A loose first step is enough where radiation will bend the answer anyway.
+    const double linearTolerance = system.linear() || solution.newtonSteps > 3 ? 1e-10 : 1e-6;
+    const auto report = solver->solve(right, update, linearTolerance);
+    if (!report)
+      return tl::unexpected(report.error());
+    solution.linearIterations += report->iterations;
+
+    double share = positiveShare(temperature, update);
+    double triedNorm = 0;
+    std::vector<double> triedBalance;
+    constexpr double smallestShare = 1.0 / 1024;
+    for (;; share /= 2) {
+      for (std::size_t i = 0; i < tried.size(); ++i)
+        tried[i] = temperature[i] + share * update[i];
+      triedBalance = system.balance(tried);
+      triedNorm = freeNorm(system, triedBalance);
+      // From a cold start radiation overshoots once before it converges; only a real runaway is damped.
+      constexpr double allowedRise = 1e3;
+      if (std::isfinite(triedNorm) && (triedNorm < allowedRise * norm || solution.newtonSteps == 1 || norm == 0))
+        break;
+      if (share < smallestShare)
+        return failure(Failure::Kind::Solver, partOfWorst(mesh, conditions, system, balance),
+                       "The temperatures run away here.", "Check powers, emissivities and coefficients around it.");
+    }
+    solution.largestUpdate = 0;
+    for (std::size_t i = 0; i < tried.size(); ++i)
+      solution.largestUpdate = std::max(solution.largestUpdate, std::abs(tried[i] - temperature[i]));
+    temperature.swap(tried);
+    balance = std::move(triedBalance);
+    norm = triedNorm;
+    const double throughput = system.throughput(temperature);
+    // Without any heat, the unit of comparison is one watt.
+    solution.residual = norm / (throughput > 0 ? throughput : 1.0);
+    const bool settled = solution.largestUpdate < options.updateTolerance || system.linear();
+    if (solution.residual <= options.residualTolerance && settled) {
+      solution.linearSolver = solver->name();
+      return solution;
+    }
+  }
+  return failure(Failure::Kind::Solver, partOfWorst(mesh, conditions, system, balance),
+                 "The steady solution did not converge in " + std::to_string(options.mostSteps) +
+                     " steps; the balance is worst here.",
+                 "Check powers, emissivities and coefficients around this part.");
+}
+
+} // namespace kiln

@@ -1,0 +1,36 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#pragma once
+
+#include "base/Failure.h"
+#include "base/Progress.h"
+#include "heat/ThermalSystem.h"
+#include "solve/LinearSolver.h"
+
+#include <string>
+#include <vector>
+
+namespace kiln {
+
+struct SteadySolution {
+  std::vector<double> temperature; ///< by unknown, K
+  int newtonSteps = 0;
+  int linearIterations = 0;        ///< summed
+  std::string linearSolver;
+  double residual = 0;             ///< Σ|balance| over the free unknowns ÷ throughput
+  double largestUpdate = 0;        ///< of the last step, K
+};
+
+struct SteadyOptions {
+  LinearBackend backend = LinearBackend::Automatic;
+  double residualTolerance = 1e-7; ///< bounds the energy imbalance; the ledger promises 1e-6
+  double updateTolerance = 1e-4;   ///< K
+  int mostSteps = 60;
+};
+
+/// Steady temperatures by damped Newton with the exact tangent.
+/// Converged when the summed balance is small against the throughput *and* the last update is small in kelvin.
+/// Fails naming the part of the worst node, or when a temperature cannot be found.
+[[nodiscard]] Expected<SteadySolution> solveSteady(const Mesh& mesh, const Conditions& conditions,
+                                                   const SteadyOptions& options, const Progress& progress);
+
+} // namespace kiln
