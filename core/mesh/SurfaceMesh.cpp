@@ -200,7 +200,7 @@ MeshSizes chooseSizes(const Project& project, const Geometry& geometry)
   constexpr double globalShare = 1.0 / 22;  // of the model's diagonal
   constexpr double partShare = 1.0 / 7;     // of a part's diagonal
   constexpr double finestShare = 0.4;       // thin walls are not meshed finer than this share of the global size …
-  constexpr double longestOnThinWall = 6.5; // … unless the triangles would be longer than this many thicknesses
+  constexpr double longestOnThinWall = 7.0; // … unless the triangles would be longer than this many thicknesses
   constexpr double acrossThickWall = 0.5;   // of the thickness
   const FaceTable& table = geometry.table;
   Vec3 low = table.parts.front().low;

@@ -58,14 +58,14 @@ std::string spelledForLibrary(std::string_view typed)
   static constexpr std::array<std::pair<std::string_view, std::string_view>, 8> spellings{{
       {"°C", "degC"},
       {"°F", "degF"},
-      {"°", "deg"},
+      {"°", "arc_degree"},
       {"²", "2"},
       {"³", "3"},
       {"·", "."},
       {"µ", "u"},
       {"Ω", "ohm"},
   }};
-  std::string text(typed);
+  std::string text(typed == "deg" ? "arc_degree" : typed);
   for (const auto& [shown, library] : spellings)
     for (auto at = text.find(shown); at != std::string::npos; at = text.find(shown, at + library.size()))
       text.replace(at, shown.size(), library);
