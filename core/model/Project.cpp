@@ -36,6 +36,18 @@ const std::string& surfaceOf(const HeatSource& source)
   return surfaceIn(source.heat);
 }
 
+std::string freeId(const Project& project, const std::string& base)
+{
+  const auto taken = [&](const std::string& id) {
+    const auto in = [&](const auto& list) { return findById(list, id) != nullptr; };
+    return in(project.materials) || in(project.finishes) || in(project.parts) || in(project.surfaces) ||
+           in(project.sources) || in(project.boundaries) || in(project.contacts) || in(project.cases) || in(project.watches);
+  };
+  for (int i = 1;; ++i)
+    if (const std::string id = base + "-" + std::to_string(i); !taken(id))
+      return id;
+}
+
 const Contact* findContact(const Project& project, const std::string& partA, const std::string& partB)
 {
   for (const Contact& contact : project.contacts)

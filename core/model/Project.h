@@ -232,6 +232,9 @@ template <class List>
 [[nodiscard]] const std::string& surfaceOf(const Boundary& boundary); ///< id, empty when it has none
 [[nodiscard]] const std::string& surfaceOf(const HeatSource& source);
 
+/// "watch-1", "watch-2", … : the first that no object of the project has.
+[[nodiscard]] std::string freeId(const Project& project, const std::string& base);
+
 /// Touching pair as one contact whatever the order of the parts.
 [[nodiscard]] const Contact* findContact(const Project& project, const std::string& partA, const std::string& partB);
 

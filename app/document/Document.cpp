@@ -1,0 +1,337 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#include "document/Document.h"
+
+#include "geometry/SurfaceFaces.h"
+#include "geometry/TouchingPairs.h"
+#include "io/ProjectFile.h"
+#include "io/ResultFile.h"
+#include "model/Fields.h"
+
+#include <QStandardPaths>
+#include <QUndoCommand>
+#include <algorithm>
+#include <utility>
+
+namespace kiln {
+
+/// Swaps the whole project: values are small, and nothing can be forgotten.
+class ProjectEdit : public QUndoCommand {
+public:
+  ProjectEdit(Document& document, const QString& name, Project before, Project after)
+      : QUndoCommand(name), document_(document), before_(std::move(before)), after_(std::move(after))
+  {
+  }
+  void undo() override { document_.setProject(before_); }
+  void redo() override { document_.setProject(after_); }
+
+private:
+  Document& document_;
+  Project before_, after_;
+};
+
+Document::Document(QObject* parent) : QObject(parent)
+{
+  connect(&undo_, &QUndoStack::cleanChanged, this, &Document::fileChanged);
+  startEmpty();
+}
+
+QString Document::title() const
+{
+  const QString name = QString::fromStdString(project_.name.empty() ? "Untitled" : project_.name);
+  return isUnsaved() ? name + " •" : name;
+}
+
+std::filesystem::path Document::resultsFolder() const
+{
+  if (!file_.empty())
+    return std::filesystem::path(file_).replace_extension(".results");
+  const QString cache = QStandardPaths::writableLocation(QStandardPaths::CacheLocation);
+  return std::filesystem::path(cache.toStdString()) / "untitled.results";
+}
+
+const Case* Document::shownCaseObject() const
+{
+  return findById(project_.cases, shownCase_);
+}
+
+const CaseState& Document::state(const std::string& caseId) const
+{
+  static const CaseState none;
+  const auto found = states_.find(caseId);
+  return found != states_.end() ? found->second : none;
+}
+
+std::shared_ptr<const Mesh> Document::shownMesh() const
+{
+  const CaseState& shown = shownState();
+  const bool resultFits = shown.result && shown.result->meshHash == hashes_.mesh;
+  if (resultFits || (shown.result && preparedHash_ != hashes_.mesh))
+    return {shown.result, &shown.result->mesh};
+  return preparedMesh_;
+}
+
+bool Document::geometryIsCurrent() const
+{
+  const CaseState& shown = shownState();
+  return (shown.result && shown.result->meshHash == hashes_.mesh) || (preparedMesh_ && preparedHash_ == hashes_.mesh);
+}
+
+void Document::startEmpty()
+{
+  Project empty;
+  empty.name = "Untitled";
+  Case steady;
+  steady.id = "steady";
+  steady.name = "Steady";
+  empty.cases.push_back(steady);
+  file_.clear();
+  take(std::move(empty));
+}
+
+Expected<void> Document::open(const std::filesystem::path& file)
+{
+  Expected<Project> project = loadProject(file);
+  if (!project)
+    return tl::unexpected(project.error());
+  file_ = std::filesystem::absolute(file);
+  take(std::move(*project));
+  return {};
+}
+
+void Document::take(Project project)
+{
+  states_.clear();
+  preparedMesh_.reset();
+  preparedHash_.clear();
+  selectedId_.clear();
+  litFaces_.clear();
+  litParts_.clear();
+  shownCase_ = project.cases.empty() ? std::string() : project.cases.front().id;
+  undo_.clear();
+  project_ = std::move(project);
+  loadStoredResults();
+  refresh();
+  emit fileChanged();
+  emit shownCaseChanged();
+}
+
+void Document::loadStoredResults()
+{
+  if (file_.empty())
+    return;
+  for (const Case& one : project_.cases)
+    if (Expected<CaseResult> stored = loadResult(resultFile(resultsFolder(), one.name)))
+      states_[one.id].result = std::make_shared<CaseResult>(std::move(*stored));
+  if (states_.empty())
+    if (Expected<StoredMesh> stored = loadMesh(meshFile(resultsFolder()))) {
+      preparedHash_ = stored->hash;
+      preparedMesh_ = std::make_shared<Mesh>(std::move(stored->mesh));
+    }
+}
+
+Expected<void> Document::save()
+{
+  return saveAs(file_);
+}
+
+Expected<void> Document::saveAs(const std::filesystem::path& file)
+{
+  if (auto saved = saveProject(project_, file); !saved)
+    return saved;
+  file_ = std::filesystem::absolute(file);
+  undo_.setClean();
+  emit fileChanged();
+  return {};
+}
+
+void Document::edit(const QString& name, const std::function<void(Project&)>& change)
+{
+  Project after = project_;
+  change(after);
+  if (after == project_)
+    return;
+  undo_.push(new ProjectEdit(*this, name, project_, std::move(after))); // the stack owns and runs it
+}
+
+void Document::setProject(Project project)
+{
+  project_ = std::move(project);
+  if (findById(project_.cases, shownCase_) == nullptr)
+    shownCase_ = project_.cases.empty() ? std::string() : project_.cases.front().id;
+  refresh();
+}
+
+bool Document::caseChanges(const std::string& path) const
+{
+  const Case* shown = shownCaseObject();
+  return shown != nullptr && std::any_of(shown->changes.begin(), shown->changes.end(),
+                                         [&](const Change& change) { return change.field == path; });
+}
+
+void Document::setNumber(const std::string& path, const Number& value)
+{
+  const QString name = tr("Set %1").arg(QString::fromStdString(path));
+  if (caseChanges(path)) {
+    edit(name, [&](Project& project) {
+      for (Change& change : findById(project.cases, shownCase_)->changes)
+        if (change.field == path)
+          change.value = value;
+    });
+    return;
+  }
+  edit(name, [&](Project& project) {
+    for (const Field& field : fields(project))
+      if (field.path == path)
+        field.assign(value);
+  });
+}
+
+void Document::showCase(const std::string& caseId)
+{
+  if (caseId == shownCase_ || findById(project_.cases, caseId) == nullptr)
+    return;
+  shownCase_ = caseId;
+  refresh();
+  emit shownCaseChanged();
+}
+
+void Document::refresh()
+{
+  const Case* shown = shownCaseObject();
+  const Expected<Project> own = shown != nullptr ? projectForCase(project_, *shown) : Expected<Project>(project_);
+  shownProject_ = own ? *own : project_;
+  hashes_ = inputHashes(shownProject_);
+  for (const Case& one : project_.cases)
+    refreshState(one.id);
+  refreshFindings();
+  emit projectChanged();
+  emit resultChanged();
+  select(selectedId_);
+}
+
+void Document::refreshState(const std::string& caseId)
+{
+  CaseState& state = states_[caseId];
+  const Case* own = findById(project_.cases, caseId);
+  const Expected<Project> project = own != nullptr ? projectForCase(project_, *own) : Expected<Project>(project_);
+  if (state.stage != CaseState::Stage::Running && state.stage != CaseState::Stage::Failed)
+    state.stage = state.result ? CaseState::Stage::Solved : CaseState::Stage::NeverRun;
+  if (state.result && project) {
+    const InputHashes now = inputHashes(*project);
+    state.outOfDate = state.result->meshHash != now.mesh           ? tr("mesh and solution")
+                      : state.result->solutionHash != now.solution ? tr("solution")
+                                                                   : QString();
+    if (!state.outOfDate.isEmpty() && state.stage == CaseState::Stage::Solved)
+      state.stage = CaseState::Stage::OutOfDate;
+    state.watches = readWatches(*project, *state.result);
+  }
+  emit caseStateChanged(caseId);
+}
+
+void Document::refreshFindings()
+{
+  findings_ = checkModel(shownProject_);
+  if (!hasErrors(findings_) && geometryIsCurrent()) {
+    const std::vector<Finding> more = checkOnGeometry(shownProject_, shownMesh()->geometry);
+    findings_.insert(findings_.end(), more.begin(), more.end());
+  }
+  emit findingsChanged();
+}
+
+void Document::setRunning(const std::string& caseId, double fraction, const QString& message)
+{
+  CaseState& state = states_[caseId];
+  state.stage = CaseState::Stage::Running;
+  state.fraction = fraction;
+  state.message = message;
+  emit caseStateChanged(caseId);
+}
+
+void Document::setFailed(const std::string& caseId, const QString& message)
+{
+  CaseState& state = states_[caseId];
+  state.stage = CaseState::Stage::Failed;
+  state.message = message;
+  emit caseStateChanged(caseId);
+}
+
+void Document::setIdle(const std::string& caseId)
+{
+  states_[caseId].stage = CaseState::Stage::NeverRun;
+  states_[caseId].message.clear();
+  refreshState(caseId);
+}
+
+void Document::setResult(const std::string& caseId, std::shared_ptr<const CaseResult> result)
+{
+  CaseState& state = states_[caseId];
+  state.result = std::move(result);
+  state.stage = CaseState::Stage::Solved;
+  state.message.clear();
+  refreshState(caseId);
+  refreshFindings();
+  emit resultChanged();
+  select(selectedId_);
+}
+
+void Document::setPreparedMesh(std::shared_ptr<const Mesh> mesh, const std::string& hash)
+{
+  preparedMesh_ = std::move(mesh);
+  preparedHash_ = hash;
+  refreshFindings();
+  emit projectChanged();
+  emit resultChanged();
+}
+
+void Document::select(const std::string& objectId)
+{
+  selectedId_ = objectId;
+  litFaces_.clear();
+  litParts_.clear();
+  const std::shared_ptr<const Mesh> mesh = shownMesh();
+  if (mesh) {
+    const FaceTable& geometry = mesh->geometry;
+    const auto lightPart = [&](const std::string& id) {
+      if (const int part = geometry.partIndex(id); part != noPart)
+        litParts_.insert(part);
+    };
+    const auto lightSurface = [&](const std::string& id) {
+      for (const int face : facesOf(shownProject_, geometry, id).faces)
+        litFaces_.insert(face);
+    };
+    lightPart(objectId);
+    lightSurface(objectId);
+    if (const Boundary* boundary = findById(project_.boundaries, objectId)) {
+      lightSurface(surfaceOf(*boundary));
+      if (const auto* fixed = std::get_if<FixedPart>(&boundary->condition))
+        lightPart(fixed->part);
+    }
+    if (const HeatSource* source = findById(project_.sources, objectId)) {
+      lightSurface(surfaceOf(*source));
+      std::visit(
+          [&](const auto& heat) {
+            if constexpr (requires { heat.parts; })
+              for (const std::string& part : heat.parts)
+                lightPart(part);
+          },
+          source->heat);
+    }
+    for (const TouchingPair& pair : touchingPairs(geometry)) {
+      const std::string& a = geometry.parts[static_cast<std::size_t>(pair.partA)].id;
+      const std::string& b = geometry.parts[static_cast<std::size_t>(pair.partB)].id;
+      const Contact* contact = findContact(project_, a, b);
+      if (objectId == a + "|" + b || (contact != nullptr && contact->id == objectId))
+        litFaces_.insert(pair.faces.begin(), pair.faces.end());
+    }
+  }
+  emit selectionChanged();
+}
+
+void Document::lightFaces(const std::vector<int>& faces)
+{
+  litFaces_ = {faces.begin(), faces.end()};
+  litParts_.clear();
+  emit selectionChanged();
+}
+
+} // namespace kiln

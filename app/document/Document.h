@@ -1,0 +1,117 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#pragma once
+
+#include "heat/Readiness.h"
+#include "io/InputHash.h"
+#include "model/Project.h"
+#include "results/CaseResult.h"
+#include "results/Figures.h"
+
+#include <QObject>
+#include <QString>
+#include <QUndoStack>
+#include <filesystem>
+#include <functional>
+#include <map>
+#include <memory>
+#include <set>
+#include <vector>
+
+namespace kiln {
+
+/// Where a case stands.
+struct CaseState {
+  enum class Stage { NeverRun, Running, Solved, OutOfDate, Failed };
+  Stage stage = Stage::NeverRun;
+  double fraction = 0; ///< of a running solve
+  QString message;     ///< progress, or why it failed
+  QString outOfDate;   ///< which stages: "mesh and solution", "solution"
+  std::shared_ptr<const CaseResult> result;
+  std::vector<WatchFigure> watches; ///< of the present watches, read from the result
+};
+
+/// The open project with its edits, results and selection: what every page of the window shows.
+/// Pages listen to its signals and call its edits; they never talk to each other.
+class Document : public QObject {
+  Q_OBJECT
+
+public:
+  explicit Document(QObject* parent = nullptr);
+
+  [[nodiscard]] const Project& project() const { return project_; }
+  /// The project as the shown case sees it.
+  [[nodiscard]] const Project& shownProject() const { return shownProject_; }
+  [[nodiscard]] QUndoStack& undoStack() { return undo_; }
+  [[nodiscard]] std::filesystem::path file() const { return file_; }
+  [[nodiscard]] QString title() const;
+  [[nodiscard]] bool isUnsaved() const { return !undo_.isClean() || file_.empty(); }
+  [[nodiscard]] std::filesystem::path resultsFolder() const;
+
+  [[nodiscard]] const std::string& shownCase() const { return shownCase_; }
+  [[nodiscard]] const Case* shownCaseObject() const;
+  [[nodiscard]] const CaseState& state(const std::string& caseId) const;
+  [[nodiscard]] const CaseState& shownState() const { return state(shownCase_); }
+  /// Geometry and mesh to show: of the shown result, or the prepared one; may be empty.
+  [[nodiscard]] std::shared_ptr<const Mesh> shownMesh() const;
+  /// True when the shown mesh was made from the present shapes.
+  [[nodiscard]] bool geometryIsCurrent() const;
+  [[nodiscard]] const std::vector<Finding>& findings() const { return findings_; }
+
+  [[nodiscard]] const std::string& selectedId() const { return selectedId_; }
+  [[nodiscard]] const std::set<int>& litFaces() const { return litFaces_; }
+  [[nodiscard]] const std::set<int>& litParts() const { return litParts_; }
+
+  /// Fails with the reader's sentence; the present project stays.
+  [[nodiscard]] Expected<void> open(const std::filesystem::path& file);
+  [[nodiscard]] Expected<void> save();
+  [[nodiscard]] Expected<void> saveAs(const std::filesystem::path& file);
+  void startEmpty();
+
+  /// One undoable edit. \p change works on a copy; nothing happens when it changes nothing.
+  void edit(const QString& name, const std::function<void(Project&)>& change);
+  /// Sets one number; in a case that has its own value for it, that value.
+  void setNumber(const std::string& path, const Number& value);
+  [[nodiscard]] bool caseChanges(const std::string& path) const;
+
+  void showCase(const std::string& caseId);
+  /// Selects an object by id ("shell", "outer-air", "shell|fibre") and lights its faces.
+  void select(const std::string& objectId);
+  void lightFaces(const std::vector<int>& faces);
+
+  void setRunning(const std::string& caseId, double fraction, const QString& message);
+  void setFailed(const std::string& caseId, const QString& message);
+  void setIdle(const std::string& caseId);
+  void setResult(const std::string& caseId, std::shared_ptr<const CaseResult> result);
+  void setPreparedMesh(std::shared_ptr<const Mesh> mesh, const std::string& hash);
+
+signals:
+  void projectChanged();
+  void caseStateChanged(const std::string& caseId);
+  void shownCaseChanged();
+  void resultChanged(); ///< what the scene and figures show has changed
+  void selectionChanged();
+  void findingsChanged();
+  void fileChanged();
+
+private:
+  friend class ProjectEdit;
+  void take(Project project);
+  void setProject(Project project);
+  void refresh();
+  void refreshState(const std::string& caseId);
+  void refreshFindings();
+  void loadStoredResults();
+
+  Project project_, shownProject_;
+  std::filesystem::path file_;
+  QUndoStack undo_;
+  std::string shownCase_, selectedId_;
+  std::set<int> litFaces_, litParts_;
+  std::map<std::string, CaseState> states_;
+  std::shared_ptr<const Mesh> preparedMesh_;
+  std::string preparedHash_;
+  InputHashes hashes_; // of the shown case
+  std::vector<Finding> findings_;
+};
+
+} // namespace kiln

@@ -1,0 +1,181 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#include "document/SolverProcess.h"
+
+#include "document/Document.h"
+#include "io/ProjectFile.h"
+#include "io/ResultFile.h"
+
+#include <QCoreApplication>
+#include <QJsonDocument>
+#include <QJsonObject>
+#include <QThreadPool>
+
+namespace kiln {
+namespace {
+
+const char* const snapshotName = ".snapshot.kiln";
+
+QString sentenceOf(const QJsonObject& json)
+{
+  const QString object = json["object"].toString();
+  return (object.isEmpty() ? QString() : object + ": ") + json["problem"].toString() + " " + json["remedy"].toString();
+}
+
+} // namespace
+
+SolverProcess::SolverProcess(Document& document, QObject* parent)
+    : QObject(parent), document_(document), program_(QCoreApplication::applicationDirPath() + "/ukiln")
+{
+  process_.setStandardErrorFile(QProcess::nullDevice());
+  connect(&process_, &QProcess::readyReadStandardOutput, this, &SolverProcess::readProgress);
+  connect(&process_, &QProcess::finished, this, &SolverProcess::finished);
+  connect(&process_, &QProcess::errorOccurred, this, [this](QProcess::ProcessError error) {
+    if (error == QProcess::FailedToStart)
+      finished(-1, QProcess::CrashExit);
+  });
+}
+
+SolverProcess::~SolverProcess()
+{
+  process_.disconnect(this);
+  if (isRunning()) {
+    process_.terminate();
+    constexpr int patience = 2000; // ms
+    if (!process_.waitForFinished(patience))
+      process_.kill();
+  }
+}
+
+void SolverProcess::solve(const std::vector<std::string>& caseIds)
+{
+  if (isRunning())
+    return;
+  waiting_.clear();
+  for (const std::string& id : caseIds)
+    if (const Case* one = findById(document_.project().cases, id))
+      waiting_.push_back({one->id, one->name});
+  startNext();
+}
+
+void SolverProcess::prepare()
+{
+  if (isRunning() || document_.project().parts.empty())
+    return;
+  waiting_ = {Job{}};
+  startNext();
+}
+
+void SolverProcess::cancel()
+{
+  waiting_.clear();
+  if (!isRunning())
+    return;
+  cancelled_ = true;
+  process_.terminate();
+}
+
+bool SolverProcess::writeSnapshot()
+{
+  std::error_code error;
+  std::filesystem::create_directories(document_.resultsFolder(), error);
+  if (auto saved = saveProject(document_.project(), document_.resultsFolder() / snapshotName); !saved) {
+    failure_ = QString::fromStdString(saved.error().sentence());
+    return false;
+  }
+  return true;
+}
+
+void SolverProcess::startNext()
+{
+  if (waiting_.empty()) {
+    emit runningChanged();
+    return;
+  }
+  current_ = waiting_.front();
+  waiting_.pop_front();
+  failure_.clear();
+  cancelled_ = false;
+  if (!writeSnapshot()) {
+    waiting_.clear();
+    if (!current_.caseId.empty())
+      document_.setFailed(current_.caseId, failure_);
+    emit failed(failure_);
+    return;
+  }
+  const QString folder = QString::fromStdString(document_.resultsFolder().string());
+  QStringList arguments{current_.caseId.empty() ? "mesh" : "solve", folder + "/" + snapshotName, "--out", folder,
+                        "--progress", "json"};
+  if (!current_.caseId.empty()) {
+    arguments << "--case" << QString::fromStdString(current_.caseName);
+    document_.setRunning(current_.caseId, 0, tr("starting"));
+  }
+  process_.start(program_, arguments);
+  emit runningChanged();
+}
+
+void SolverProcess::readProgress()
+{
+  while (process_.canReadLine()) {
+    const QJsonObject line = QJsonDocument::fromJson(process_.readLine()).object();
+    const QString stage = line["stage"].toString();
+    if (stage == "failed")
+      failure_ = sentenceOf(line);
+    else if (stage == "check")
+      failure_ += (failure_.isEmpty() ? "" : "\n") + sentenceOf(line["finding"].toObject());
+    else if (stage != "say" && !current_.caseId.empty())
+      document_.setRunning(current_.caseId, line["fraction"].toDouble(), stage + ": " + line["message"].toString());
+  }
+}
+
+void SolverProcess::finished(int exitCode, QProcess::ExitStatus status)
+{
+  readProgress();
+  const Job job = current_;
+  if (cancelled_) {
+    if (!job.caseId.empty())
+      document_.setIdle(job.caseId);
+    emit runningChanged();
+    return;
+  }
+  if (status == QProcess::CrashExit || exitCode != 0) {
+    if (status == QProcess::CrashExit && failure_.isEmpty())
+      failure_ = process_.error() == QProcess::FailedToStart
+                     ? tr("solver %1: It could not be started. Reinstall the program.").arg(program_)
+                     : tr("solver: It was killed or crashed half-way. The project and older results are unchanged; solve "
+                          "again, or change the mesh size a little.");
+    waiting_.clear();
+    if (!job.caseId.empty())
+      document_.setFailed(job.caseId, failure_);
+    emit failed(failure_);
+    emit runningChanged();
+    return;
+  }
+  loadOutcome(job);
+}
+
+/// Reads the file in a worker thread; the document takes it on the window's thread.
+void SolverProcess::loadOutcome(const Job& job)
+{
+  const std::filesystem::path folder = document_.resultsFolder();
+  QThreadPool::globalInstance()->start([this, job, folder] {
+    if (job.caseId.empty()) {
+      auto stored = std::make_shared<Expected<StoredMesh>>(loadMesh(meshFile(folder)));
+      QMetaObject::invokeMethod(this, [this, stored] {
+        if (*stored)
+          document_.setPreparedMesh(std::make_shared<Mesh>((*stored)->mesh), (*stored)->hash);
+        startNext();
+      });
+      return;
+    }
+    auto stored = std::make_shared<Expected<CaseResult>>(loadResult(resultFile(folder, job.caseName)));
+    QMetaObject::invokeMethod(this, [this, job, stored] {
+      if (*stored)
+        document_.setResult(job.caseId, std::make_shared<CaseResult>(std::move(**stored)));
+      else
+        document_.setFailed(job.caseId, QString::fromStdString(stored->error().sentence()));
+      startNext();
+    });
+  });
+}
+
+} // namespace kiln

@@ -1,0 +1,57 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#pragma once
+
+#include <QObject>
+#include <QProcess>
+#include <deque>
+#include <string>
+
+namespace kiln {
+
+class Document;
+
+/// Runs `ukiln` as a child process on a snapshot of the project, one case after the other, and hands its progress,
+/// results and failures to the document. A crash or cancel in there touches neither the open project nor older results.
+class SolverProcess : public QObject {
+  Q_OBJECT
+
+public:
+  explicit SolverProcess(Document& document, QObject* parent = nullptr);
+  ~SolverProcess() override;
+
+  [[nodiscard]] bool isRunning() const { return process_.state() != QProcess::NotRunning; }
+  [[nodiscard]] QString program() const { return program_; }
+  void setProgram(const QString& program) { program_ = program; } ///< for tests
+  [[nodiscard]] qint64 processId() const { return process_.processId(); }
+
+public slots:
+  void solve(const std::vector<std::string>& caseIds);
+  /// Fuses and meshes only, so that there is something to see and to check before the first solve.
+  void prepare();
+  void cancel();
+
+signals:
+  void runningChanged();
+  void failed(const QString& sentence);
+
+private:
+  struct Job {
+    std::string caseId, caseName; ///< empty: prepare only
+  };
+
+  void startNext();
+  void readProgress();
+  void finished(int exitCode, QProcess::ExitStatus status);
+  void loadOutcome(const Job& job);
+  [[nodiscard]] bool writeSnapshot();
+
+  Document& document_;
+  QProcess process_;
+  QString program_;
+  std::deque<Job> waiting_;
+  Job current_;
+  QString failure_; ///< sentence from the child
+  bool cancelled_ = false;
+};
+
+} // namespace kiln

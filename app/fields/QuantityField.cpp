@@ -1,0 +1,120 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#include "fields/QuantityField.h"
+
+#include <QKeyEvent>
+#include <QStyle>
+
+namespace kiln {
+
+QString shownText(const Number& number, Quantity quantity, TemperatureUnit unit)
+{
+  return QString::fromStdString(number.text.empty() ? formatQuantity(number.si, quantity, unit, 8) : number.text);
+}
+
+QuantityField::QuantityField(Quantity quantity, Range range, QWidget* parent)
+    : QLineEdit(parent), quantity_(quantity), range_(range)
+{
+  connect(this, &QLineEdit::textEdited, this, &QuantityField::readBack);
+  connect(this, &QLineEdit::returnPressed, this, &QuantityField::commit);
+}
+
+void QuantityField::setNumber(const std::optional<Number>& number)
+{
+  if (number_ == number && !text().isEmpty())
+    return;
+  number_ = number;
+  showNumber();
+}
+
+void QuantityField::setTemperatureUnit(TemperatureUnit unit)
+{
+  unit_ = unit;
+  showNumber();
+}
+
+void QuantityField::showNumber()
+{
+  setText(number_ ? shownText(*number_, quantity_, unit_) : QString());
+  if (!number_)
+    setPlaceholderText(tr("not set"));
+  setWrong(false);
+}
+
+void QuantityField::setWrong(bool wrong)
+{
+  if (property("wrong").toBool() == wrong)
+    return;
+  setProperty("wrong", wrong);
+  style()->unpolish(this);
+  style()->polish(this);
+}
+
+void QuantityField::readBack()
+{
+  setWrong(false);
+  if (text().trimmed().isEmpty()) {
+    emit said({}, false);
+    return;
+  }
+  const auto parsed = parseQuantity(text().toStdString(), quantity_, unit_);
+  emit said(parsed ? QString::fromStdString(parsed->readBack) : QString(), false);
+}
+
+void QuantityField::commit()
+{
+  const std::string typed = text().trimmed().toStdString();
+  if (number_ && shownText(*number_, quantity_, unit_).trimmed().toStdString() == typed) {
+    setWrong(false);
+    emit said({}, false);
+    return;
+  }
+  if (typed.empty() && optional_) {
+    if (number_) {
+      number_.reset();
+      emit cleared();
+    }
+    return;
+  }
+  const auto parsed = parseQuantity(typed, quantity_, unit_);
+  QString refusal;
+  if (!parsed)
+    refusal = QString::fromStdString(parsed.error().sentence());
+  else if (const auto wrong = outsideRange(parsed->si, range_, quantity_))
+    refusal = tr("“%1” %2. The old value is kept.").arg(text().trimmed(), QString::fromStdString(*wrong));
+  if (!refusal.isEmpty()) {
+    setWrong(true);
+    emit said(refusal, true);
+    return;
+  }
+  setWrong(false);
+  // A bare number was meant in the unit shown now; say so in the file.
+  bool bare = false;
+  text().trimmed().toDouble(&bare);
+  const std::string unit = displayUnit(quantity_, unit_);
+  number_ = Number{parsed->si, bare && !unit.empty() ? typed + " " + unit : typed};
+  showNumber();
+  emit said({}, false);
+  emit committed(*number_);
+}
+
+void QuantityField::keyPressEvent(QKeyEvent* event)
+{
+  if (event->key() == Qt::Key_Escape) {
+    showNumber();
+    emit said({}, false);
+    event->accept();
+    return;
+  }
+  QLineEdit::keyPressEvent(event);
+}
+
+void QuantityField::focusOutEvent(QFocusEvent* event)
+{
+  if (isModified())
+    commit();
+  if (property("wrong").toBool())
+    showNumber(); // the sentence stays; the old value is back
+  QLineEdit::focusOutEvent(event);
+}
+
+} // namespace kiln

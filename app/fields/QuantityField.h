@@ -1,0 +1,51 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#pragma once
+
+#include "model/Fields.h"
+
+#include <QLineEdit>
+#include <optional>
+
+namespace kiln {
+
+/// A field for one number with its unit. Shows what the user typed; takes any unit of the right kind.
+/// While typing it reads the value back; a wrong entry is refused with a sentence and the old value stays.
+class QuantityField : public QLineEdit {
+  Q_OBJECT
+
+public:
+  QuantityField(Quantity quantity, Range range, QWidget* parent = nullptr);
+
+  void setNumber(const std::optional<Number>& number);
+  void setTemperatureUnit(TemperatureUnit unit);
+  /// A missing number may be left empty; clearing then removes it.
+  void setOptional(bool optional) { optional_ = optional; }
+  [[nodiscard]] const std::optional<Number>& number() const { return number_; }
+
+signals:
+  void committed(const kiln::Number& number);
+  void cleared();
+  /// What the text means now ("1.3 kW = 1300 W"), or why it is refused; empty when there is nothing to say.
+  void said(const QString& sentence, bool wrong);
+
+protected:
+  void keyPressEvent(QKeyEvent* event) override;
+  void focusOutEvent(QFocusEvent* event) override;
+
+private:
+  void commit();
+  void readBack();
+  void showNumber();
+  void setWrong(bool wrong);
+
+  Quantity quantity_;
+  Range range_;
+  TemperatureUnit unit_ = TemperatureUnit::Celsius;
+  bool optional_ = false;
+  std::optional<Number> number_;
+};
+
+/// A number as its field shows it: the user's text when there is one, else the value with its unit.
+[[nodiscard]] QString shownText(const Number& number, Quantity quantity, TemperatureUnit unit);
+
+} // namespace kiln

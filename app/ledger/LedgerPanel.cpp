@@ -1,0 +1,158 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#include "ledger/LedgerPanel.h"
+
+#include "ledger/LedgerRowView.h"
+
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QLineEdit>
+#include <QScrollArea>
+#include <QVBoxLayout>
+#include <algorithm>
+
+namespace kiln {
+
+LedgerPanel::LedgerPanel(Document& document, Preferences& preferences, QWidget* parent)
+    : QWidget(parent), document_(document), preferences_(preferences), filter_(new QLineEdit), scroll_(new QScrollArea)
+{
+  setObjectName("panel");
+  setAttribute(Qt::WA_StyledBackground);
+  auto* layout = new QVBoxLayout(this);
+  layout->setContentsMargins(0, 6, 0, 0);
+  layout->setSpacing(4);
+  filter_->setObjectName("ledgerFilter");
+  filter_->setPlaceholderText(tr("Filter the ledger"));
+  filter_->setAccessibleName(tr("Filter the ledger"));
+  filter_->setClearButtonEnabled(true);
+  auto* filterRow = new QHBoxLayout;
+  filterRow->setContentsMargins(8, 0, 8, 0);
+  filterRow->addWidget(filter_);
+  layout->addLayout(filterRow);
+  auto* body = new QWidget;
+  body->setObjectName("panelBody");
+  auto* bodyLayout = new QVBoxLayout(body);
+  bodyLayout->setContentsMargins(0, 0, 0, 8);
+  bodyLayout->setSpacing(0);
+  for (const Band band : {Band::HeatIn, Band::Parts, Band::Contacts, Band::Surroundings, Band::Stored}) {
+    auto* head = new QHBoxLayout;
+    head->setContentsMargins(10, 8, 10, 2);
+    BandView view{band, new QLabel, new QLabel, new QVBoxLayout, {}};
+    view.title->setProperty("role", "title");
+    view.total->setObjectName("bandTotal:" + QString::number(static_cast<int>(band)));
+    head->addWidget(view.title);
+    head->addStretch();
+    head->addWidget(view.total);
+    view.rows->setSpacing(0);
+    bodyLayout->addLayout(head);
+    bodyLayout->addLayout(view.rows);
+    bands_.push_back(view);
+  }
+  bodyLayout->addStretch();
+  scroll_->setWidget(body);
+  scroll_->setWidgetResizable(true);
+  scroll_->setFrameShape(QFrame::NoFrame);
+  scroll_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+  scroll_->setFocusPolicy(Qt::NoFocus);
+  layout->addWidget(scroll_);
+
+  connect(filter_, &QLineEdit::textChanged, this, &LedgerPanel::applyFilter);
+  connect(&document, &Document::projectChanged, this, &LedgerPanel::refresh);
+  connect(&document, &Document::resultChanged, this, &LedgerPanel::refresh);
+  connect(&document, &Document::selectionChanged, this, &LedgerPanel::showSelection);
+  connect(&preferences, &Preferences::unitChanged, this, &LedgerPanel::refresh);
+  refresh();
+}
+
+void LedgerPanel::refresh()
+{
+  std::vector<LedgerBand> bands = ledgerBands(document_, preferences_.temperatureUnit());
+  for (std::size_t i = 0; i < bands.size(); ++i)
+    refreshBand(bands_[i], std::move(bands[i]));
+  applyFilter();
+  showSelection();
+}
+
+void LedgerPanel::refreshBand(BandView& view, LedgerBand band)
+{
+  view.title->setText(band.title);
+  view.total->setText(band.total ? QString::fromStdString(formatQuantity(*band.total, Quantity::Power)) : QString());
+  const bool outOfDate = document_.shownState().stage == CaseState::Stage::OutOfDate;
+  const auto sameRow = [](const LedgerRowView* shown, const LedgerRow& row) { return shown->row().id == row.id; };
+  const bool same = std::equal(view.views.begin(), view.views.end(), band.rows.begin(), band.rows.end(), sameRow);
+  if (same) {
+    for (std::size_t i = 0; i < band.rows.size(); ++i)
+      view.views[i]->setRow(std::move(band.rows[i]), outOfDate);
+    return;
+  }
+  std::vector<std::string> open;
+  for (LedgerRowView* old : view.views) {
+    if (old->isOpen())
+      open.push_back(old->row().id);
+    old->hide();
+    old->deleteLater(); // it may be the one whose edit brought us here
+  }
+  view.views.clear();
+  for (LedgerRow& row : band.rows) {
+    const std::string id = row.id;
+    auto* added = new LedgerRowView(document_, preferences_, row);
+    added->setRow(std::move(row), outOfDate);
+    added->setOpen(std::find(open.begin(), open.end(), id) != open.end());
+    connect(added, &LedgerRowView::movedTo, this, [this, added](int direction) { move(added, direction); });
+    view.rows->addWidget(added);
+    view.views.push_back(added);
+  }
+}
+
+void LedgerPanel::applyFilter()
+{
+  const QString wanted = filter_->text().trimmed();
+  for (const BandView& band : bands_)
+    for (LedgerRowView* row : band.views)
+      row->setVisible(wanted.isEmpty() || row->row().name.contains(wanted, Qt::CaseInsensitive) || row->row().set.contains(wanted, Qt::CaseInsensitive));
+}
+
+void LedgerPanel::showSelection()
+{
+  for (const BandView& band : bands_)
+    for (LedgerRowView* row : band.views) {
+      const bool selected = row->row().id == document_.selectedId();
+      row->setSelected(selected);
+      if (selected && !row->visibleRegion().contains(row->rect()))
+        scroll_->ensureWidgetVisible(row, 0, 10);
+    }
+}
+
+void LedgerPanel::reveal(const std::string& objectId)
+{
+  filter_->clear();
+  document_.select(objectId);
+  for (const BandView& band : bands_)
+    for (LedgerRowView* row : band.views)
+      if (row->row().id == objectId) {
+        row->setOpen(true);
+        row->setFocus(Qt::OtherFocusReason);
+        scroll_->ensureWidgetVisible(row, 0, 10);
+      }
+}
+
+std::vector<LedgerRowView*> LedgerPanel::visibleRows() const
+{
+  std::vector<LedgerRowView*> rows;
+  for (const BandView& band : bands_)
+    for (LedgerRowView* row : band.views)
+      if (row->isVisible())
+        rows.push_back(row);
+  return rows;
+}
+
+void LedgerPanel::move(LedgerRowView* from, int direction)
+{
+  const std::vector<LedgerRowView*> rows = visibleRows();
+  const auto at = std::find(rows.begin(), rows.end(), from);
+  const auto next = (at - rows.begin()) + direction;
+  if (at == rows.end() || next < 0 || next >= static_cast<std::ptrdiff_t>(rows.size()))
+    return;
+  rows[static_cast<std::size_t>(next)]->setFocus(Qt::OtherFocusReason);
+}
+
+} // namespace kiln

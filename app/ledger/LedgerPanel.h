@@ -1,0 +1,52 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#pragma once
+
+#include "ledger/LedgerRows.h"
+#include "window/Preferences.h"
+
+#include <QWidget>
+#include <vector>
+
+class QLabel;
+class QLineEdit;
+class QScrollArea;
+class QVBoxLayout;
+
+namespace kiln {
+
+class LedgerRowView;
+
+/// The heat ledger: the model's definition and its results in five bands, along the path of heat.
+class LedgerPanel : public QWidget {
+  Q_OBJECT
+
+public:
+  LedgerPanel(Document& document, Preferences& preferences, QWidget* parent = nullptr);
+
+  /// Selects the row, opens it and brings it into view.
+  void reveal(const std::string& objectId);
+
+private:
+  struct BandView {
+    Band band;
+    QLabel* title;
+    QLabel* total;
+    QVBoxLayout* rows;
+    std::vector<LedgerRowView*> views;
+  };
+
+  void refresh();
+  void refreshBand(BandView& view, LedgerBand band);
+  void applyFilter();
+  void showSelection();
+  void move(LedgerRowView* from, int direction);
+  [[nodiscard]] std::vector<LedgerRowView*> visibleRows() const;
+
+  Document& document_;
+  Preferences& preferences_;
+  QLineEdit* filter_;
+  QScrollArea* scroll_;
+  std::vector<BandView> bands_;
+};
+
+} // namespace kiln

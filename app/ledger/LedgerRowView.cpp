@@ -1,0 +1,211 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#include "ledger/LedgerRowView.h"
+
+#include "ledger/RowEditor.h"
+#include "scene/ColorMap.h"
+#include "window/Theme.h"
+
+#include <QKeyEvent>
+#include <QPainter>
+#include <QPainterPath>
+#include <QToolButton>
+#include <QVBoxLayout>
+
+namespace kiln {
+
+LedgerRowView::LedgerRowView(Document& document, Preferences& preferences, LedgerRow row, QWidget* parent)
+    : QWidget(parent), document_(document), preferences_(preferences), row_(std::move(row)), mute_(new QToolButton(this))
+{
+  setObjectName("row:" + QString::fromStdString(row_.id));
+  setFocusPolicy(Qt::StrongFocus);
+  auto* layout = new QVBoxLayout(this);
+  layout->setContentsMargins(0, headHeight(), 0, 0);
+  layout->setSpacing(0);
+  mute_->setObjectName("mute:" + QString::fromStdString(row_.id));
+  mute_->setCheckable(true);
+  mute_->setVisible(row_.canMute);
+  mute_->setFocusPolicy(Qt::NoFocus);
+  mute_->setStyleSheet("padding: 0px 3px; font-size: 8pt;");
+  connect(mute_, &QToolButton::clicked, this, &LedgerRowView::toggleMuted);
+  setRow(row_, false);
+}
+
+int LedgerRowView::headHeight() const
+{
+  return fontMetrics().height() * 2 + 10;
+}
+
+void LedgerRowView::setRow(LedgerRow row, bool outOfDate)
+{
+  row_ = std::move(row);
+  outOfDate_ = outOfDate;
+  mute_->setChecked(!row_.muted);
+  mute_->setText(row_.muted ? tr("off") : tr("on"));
+  mute_->setToolTip(row_.muted ? tr("Left out. Switch on (Space)") : tr("Switch off without deleting (Space)"));
+  mute_->setAccessibleName(tr("%1 on or off").arg(row_.name));
+  setAccessibleName(row_.name + ", " + row_.set + ", " + figureText());
+  updateGeometry();
+  update();
+}
+
+QString LedgerRowView::figureText() const
+{
+  if (!row_.figure)
+    return {};
+  const Quantity quantity = row_.band == Band::Parts ? Quantity::Temperature : Quantity::Power;
+  return QString::fromStdString(formatQuantity(*row_.figure, quantity, preferences_.temperatureUnit(), 4));
+}
+
+void LedgerRowView::setSelected(bool selected)
+{
+  selected_ = selected;
+  update();
+}
+
+void LedgerRowView::setOpen(bool open)
+{
+  if (open == isOpen())
+    return;
+  if (!open) {
+    editor_->hide();
+    editor_->deleteLater();
+    editor_ = nullptr;
+  } else {
+    editor_ = new RowEditor(document_, preferences_, row_, this);
+    layout()->addWidget(editor_);
+  }
+  update();
+}
+
+/// Heat in, parts, contacts and surroundings differ by shape as well as colour.
+void LedgerRowView::paintGlyph(QPainter& painter, const QRectF& box) const
+{
+  const Theme& t = theme();
+  painter.setPen(Qt::NoPen);
+  painter.setBrush(row_.muted ? t.line : row_.band == Band::HeatIn ? kilnGlow(0.7) : row_.band == Band::Surroundings ? t.accent : t.quiet);
+  QPainterPath path;
+  const QPointF c = box.center();
+  switch (row_.band) {
+  case Band::HeatIn: // arrow inwards
+    path.addPolygon(QPolygonF{{box.left(), box.top()}, {box.right(), c.y()}, {box.left(), box.bottom()}});
+    break;
+  case Band::Surroundings: // arrow outwards, open
+    path.addPolygon(QPolygonF{{box.left(), box.top()}, {box.right(), c.y()}, {box.left(), box.bottom()}, {c.x(), c.y()}});
+    break;
+  case Band::Contacts: // two plates
+    path.addRect(QRectF(box.left(), box.top(), box.width() * 0.38, box.height()));
+    path.addRect(QRectF(box.right() - box.width() * 0.38, box.top(), box.width() * 0.38, box.height()));
+    break;
+  default:
+    path.addRoundedRect(box.adjusted(0.5, 0.5, -0.5, -0.5), 2, 2);
+  }
+  painter.drawPath(path);
+}
+
+void LedgerRowView::paintEvent(QPaintEvent* /*event*/)
+{
+  const Theme& t = theme();
+  QPainter painter(this);
+  painter.setRenderHint(QPainter::Antialiasing);
+  const int line = fontMetrics().height();
+  const QRect head(0, 0, width(), headHeight());
+  if (selected_) {
+    QColor wash = t.accent;
+    wash.setAlpha(t.dark ? 60 : 34);
+    painter.fillRect(rect(), wash);
+    painter.fillRect(QRect(0, 0, 3, height()), t.accent);
+  }
+  const bool changed = document_.shownCaseObject() != nullptr &&
+                       std::any_of(document_.shownCaseObject()->changes.begin(), document_.shownCaseObject()->changes.end(),
+                                   [&](const Change& c) { return c.field.starts_with(row_.id + "."); });
+  const double glyph = line * 0.55;
+  paintGlyph(painter, QRectF(10, 5 + (line - glyph) / 2.0, glyph, glyph));
+
+  const int left = 10 + static_cast<int>(glyph) + 8;
+  const int muteWidth = row_.canMute ? mute_->sizeHint().width() : 0;
+  mute_->setGeometry(width() - muteWidth - 6, 5 + line + 1, muteWidth, line);
+  const QString figure = figureText();
+  const int figureWidth = fontMetrics().horizontalAdvance(figure);
+  QFont bold = font();
+  bold.setWeight(QFont::DemiBold);
+  painter.setFont(bold);
+  painter.setPen(row_.muted ? t.quiet : t.text);
+  const QRect nameBox(left, 5, width() - left - figureWidth - 18, line);
+  painter.drawText(nameBox, Qt::AlignVCenter, QFontMetrics(bold).elidedText(row_.name, Qt::ElideRight, nameBox.width()));
+  painter.setFont(font());
+  painter.setPen(outOfDate_ ? t.warning : t.text);
+  painter.drawText(QRect(width() - figureWidth - 10, 5, figureWidth + 2, line), Qt::AlignVCenter, figure);
+  painter.setPen(t.quiet);
+  const QRect setBox(left, 5 + line, width() - left - muteWidth - 14, line);
+  const QString set = changed ? tr("%1 (this case)").arg(row_.set) : row_.set;
+  painter.drawText(setBox, Qt::AlignVCenter, fontMetrics().elidedText(set, Qt::ElideRight, setBox.width()));
+
+  if (row_.figure && !row_.muted) {
+    const double track = width() - left - 10;
+    const QRectF bar(left, head.bottom() - 3, track * std::abs(row_.bar), 2);
+    painter.fillRect(QRectF(left, head.bottom() - 3, track, 2), t.line);
+    painter.fillRect(bar, row_.band == Band::Parts ? kilnGlow(0.25 + 0.6 * row_.bar) : row_.bar < 0 || row_.band == Band::Contacts ? t.accent : kilnGlow(0.7));
+  }
+  if (hasFocus()) {
+    painter.setPen(QPen(t.accent, 1, Qt::DotLine));
+    painter.setBrush(Qt::NoBrush);
+    painter.drawRect(head.adjusted(1, 1, -2, -2));
+  }
+}
+
+void LedgerRowView::toggleMuted()
+{
+  const std::string id = row_.id;
+  document_.edit((row_.muted ? tr("Switch on %1") : tr("Switch off %1")).arg(row_.name), [&](Project& project) {
+    const auto toggle = [&](auto& list) {
+      if (auto* object = findById(list, id))
+        object->muted = !object->muted;
+    };
+    toggle(project.parts);
+    toggle(project.sources);
+    toggle(project.boundaries);
+  });
+}
+
+void LedgerRowView::mousePressEvent(QMouseEvent* event)
+{
+  if (event->button() == Qt::LeftButton)
+    document_.select(row_.id);
+  setFocus(Qt::MouseFocusReason);
+}
+
+void LedgerRowView::mouseDoubleClickEvent(QMouseEvent* /*event*/)
+{
+  setOpen(!isOpen());
+}
+
+void LedgerRowView::keyPressEvent(QKeyEvent* event)
+{
+  switch (event->key()) {
+  case Qt::Key_Return:
+  case Qt::Key_Enter:
+    setOpen(!isOpen());
+    return;
+  case Qt::Key_Space:
+    if (row_.canMute)
+      toggleMuted();
+    return;
+  case Qt::Key_Up:
+    emit movedTo(-1);
+    return;
+  case Qt::Key_Down:
+    emit movedTo(1);
+    return;
+  default:
+    QWidget::keyPressEvent(event);
+  }
+}
+
+void LedgerRowView::focusInEvent(QFocusEvent* event)
+{
+  if (event->reason() == Qt::TabFocusReason || event->reason() == Qt::BacktabFocusReason || event->reason() == Qt::OtherFocusReason)
+    document_.select(row_.id);
+  update();
+}
+
+} // namespace kiln

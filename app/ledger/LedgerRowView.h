@@ -1,0 +1,54 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#pragma once
+
+#include "ledger/LedgerRows.h"
+#include "window/Preferences.h"
+
+#include <QWidget>
+
+class QToolButton;
+
+namespace kiln {
+
+class RowEditor;
+
+/// One line of the ledger. Click selects, double click or Enter opens it in place, Space or the switch mutes it,
+/// up and down move on.
+class LedgerRowView : public QWidget {
+  Q_OBJECT
+
+public:
+  LedgerRowView(Document& document, Preferences& preferences, LedgerRow row, QWidget* parent = nullptr);
+
+  [[nodiscard]] const LedgerRow& row() const { return row_; }
+  void setRow(LedgerRow row, bool outOfDate);
+  void setSelected(bool selected);
+  void setOpen(bool open);
+  [[nodiscard]] bool isOpen() const { return editor_ != nullptr; }
+  [[nodiscard]] QString figureText() const;
+
+signals:
+  void movedTo(int direction);
+
+protected:
+  void paintEvent(QPaintEvent* event) override;
+  void mousePressEvent(QMouseEvent* event) override;
+  void mouseDoubleClickEvent(QMouseEvent* event) override;
+  void keyPressEvent(QKeyEvent* event) override;
+  void focusInEvent(QFocusEvent* event) override;
+
+private:
+  void toggleMuted();
+  void paintGlyph(QPainter& painter, const QRectF& box) const;
+  [[nodiscard]] int headHeight() const;
+
+  Document& document_;
+  Preferences& preferences_;
+  LedgerRow row_;
+  RowEditor* editor_ = nullptr;
+  QToolButton* mute_;
+  bool selected_ = false;
+  bool outOfDate_ = false;
+};
+
+} // namespace kiln

@@ -1,0 +1,186 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#include "ledger/LedgerRows.h"
+
+#include "fields/QuantityField.h"
+#include "geometry/TouchingPairs.h"
+
+#include <QCoreApplication>
+#include <algorithm>
+#include <cmath>
+
+namespace kiln {
+namespace {
+
+QString tr(const char* text)
+{
+  return QCoreApplication::translate("Ledger", text);
+}
+
+QString nameOf(const auto& list, const std::string& id)
+{
+  const auto* object = findById(list, id);
+  return QString::fromStdString(object != nullptr ? object->name : id);
+}
+
+/// Makes the one-line text of what was set.
+class SetText {
+public:
+  SetText(const Project& project, TemperatureUnit unit) : project_(project), unit_(unit) {}
+
+  QString operator()(const PartPower& h) const { return text(h.power, Quantity::Power) + tr(" in ") + parts(h.parts); }
+  QString operator()(const PartDensity& h) const { return text(h.density, Quantity::HeatDensity) + tr(" in ") + parts(h.parts); }
+  QString operator()(const SurfacePower& h) const { return text(h.power, Quantity::Power) + tr(" on ") + surface(h.surface); }
+  QString operator()(const SurfaceFlux& h) const { return text(h.flux, Quantity::HeatFlux) + tr(" on ") + surface(h.surface); }
+  QString operator()(const PointPower& h) const { return text(h.power, Quantity::Power) + tr(" at a point"); }
+  QString operator()(const Convection& c) const
+  {
+    return text(c.coefficient, Quantity::AreaConductance) + tr(" to ") + text(c.ambient, Quantity::Temperature);
+  }
+  QString operator()(const Radiation& r) const
+  {
+    return tr("radiation to ") + text(r.surroundings, Quantity::Temperature);
+  }
+  QString operator()(const FixedSurface& f) const { return tr("held at ") + text(f.temperature, Quantity::Temperature); }
+  QString operator()(const FixedPart& f) const { return tr("part held at ") + text(f.temperature, Quantity::Temperature); }
+  QString operator()(const FixedPoint& f) const { return tr("point held at ") + text(f.temperature, Quantity::Temperature); }
+  QString operator()(const PerfectContact&) const { return tr("perfect"); }
+  QString operator()(const NoContact&) const { return tr("no exchange"); }
+  QString operator()(const AreaConductance& c) const { return text(c.conductance, Quantity::AreaConductance); }
+  QString operator()(const AreaResistance& r) const { return text(r.resistance, Quantity::AreaResistance); }
+  QString operator()(const TotalResistance& r) const { return text(r.resistance, Quantity::Resistance); }
+
+private:
+  [[nodiscard]] QString text(const Number& number, Quantity quantity) const { return shownText(number, quantity, unit_); }
+  [[nodiscard]] QString surface(const std::string& id) const { return nameOf(project_.surfaces, id); }
+  [[nodiscard]] QString parts(const std::vector<std::string>& ids) const
+  {
+    QStringList names;
+    for (const std::string& id : ids)
+      names << nameOf(project_.parts, id);
+    return names.join(", ");
+  }
+
+  const Project& project_;
+  TemperatureUnit unit_;
+};
+
+std::optional<double> flowOf(const std::vector<LedgerFlow>& flows, const std::string& id)
+{
+  for (const LedgerFlow& flow : flows)
+    if (flow.id == id)
+      return flow.watts;
+  return std::nullopt;
+}
+
+void setBars(LedgerBand& band, double largest)
+{
+  for (LedgerRow& row : band.rows)
+    if (row.figure && largest > 0)
+      row.bar = std::clamp(*row.figure / largest, -1.0, 1.0);
+}
+
+LedgerBand sourcesBand(const Project& project, const CaseResult* result, const SetText& set)
+{
+  LedgerBand band{Band::HeatIn, tr("HEAT IN"), {}, {}};
+  if (result != nullptr)
+    band.total = 0;
+  for (const HeatSource& source : project.sources) {
+    LedgerRow row{Band::HeatIn, source.id, {}, {}, QString::fromStdString(source.name), std::visit(set, source.heat), {}, 0, source.muted, true};
+    if (result != nullptr) {
+      row.figure = flowOf(result->sources, source.id);
+      *band.total += row.figure.value_or(0);
+    }
+    band.rows.push_back(std::move(row));
+  }
+  return band;
+}
+
+LedgerBand partsBand(const Project& project, const CaseResult* result)
+{
+  LedgerBand band{Band::Parts, tr("PARTS"), {}, {}};
+  const std::vector<PartFigures> figures = result != nullptr ? partFigures(*result) : std::vector<PartFigures>{};
+  double low = 1e300;
+  double high = -1e300;
+  for (const PartFigures& figure : figures) {
+    low = std::min(low, figure.coldest.value);
+    high = std::max(high, figure.hottest.value);
+  }
+  for (const Part& part : project.parts) {
+    LedgerRow row{Band::Parts, part.id, {}, {}, QString::fromStdString(part.name),
+                  part.material.empty() ? tr("no material") : nameOf(project.materials, part.material), {}, 0, part.muted, true};
+    for (const PartFigures& figure : figures)
+      if (figure.id == part.id) {
+        row.figure = figure.hottest.value;
+        row.bar = high > low ? (figure.hottest.value - low) / (high - low) : 0;
+      }
+    band.rows.push_back(std::move(row));
+  }
+  return band;
+}
+
+LedgerBand contactsBand(const Document& document, const Project& project, const CaseResult* result, const SetText& set)
+{
+  LedgerBand band{Band::Contacts, tr("CONTACTS"), {}, {}};
+  const std::shared_ptr<const Mesh> mesh = document.shownMesh();
+  if (!mesh)
+    return band;
+  const std::vector<ContactFigure> figures = result != nullptr ? contactFigures(*result) : std::vector<ContactFigure>{};
+  double largest = 0;
+  for (const TouchingPair& pair : touchingPairs(mesh->geometry)) {
+    LedgerRow row;
+    row.band = Band::Contacts;
+    row.partA = mesh->geometry.parts[static_cast<std::size_t>(pair.partA)].id;
+    row.partB = mesh->geometry.parts[static_cast<std::size_t>(pair.partB)].id;
+    const Contact* contact = findContact(project, row.partA, row.partB);
+    row.id = contact != nullptr ? contact->id : row.partA + "|" + row.partB;
+    row.name = nameOf(project.parts, row.partA) + " → " + nameOf(project.parts, row.partB);
+    row.set = contact != nullptr ? std::visit(set, contact->exchange) : tr("perfect, because not set");
+    row.set += " · " + QString::fromStdString(formatQuantity(pair.area, Quantity::Area, {}, 3));
+    for (const ContactFigure& figure : figures)
+      if (figure.partA == row.partA && figure.partB == row.partB)
+        row.figure = figure.watts;
+    largest = std::max(largest, std::abs(row.figure.value_or(0)));
+    band.rows.push_back(std::move(row));
+  }
+  setBars(band, largest);
+  return band;
+}
+
+LedgerBand surroundingsBand(const Project& project, const CaseResult* result, const SetText& set)
+{
+  LedgerBand band{Band::Surroundings, tr("SURROUNDINGS"), {}, {}};
+  if (result != nullptr)
+    band.total = 0;
+  for (const Boundary& boundary : project.boundaries) {
+    LedgerRow row{Band::Surroundings, boundary.id, {}, {}, QString::fromStdString(boundary.name), std::visit(set, boundary.condition), {}, 0, boundary.muted, true};
+    if (!surfaceOf(boundary).empty())
+      row.set += " · " + nameOf(project.surfaces, surfaceOf(boundary));
+    if (result != nullptr) {
+      row.figure = flowOf(result->boundaries, boundary.id);
+      *band.total += row.figure.value_or(0);
+    }
+    band.rows.push_back(std::move(row));
+  }
+  return band;
+}
+
+} // namespace
+
+std::vector<LedgerBand> ledgerBands(const Document& document, TemperatureUnit unit)
+{
+  const Project& project = document.shownProject();
+  const CaseResult* result = document.shownState().result.get();
+  const SetText set(project, unit);
+  std::vector<LedgerBand> bands{sourcesBand(project, result, set), partsBand(project, result),
+                                contactsBand(document, project, result, set), surroundingsBand(project, result, set)};
+  const double throughput = result != nullptr ? std::max(result->heatIn, result->heatOut) : 0;
+  setBars(bands[0], throughput);
+  setBars(bands[3], throughput);
+  LedgerBand stored{Band::Stored, tr("STORED"), {}, {}};
+  if (result != nullptr)
+    stored.total = 0; // a steady case stores nothing
+  bands.push_back(std::move(stored));
+  return bands;
+}
+
+} // namespace kiln

@@ -1,0 +1,56 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#include "window/Application.h"
+#include "window/MainWindow.h"
+#include "scene/ScenePanel.h"
+
+#include <QApplication>
+#include <QCommandLineParser>
+#include <QTimer>
+
+namespace {
+
+/// Saves a picture of the window once the scene is drawn, and leaves; for the documentation.
+void takePicture(kiln::MainWindow& window, const QString& file)
+{
+  constexpr int settle = 1200; // ms
+  QTimer::singleShot(settle, &window, [&window, file] {
+    const bool saved = window.grab().save(file);
+    QCoreApplication::exit(saved ? 0 : 1);
+  });
+}
+
+} // namespace
+
+int main(int argc, char** argv)
+{
+  kiln::prepareApplication();
+  QApplication application(argc, argv);
+  QCommandLineParser parser;
+  parser.setApplicationDescription(QObject::tr("Usual Kiln: a thermal bench."));
+  parser.addHelpOption();
+  parser.addVersionOption();
+  parser.addPositionalArgument("FILE", QObject::tr("a project to open (*.kiln)"), "[FILE]");
+  const QCommandLineOption look("look", QObject::tr("light or dark for this session"), "look");
+  const QCommandLineOption picture("picture", QObject::tr("save a picture of the window to this file and leave"), "file");
+  const QCommandLineOption cut("cut", QObject::tr("cut the model open along x, y or z"), "axis");
+  const QCommandLineOption select("select", QObject::tr("open the ledger row of this object"), "id");
+  parser.addOptions({look, picture, cut, select});
+  parser.process(application);
+
+  kiln::Preferences preferences;
+  const QString wanted = parser.value(look);
+  kiln::applyTheme(application, wanted == "dark"    ? kiln::ThemeChoice::Dark
+                                : wanted == "light" ? kiln::ThemeChoice::Light
+                                                    : preferences.themeChoice());
+  kiln::MainWindow window;
+  if (!parser.positionalArguments().isEmpty())
+    window.openFile(parser.positionalArguments().constFirst());
+  if (parser.isSet(cut))
+    window.scene().setSection(static_cast<int>(QString("xyz").indexOf(parser.value(cut))), 0.5);
+  if (parser.isSet(select))
+    window.revealObject(parser.value(select));
+  window.show();
+  if (parser.isSet(picture))
+    takePicture(window, parser.value(picture));
+  return QApplication::exec();
+}

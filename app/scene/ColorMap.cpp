@@ -1,0 +1,43 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#include "scene/ColorMap.h"
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+
+namespace kiln {
+
+QColor kilnGlow(double share)
+{
+  struct Stop {
+    double at;
+    double red, green, blue;
+  };
+  static constexpr std::array<Stop, 7> stops{{{0.00, 30, 26, 40},
+                                              {0.18, 74, 32, 60},
+                                              {0.36, 134, 38, 54},
+                                              {0.54, 194, 62, 38},
+                                              {0.70, 231, 111, 36},
+                                              {0.85, 247, 178, 76},
+                                              {1.00, 255, 246, 220}}};
+  const double x = std::isfinite(share) ? std::clamp(share, 0.0, 1.0) : 0;
+  std::size_t i = 1;
+  while (i + 1 < stops.size() && stops[i].at < x)
+    ++i;
+  const Stop& a = stops[i - 1];
+  const Stop& b = stops[i];
+  const double t = (x - a.at) / (b.at - a.at);
+  const auto mix = [t](double p, double q) { return static_cast<int>(std::lround(p + t * (q - p))); };
+  return {mix(a.red, b.red), mix(a.green, b.green), mix(a.blue, b.blue)};
+}
+
+QColor kindColor(int index)
+{
+  static const std::array<QColor, 10> colors{QColor(110, 138, 158), QColor(214, 178, 106), QColor(158, 96, 84),
+                                             QColor(120, 156, 112), QColor(142, 122, 170), QColor(206, 142, 120),
+                                             QColor(88, 150, 152),  QColor(180, 160, 150), QColor(196, 122, 158),
+                                             QColor(150, 160, 90)};
+  return colors[static_cast<std::size_t>(index) % colors.size()];
+}
+
+} // namespace kiln

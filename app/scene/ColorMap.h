@@ -1,0 +1,15 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#pragma once
+
+#include <QColor>
+
+namespace kiln {
+
+/// “Kiln glow”: from dark through ember to near white, lightness rising all the way.
+/// \param share  0…1, clamped
+[[nodiscard]] QColor kilnGlow(double share);
+
+/// Colours for kinds of things (materials, conditions): distinct, muted, the same index gives the same colour.
+[[nodiscard]] QColor kindColor(int index);
+
+} // namespace kiln

@@ -1,0 +1,56 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#include "scene/DrawnPolyData.h"
+
+#include <vtkCellArray.h>
+#include <vtkFloatArray.h>
+#include <vtkNew.h>
+#include <vtkPointData.h>
+#include <vtkPoints.h>
+
+namespace kiln {
+namespace {
+
+vtkSmartPointer<vtkPoints> pointsOf(const DrawnSurface& surface)
+{
+  auto points = vtkSmartPointer<vtkPoints>::New();
+  points->SetDataTypeToDouble();
+  points->SetNumberOfPoints(static_cast<vtkIdType>(surface.points.size()));
+  for (std::size_t i = 0; i < surface.points.size(); ++i)
+    points->SetPoint(static_cast<vtkIdType>(i), surface.points[i].data());
+  return points;
+}
+
+} // namespace
+
+vtkSmartPointer<vtkPolyData> trianglesAsPolyData(const DrawnSurface& surface)
+{
+  auto data = vtkSmartPointer<vtkPolyData>::New();
+  data->SetPoints(pointsOf(surface));
+  vtkNew<vtkCellArray> cells;
+  cells->AllocateExact(static_cast<vtkIdType>(surface.triangles.size()), static_cast<vtkIdType>(surface.triangles.size() * 3));
+  for (const Triangle& t : surface.triangles)
+    cells->InsertNextCell({t[0], t[1], t[2]});
+  data->SetPolys(cells);
+  if (!surface.temperatures.empty()) {
+    vtkNew<vtkFloatArray> values;
+    values->SetName("temperature");
+    values->SetNumberOfValues(static_cast<vtkIdType>(surface.temperatures.size()));
+    for (std::size_t i = 0; i < surface.temperatures.size(); ++i)
+      values->SetValue(static_cast<vtkIdType>(i), static_cast<float>(surface.temperatures[i]));
+    data->GetPointData()->SetScalars(values);
+  }
+  return data;
+}
+
+vtkSmartPointer<vtkPolyData> edgesAsPolyData(const DrawnSurface& surface)
+{
+  auto data = vtkSmartPointer<vtkPolyData>::New();
+  data->SetPoints(pointsOf(surface));
+  vtkNew<vtkCellArray> lines;
+  for (const auto& [a, b] : surface.edges)
+    lines->InsertNextCell({a, b});
+  data->SetLines(lines);
+  return data;
+}
+
+} // namespace kiln

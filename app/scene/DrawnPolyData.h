@@ -1,0 +1,17 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#pragma once
+
+#include "scene/SceneModel.h"
+
+#include <vtkPolyData.h>
+#include <vtkSmartPointer.h>
+
+namespace kiln {
+
+/// Triangles of a drawn surface with its temperatures as point scalars.
+[[nodiscard]] vtkSmartPointer<vtkPolyData> trianglesAsPolyData(const DrawnSurface& surface);
+
+/// Lines of a drawn surface where faces meet.
+[[nodiscard]] vtkSmartPointer<vtkPolyData> edgesAsPolyData(const DrawnSurface& surface);
+
+} // namespace kiln

@@ -1,0 +1,445 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#include "scene/DrawnPolyData.h"
+
+#include <vtkActor.h>
+#include <vtkCamera.h>
+#include <vtkCellArray.h>
+#include <vtkCellData.h>
+#include <vtkLookupTable.h>
+#include <vtkNew.h>
+#include <vtkPlane.h>
+#include <vtkPointData.h>
+#include <vtkPolyDataMapper.h>
+#include <vtkProperty.h>
+#include <vtkRenderer.h>
+#include <vtkUnsignedCharArray.h>
+
+#include "scene/ColorMap.h"
+#include "scene/SceneCanvas.h"
+
+#include <QMouseEvent>
+#include <algorithm>
+#include <cmath>
+#include <numbers>
+
+namespace kiln {
+namespace {
+
+std::size_t at(int i)
+{
+  return static_cast<std::size_t>(i);
+}
+
+void setColor(vtkProperty* property, const QColor& color)
+{
+  property->SetColor(color.redF(), color.greenF(), color.blueF());
+}
+
+/// A thing in the scene: data, mapper, actor.
+struct Layer {
+  vtkSmartPointer<vtkPolyData> data = vtkSmartPointer<vtkPolyData>::New();
+  vtkNew<vtkPolyDataMapper> mapper;
+  vtkNew<vtkActor> actor;
+
+  void addTo(vtkRenderer* renderer)
+  {
+    mapper->SetInputData(data);
+    actor->SetMapper(mapper);
+    renderer->AddActor(actor);
+  }
+  void show(const vtkSmartPointer<vtkPolyData>& newData)
+  {
+    data = newData;
+    mapper->SetInputData(data);
+    actor->SetVisibility(data->GetNumberOfCells() > 0 ? 1 : 0);
+  }
+};
+
+} // namespace
+
+struct SceneCanvas::Actors {
+  Layer shown, seeThrough, cut, edges, seeThroughEdges, highlight;
+  vtkNew<vtkLookupTable> table;
+  vtkNew<vtkPlane> plane;
+};
+
+SceneCanvas::SceneCanvas(QWidget* parent) : VtkView(parent), actors_(std::make_unique<Actors>())
+{
+  constexpr int colors = 256;
+  actors_->table->SetNumberOfTableValues(colors);
+  for (int i = 0; i < colors; ++i) {
+    const QColor color = kilnGlow(i / (colors - 1.0));
+    actors_->table->SetTableValue(i, color.redF(), color.greenF(), color.blueF(), 1);
+  }
+  for (Layer* layer : {&actors_->shown, &actors_->cut, &actors_->edges, &actors_->seeThrough, &actors_->seeThroughEdges,
+                       &actors_->highlight})
+    layer->addTo(renderer());
+  for (Layer* layer : {&actors_->shown, &actors_->cut, &actors_->seeThrough}) {
+    layer->mapper->SetLookupTable(actors_->table);
+    layer->mapper->UseLookupTableScalarRangeOn();
+    layer->mapper->InterpolateScalarsBeforeMappingOn();
+    // Mostly the colour itself: it is data. A little shading keeps the shape readable.
+    layer->actor->GetProperty()->SetAmbient(0.55);
+    layer->actor->GetProperty()->SetDiffuse(0.45);
+    layer->actor->GetProperty()->SetSpecular(0);
+    layer->actor->GetProperty()->SetInterpolationToFlat();
+  }
+  actors_->cut.actor->GetProperty()->SetAmbient(1);
+  actors_->cut.actor->GetProperty()->SetDiffuse(0);
+  constexpr double glass = 0.14;
+  actors_->seeThrough.actor->GetProperty()->SetOpacity(glass);
+  for (Layer* layer : {&actors_->edges, &actors_->seeThroughEdges, &actors_->highlight}) {
+    layer->actor->GetProperty()->SetLighting(false);
+    layer->mapper->SetResolveCoincidentTopologyToPolygonOffset();
+    layer->mapper->SetRelativeCoincidentTopologyLineOffsetParameters(0, -4);
+    layer->mapper->SetRelativeCoincidentTopologyPolygonOffsetParameters(0, -2);
+  }
+  actors_->highlight.actor->GetProperty()->SetOpacity(0.45);
+  setColor(actors_->highlight.actor->GetProperty(), QColor(64, 170, 190));
+  setFocusPolicy(Qt::ClickFocus);
+}
+
+SceneCanvas::~SceneCanvas() = default;
+
+void SceneCanvas::setSource(SceneModel::Source source)
+{
+  const bool first = model_.empty();
+  const std::size_t parts = source.mesh ? source.mesh->geometry.parts.size() : 0;
+  model_.setSource(std::move(source));
+  if (looks_.size() != parts)
+    looks_.assign(parts, PartLook::Shown);
+  rebuild();
+  if (first && !model_.empty())
+    lookFromCorner();
+}
+
+void SceneCanvas::setLooks(std::vector<PartLook> looks)
+{
+  if (model_.empty() || looks.size() != model_.source().mesh->geometry.parts.size())
+    return;
+  looks_ = std::move(looks);
+  rebuild();
+}
+
+void SceneCanvas::setSection(std::optional<SectionPlane> section)
+{
+  section_ = section;
+  rebuild();
+}
+
+void SceneCanvas::setColoring(Coloring coloring)
+{
+  coloring_ = std::move(coloring);
+  recolor();
+}
+
+void SceneCanvas::setHighlight(const std::set<int>& faces, const std::set<int>& parts)
+{
+  litFaces_ = faces;
+  litParts_ = parts;
+  rebuildHighlight();
+  update();
+}
+
+void SceneCanvas::setBackground(const QColor& background, const QColor& lines)
+{
+  renderer()->SetBackground(background.redF(), background.greenF(), background.blueF());
+  setColor(actors_->edges.actor->GetProperty(), lines);
+  setColor(actors_->seeThroughEdges.actor->GetProperty(), lines);
+  constexpr double faint = 0.5;
+  actors_->edges.actor->GetProperty()->SetOpacity(faint);
+  actors_->seeThroughEdges.actor->GetProperty()->SetOpacity(faint / 2);
+  update();
+}
+
+std::optional<std::pair<double, double>> SceneCanvas::drawnRange() const
+{
+  std::optional<std::pair<double, double>> range;
+  const auto include = [&](double value) {
+    if (!range)
+      range = {value, value};
+    range->first = std::min(range->first, value);
+    range->second = std::max(range->second, value);
+  };
+  for (std::size_t i = 0; i < shown_.temperatures.size(); ++i)
+    if (!section_ || !section_->removes(shown_.points[i]))
+      include(shown_.temperatures[i]);
+  for (const double value : cut_.temperatures)
+    include(value);
+  return range;
+}
+
+void SceneCanvas::rebuild()
+{
+  if (section_ && model_.empty())
+    section_.reset();
+  shown_ = model_.skin(looks_, PartLook::Shown);
+  seeThrough_ = model_.skin(looks_, PartLook::SeeThrough);
+  cut_ = section_ ? model_.section(looks_, *section_) : DrawnSurface{};
+  shownPicker_.setSurface(shown_);
+  cutPicker_.setSurface(cut_);
+  actors_->shown.show(trianglesAsPolyData(shown_));
+  actors_->seeThrough.show(trianglesAsPolyData(seeThrough_));
+  actors_->cut.show(trianglesAsPolyData(cut_));
+  actors_->edges.show(edgesAsPolyData(shown_));
+  actors_->seeThroughEdges.show(edgesAsPolyData(seeThrough_));
+  for (Layer* layer : {&actors_->shown, &actors_->edges, &actors_->highlight}) {
+    layer->mapper->RemoveAllClippingPlanes();
+    if (section_)
+      layer->mapper->AddClippingPlane(actors_->plane);
+  }
+  if (section_) {
+    Vec3 origin = Vec3::Zero();
+    Vec3 normal = Vec3::Zero();
+    origin[section_->axis] = section_->position;
+    normal[section_->axis] = -1;
+    actors_->plane->SetOrigin(origin.data());
+    actors_->plane->SetNormal(normal.data());
+  }
+  recolor();
+  rebuildHighlight();
+  renderer()->ResetCameraClippingRange();
+  moved();
+}
+
+void SceneCanvas::recolor()
+{
+  actors_->table->SetTableRange(coloring_.low, std::max(coloring_.high, coloring_.low + 1e-6));
+  const auto color = [&](Layer& layer, const DrawnSurface& surface) {
+    const bool solved = coloring_.byTemperature && !surface.temperatures.empty();
+    if (solved) {
+      layer.data->GetCellData()->SetScalars(nullptr);
+      layer.mapper->SetScalarModeToUsePointData();
+      layer.mapper->ScalarVisibilityOn();
+      layer.mapper->SetColorModeToMapScalars();
+      return;
+    }
+    vtkNew<vtkUnsignedCharArray> colors;
+    colors->SetNumberOfComponents(3);
+    colors->SetNumberOfTuples(static_cast<vtkIdType>(surface.triangles.size()));
+    for (std::size_t t = 0; t < surface.triangles.size(); ++t) {
+      QColor own(150, 152, 156);
+      if (at(surface.part[t]) < coloring_.partColor.size())
+        own = coloring_.partColor[at(surface.part[t])];
+      if (surface.face[t] >= 0 && at(surface.face[t]) < coloring_.faceColor.size() && coloring_.faceColor[at(surface.face[t])].isValid())
+        own = coloring_.faceColor[at(surface.face[t])];
+      const std::array<double, 3> tuple{static_cast<double>(own.red()), static_cast<double>(own.green()), static_cast<double>(own.blue())};
+      colors->SetTuple(static_cast<vtkIdType>(t), tuple.data());
+    }
+    layer.data->GetCellData()->SetScalars(colors);
+    layer.mapper->SetScalarModeToUseCellData();
+    layer.mapper->ScalarVisibilityOn();
+    layer.mapper->SetColorModeToDirectScalars();
+  };
+  color(actors_->shown, shown_);
+  color(actors_->seeThrough, seeThrough_);
+  color(actors_->cut, cut_);
+  update();
+}
+
+void SceneCanvas::rebuildHighlight()
+{
+  DrawnSurface lit;
+  lit.points = shown_.points;
+  for (std::size_t t = 0; t < shown_.triangles.size(); ++t)
+    if (litFaces_.contains(shown_.face[t]) || litParts_.contains(shown_.part[t]))
+      lit.triangles.push_back(shown_.triangles[t]);
+  actors_->highlight.show(trianglesAsPolyData(lit));
+}
+
+std::pair<Vec3, Vec3> SceneCanvas::rayAt(const QPointF& pixel) const
+{
+  vtkRenderer* view = renderer();
+  const double ratio = devicePixelRatioF();
+  const auto world = [&](double depth) {
+    view->SetDisplayPoint(pixel.x() * ratio, (height() - pixel.y()) * ratio, depth);
+    view->DisplayToWorld();
+    const double* p = view->GetWorldPoint();
+    return Vec3(p[0] / p[3], p[1] / p[3], p[2] / p[3]);
+  };
+  return {world(0), world(1)};
+}
+
+std::optional<PickedPoint> SceneCanvas::pickAt(const QPointF& pixel) const
+{
+  if (model_.empty())
+    return std::nullopt;
+  const auto [from, to] = rayAt(pixel);
+  const auto skin = shownPicker_.pick(from, to, section_);
+  const auto cut = cutPicker_.pick(from, to, section_);
+  if (skin && cut)
+    return skin->distance < cut->distance ? skin : cut;
+  return skin ? skin : cut;
+}
+
+QPointF SceneCanvas::pixelOf(const Vec3& place) const
+{
+  vtkRenderer* view = renderer();
+  view->SetWorldPoint(place.x(), place.y(), place.z(), 1);
+  view->WorldToDisplay();
+  const double* p = view->GetDisplayPoint();
+  const double ratio = devicePixelRatioF();
+  return {p[0] / ratio, height() - p[1] / ratio};
+}
+
+bool SceneCanvas::isCovered(const Vec3& place) const
+{
+  if (section_ && section_->removes(place))
+    return true;
+  const auto hit = pickAt(pixelOf(place));
+  if (!hit)
+    return false;
+  const double reach = (hit->place - place).norm();
+  const auto [low, high] = model_.bounds();
+  constexpr double near = 0.01; // of the model's size
+  return reach > near * (high - low).norm() && hit->distance < (place - rayAt(pixelOf(place)).first).norm();
+}
+
+Vec3 SceneCanvas::eye() const
+{
+  Vec3 place;
+  renderer()->GetActiveCamera()->GetPosition(place.data());
+  return place;
+}
+
+void SceneCanvas::moved()
+{
+  renderer()->ResetCameraClippingRange();
+  update();
+  emit cameraMoved();
+}
+
+void SceneCanvas::fit()
+{
+  if (model_.empty())
+    return;
+  const auto [low, high] = model_.bounds();
+  const std::array<double, 6> box{low.x(), high.x(), low.y(), high.y(), low.z(), high.z()};
+  renderer()->ResetCamera(box.data());
+  constexpr double closer = 1.25; // the default leaves a wide margin
+  renderer()->GetActiveCamera()->Zoom(1.0);
+  renderer()->GetActiveCamera()->Dolly(closer);
+  moved();
+}
+
+void SceneCanvas::lookAlong(const Vec3& direction, const Vec3& up)
+{
+  const auto [low, high] = model_.bounds();
+  const Vec3 middle = (low + high) / 2;
+  const Vec3 from = middle - direction.normalized() * std::max((high - low).norm(), 1e-3);
+  vtkCamera* camera = renderer()->GetActiveCamera();
+  camera->SetFocalPoint(middle.data());
+  camera->SetPosition(from.data());
+  camera->SetViewUp(up.data());
+  fit();
+}
+
+void SceneCanvas::lookFromCorner()
+{
+  lookAlong(Vec3(-0.55, 0.8, -0.5), Vec3(0, 0, 1));
+}
+
+void SceneCanvas::orbit(double azimuth, double elevation)
+{
+  vtkCamera* camera = renderer()->GetActiveCamera();
+  Vec3 focus, position;
+  camera->GetFocalPoint(focus.data());
+  camera->GetPosition(position.data());
+  const Vec3 arm = position - focus;
+  const double length = arm.norm();
+  constexpr double steepest = 89; // degrees; z stays up
+  const double degrees = 180 / std::numbers::pi;
+  const double newElevation = std::clamp(std::asin(std::clamp(arm.z() / length, -1.0, 1.0)) * degrees + elevation, -steepest, steepest) / degrees;
+  Vec3 flat(arm.x(), arm.y(), 0);
+  if (flat.norm() < 1e-6 * length) { // looking straight up or down: keep what is to the right
+    Vec3 up;
+    camera->GetViewUp(up.data());
+    flat = arm.z() > 0 ? Vec3(-up.x(), -up.y(), 0) : Vec3(up.x(), up.y(), 0);
+  }
+  const double newAzimuth = std::atan2(flat.y(), flat.x()) + azimuth / degrees;
+  const Vec3 newArm = length * Vec3(std::cos(newElevation) * std::cos(newAzimuth), std::cos(newElevation) * std::sin(newAzimuth), std::sin(newElevation));
+  const Vec3 newPosition = focus + newArm;
+  camera->SetPosition(newPosition.data());
+  camera->SetViewUp(0, 0, 1);
+  moved();
+}
+
+void SceneCanvas::zoom(double factor)
+{
+  renderer()->GetActiveCamera()->Dolly(factor);
+  moved();
+}
+
+void SceneCanvas::pan(const QPointF& delta)
+{
+  vtkCamera* camera = renderer()->GetActiveCamera();
+  Vec3 focus, position, up;
+  camera->GetFocalPoint(focus.data());
+  camera->GetPosition(position.data());
+  camera->GetViewUp(up.data());
+  const Vec3 forward = (focus - position).normalized();
+  const Vec3 right = forward.cross(up).normalized();
+  const Vec3 upward = right.cross(forward);
+  const double perPixel = 2 * (focus - position).norm() * std::tan(camera->GetViewAngle() * std::numbers::pi / 360) / std::max(height(), 1);
+  const Vec3 shift = (-right * delta.x() + upward * delta.y()) * perPixel;
+  const Vec3 newFocus = focus + shift;
+  const Vec3 newPosition = position + shift;
+  camera->SetFocalPoint(newFocus.data());
+  camera->SetPosition(newPosition.data());
+  moved();
+}
+
+void SceneCanvas::mousePressEvent(QMouseEvent* event)
+{
+  pressedAt_ = lastAt_ = event->position();
+  dragging_ = false;
+  setFocus(Qt::MouseFocusReason);
+}
+
+void SceneCanvas::mouseMoveEvent(QMouseEvent* event)
+{
+  const QPointF here = event->position();
+  const QPointF delta = here - lastAt_;
+  if (event->buttons() == Qt::NoButton) {
+    emit hovered(pickAt(here));
+    return;
+  }
+  constexpr double slop = 3; // pixels before a click becomes a drag
+  if (!dragging_ && (here - pressedAt_).manhattanLength() < slop)
+    return;
+  dragging_ = true;
+  lastAt_ = here;
+  const bool panning = (event->buttons() & Qt::MiddleButton) != 0 || (event->modifiers() & Qt::ShiftModifier) != 0;
+  constexpr double degreesPerPixel = 0.4;
+  if (panning)
+    pan(delta);
+  else if ((event->buttons() & Qt::LeftButton) != 0)
+    orbit(-delta.x() * degreesPerPixel, delta.y() * degreesPerPixel);
+}
+
+void SceneCanvas::mouseReleaseEvent(QMouseEvent* event)
+{
+  if (!dragging_ && event->button() == Qt::LeftButton)
+    emit picked(pickAt(event->position()), event->modifiers());
+  dragging_ = false;
+}
+
+void SceneCanvas::wheelEvent(QWheelEvent* event)
+{
+  constexpr double perNotch = 1.12;
+  constexpr double notch = 120;
+  zoom(std::pow(perNotch, event->angleDelta().y() / notch));
+}
+
+void SceneCanvas::leaveEvent(QEvent* /*event*/)
+{
+  emit hovered(std::nullopt);
+}
+
+void SceneCanvas::resizeEvent(QResizeEvent* event)
+{
+  VtkView::resizeEvent(event);
+  emit cameraMoved();
+}
+
+} // namespace kiln

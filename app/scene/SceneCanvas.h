@@ -1,0 +1,94 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#pragma once
+
+#include "scene/SceneModel.h"
+#include "scene/SurfacePicker.h"
+#include "scene/VtkView.h"
+
+#include <QColor>
+#include <QPoint>
+#include <optional>
+#include <set>
+#include <vector>
+
+namespace kiln {
+
+/// How the scene is coloured.
+struct Coloring {
+  bool byTemperature = true;
+  double low = 293, high = 294;   ///< K, ends of the colour map
+  std::vector<QColor> partColor;  ///< by part, when not by temperature
+  std::vector<QColor> faceColor;  ///< by face, wins over the part's where valid
+};
+
+/// Draws a SceneModel and turns the pointer into camera moves and picks.
+/// Left drag orbits, middle drag (or Shift with left) pans, the wheel zooms towards the middle.
+class SceneCanvas : public VtkView {
+  Q_OBJECT
+
+public:
+  explicit SceneCanvas(QWidget* parent = nullptr);
+  ~SceneCanvas() override;
+
+  void setSource(SceneModel::Source source);
+  void setLooks(std::vector<PartLook> looks);
+  void setSection(std::optional<SectionPlane> section);
+  void setColoring(Coloring coloring);
+  void setHighlight(const std::set<int>& faces, const std::set<int>& parts);
+  void setBackground(const QColor& background, const QColor& lines);
+
+  [[nodiscard]] const SceneModel& model() const { return model_; }
+  [[nodiscard]] const std::vector<PartLook>& looks() const { return looks_; }
+  [[nodiscard]] const std::optional<SectionPlane>& section() const { return section_; }
+  /// Lowest and highest temperature of what is drawn, K; nothing without a result.
+  [[nodiscard]] std::optional<std::pair<double, double>> drawnRange() const;
+
+  [[nodiscard]] std::optional<PickedPoint> pickAt(const QPointF& pixel) const;
+  /// Pixel of a place, and whether something drawn stands before it.
+  [[nodiscard]] QPointF pixelOf(const Vec3& place) const;
+  [[nodiscard]] bool isCovered(const Vec3& place) const;
+  [[nodiscard]] Vec3 eye() const;
+
+public slots:
+  void fit();
+  /// Looks along a direction with another one up.
+  void lookAlong(const Vec3& direction, const Vec3& up);
+  void lookFromCorner();
+  void orbit(double azimuthDegrees, double elevationDegrees);
+  void zoom(double factor);
+
+signals:
+  void hovered(const std::optional<kiln::PickedPoint>& picked);
+  void picked(const std::optional<kiln::PickedPoint>& picked, Qt::KeyboardModifiers modifiers);
+  void cameraMoved();
+
+protected:
+  void mousePressEvent(QMouseEvent* event) override;
+  void mouseMoveEvent(QMouseEvent* event) override;
+  void mouseReleaseEvent(QMouseEvent* event) override;
+  void wheelEvent(QWheelEvent* event) override;
+  void leaveEvent(QEvent* event) override;
+  void resizeEvent(QResizeEvent* event) override;
+
+private:
+  void rebuild();
+  void recolor();
+  void rebuildHighlight();
+  void pan(const QPointF& delta);
+  [[nodiscard]] std::pair<Vec3, Vec3> rayAt(const QPointF& pixel) const;
+  void moved();
+
+  struct Actors;
+  std::unique_ptr<Actors> actors_;
+  SceneModel model_;
+  std::vector<PartLook> looks_;
+  std::optional<SectionPlane> section_;
+  Coloring coloring_;
+  std::set<int> litFaces_, litParts_;
+  DrawnSurface shown_, seeThrough_, cut_;
+  SurfacePicker shownPicker_, cutPicker_;
+  QPointF pressedAt_, lastAt_;
+  bool dragging_ = false;
+};
+
+} // namespace kiln

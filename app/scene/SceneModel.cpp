@@ -1,0 +1,160 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#include "scene/SceneModel.h"
+
+#include <algorithm>
+#include <unordered_map>
+
+namespace kiln {
+namespace {
+
+std::size_t at(std::int64_t i)
+{
+  return static_cast<std::size_t>(i);
+}
+
+/// Cuts one tetrahedron by a plane; corners with positive height are cut away.
+struct TetCut {
+  std::array<double, 4> height{};
+  std::array<Vec3, 4> place;
+  std::array<double, 4> temperature{};
+
+  /// Corners of the cut polygon, three or four, in order.
+  template <class Corner>
+  int run(Corner&& corner) const
+  {
+    std::array<int, 4> above{};
+    std::array<int, 4> below{};
+    int aboveCount = 0;
+    int belowCount = 0;
+    for (int i = 0; i < 4; ++i) {
+      if (height[at(i)] > 0)
+        above[at(aboveCount++)] = i;
+      else
+        below[at(belowCount++)] = i;
+    }
+    if (aboveCount == 0 || belowCount == 0)
+      return 0;
+    const auto cross = [&](int a, int b) {
+      const double t = height[at(a)] / (height[at(a)] - height[at(b)]);
+      corner(place[at(a)] + t * (place[at(b)] - place[at(a)]), temperature[at(a)] + t * (temperature[at(b)] - temperature[at(a)]));
+    };
+    if (aboveCount == 2) {
+      cross(above[0], below[0]);
+      cross(above[0], below[1]);
+      cross(above[1], below[1]);
+      cross(above[1], below[0]);
+      return 4;
+    }
+    const bool oneAbove = aboveCount == 1;
+    for (int i = 0; i < 3; ++i)
+      cross(oneAbove ? above[0] : above[at(i)], oneAbove ? below[at(i)] : below[0]);
+    return 3;
+  }
+};
+
+} // namespace
+
+DrawnSurface SceneModel::skin(const std::vector<PartLook>& looks, PartLook wanted) const
+{
+  DrawnSurface surface;
+  if (empty())
+    return surface;
+  const Mesh& mesh = *source_.mesh;
+  const bool solved = source_.temperature != nullptr && !source_.temperature->empty();
+  std::vector<int> pointOf(at(source_.unknowns->count), -1);
+  for (std::size_t t = 0; t < mesh.triangles.size(); ++t) {
+    const Face& face = mesh.geometry.faces[at(mesh.triangleFace[t])];
+    for (std::size_t side = 0; side < 2; ++side) {
+      const int part = face.parts[side];
+      const int other = face.parts[1 - side];
+      if (part == noPart || looks[at(part)] != wanted)
+        continue;
+      if (other != noPart && (looks[at(other)] == PartLook::Shown || (wanted == PartLook::SeeThrough && looks[at(other)] == wanted)))
+        continue;
+      Triangle drawn{};
+      for (std::size_t i = 0; i < 3; ++i) {
+        const Index unknown = source_.unknowns->ofTriangle[t][side][i];
+        int& point = pointOf[at(unknown)];
+        if (point < 0) {
+          point = static_cast<int>(surface.points.size());
+          surface.points.push_back(mesh.nodes[at(mesh.triangles[t][i])]);
+          if (solved)
+            surface.temperatures.push_back((*source_.temperature)[at(unknown)]);
+        }
+        drawn[i] = point;
+      }
+      if (side == 1)
+        std::swap(drawn[1], drawn[2]);
+      surface.triangles.push_back(drawn);
+      surface.part.push_back(part);
+      surface.face.push_back(mesh.triangleFace[t]);
+    }
+  }
+  addEdges(surface);
+  return surface;
+}
+
+void SceneModel::addEdges(DrawnSurface& surface) const
+{
+  std::unordered_map<std::uint64_t, int> faceAt;
+  faceAt.reserve(surface.triangles.size() * 2);
+  constexpr int shared = -2;
+  for (std::size_t t = 0; t < surface.triangles.size(); ++t)
+    for (std::size_t i = 0; i < 3; ++i) {
+      const auto [a, b] = std::minmax(surface.triangles[t][i], surface.triangles[t][(i + 1) % 3]);
+      const auto key = static_cast<std::uint64_t>(a) << 32U | static_cast<std::uint64_t>(b);
+      const auto [found, isNew] = faceAt.emplace(key, surface.face[t]);
+      if (!isNew && found->second == surface.face[t])
+        found->second = shared;
+    }
+  for (const auto& [key, face] : faceAt)
+    if (face != shared)
+      surface.edges.push_back({static_cast<int>(key >> 32U), static_cast<int>(key & 0xffffffffU)});
+}
+
+DrawnSurface SceneModel::section(const std::vector<PartLook>& looks, const SectionPlane& plane) const
+{
+  DrawnSurface surface;
+  if (empty())
+    return surface;
+  const Mesh& mesh = *source_.mesh;
+  const bool solved = source_.temperature != nullptr && !source_.temperature->empty();
+  for (std::size_t t = 0; t < mesh.tets.size(); ++t) {
+    if (looks[at(mesh.tetPart[t])] != PartLook::Shown)
+      continue;
+    TetCut cut;
+    for (std::size_t i = 0; i < 4; ++i) {
+      cut.place[i] = mesh.nodes[at(mesh.tets[t][i])];
+      cut.height[i] = cut.place[i][plane.axis] - plane.position;
+      if (solved)
+        cut.temperature[i] = (*source_.temperature)[at(source_.unknowns->ofTet[t][i])];
+    }
+    const int first = static_cast<int>(surface.points.size());
+    const int count = cut.run([&](const Vec3& place, double temperature) {
+      surface.points.push_back(place);
+      if (solved)
+        surface.temperatures.push_back(temperature);
+    });
+    for (int i = 2; i < count; ++i) {
+      surface.triangles.push_back({first, first + i - 1, first + i});
+      surface.part.push_back(mesh.tetPart[t]);
+      surface.face.push_back(-1);
+    }
+  }
+  return surface;
+}
+
+std::pair<Vec3, Vec3> SceneModel::bounds() const
+{
+  if (empty() || source_.mesh->geometry.parts.empty())
+    return {Vec3::Zero(), Vec3::Zero()};
+  Vec3 low = source_.mesh->geometry.parts.front().low;
+  Vec3 high = source_.mesh->geometry.parts.front().high;
+  for (const GeometryPart& part : source_.mesh->geometry.parts) {
+    low = low.cwiseMin(part.low);
+    high = high.cwiseMax(part.high);
+  }
+  return {low, high};
+}
+
+} // namespace kiln

@@ -1,0 +1,71 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#pragma once
+
+#include "results/CaseResult.h"
+
+#include <functional>
+#include <memory>
+#include <optional>
+#include <vector>
+
+namespace kiln {
+
+enum class PartLook { Shown, SeeThrough, Hidden };
+
+/// A plane that takes away the half of the model on its positive side.
+struct SectionPlane {
+  int axis = 0;        ///< 0 x, 1 y, 2 z
+  double position = 0; ///< m
+  [[nodiscard]] bool removes(const Vec3& place) const { return place[axis] > position; }
+};
+
+/// What is under the pointer.
+struct PickedPoint {
+  Vec3 place = Vec3::Zero();
+  double distance = 0; ///< from the eye, m
+  int part = noPart;
+  int face = -1; ///< -1 on a section
+  std::optional<double> temperature; ///< K
+};
+
+/// One drawn triangle set with where it came from. Points carry a temperature when there is a result.
+struct DrawnSurface {
+  std::vector<Vec3> points;
+  std::vector<double> temperatures; ///< by point, K; empty without a result
+  std::vector<Triangle> triangles;
+  std::vector<int> part; ///< by triangle
+  std::vector<int> face; ///< by triangle; -1 on a section
+  std::vector<std::array<int, 2>> edges; ///< where faces meet
+};
+
+/// Turns a mesh or result into what the scene draws. No OpenGL in here, so it is tested without a window.
+class SceneModel {
+public:
+  /// \param mesh and \param unknowns must belong together; \param temperature by unknown, may be empty
+  struct Source {
+    std::shared_ptr<const Mesh> mesh;
+    std::shared_ptr<const Unknowns> unknowns;
+    std::shared_ptr<const std::vector<double>> temperature;
+  };
+
+  void setSource(Source source) { source_ = std::move(source); }
+  [[nodiscard]] const Source& source() const { return source_; }
+  [[nodiscard]] bool empty() const { return source_.mesh == nullptr; }
+
+  /// Visible skin of all parts with the given look, by part index.
+  /// A face between two shown parts is left out: nobody can see it.
+  [[nodiscard]] DrawnSurface skin(const std::vector<PartLook>& looks, PartLook wanted) const;
+
+  /// The cut through the shown parts.
+  [[nodiscard]] DrawnSurface section(const std::vector<PartLook>& looks, const SectionPlane& plane) const;
+
+  /// Low and high corner of the whole model.
+  [[nodiscard]] std::pair<Vec3, Vec3> bounds() const;
+
+private:
+  void addEdges(DrawnSurface& surface) const;
+
+  Source source_;
+};
+
+} // namespace kiln

@@ -1,0 +1,101 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#include "scene/SceneOverlay.h"
+
+#include "scene/SceneCanvas.h"
+#include "window/Theme.h"
+
+#include <QPainter>
+#include <algorithm>
+
+namespace kiln {
+
+SceneOverlay::SceneOverlay(SceneCanvas& canvas) : QWidget(&canvas), canvas_(canvas)
+{
+  setAttribute(Qt::WA_TransparentForMouseEvents);
+  setAttribute(Qt::WA_NoSystemBackground);
+  connect(&canvas, &SceneCanvas::cameraMoved, this, [this] {
+    resize(canvas_.size());
+    update();
+  });
+}
+
+void SceneOverlay::setFlags(std::vector<Flag> flags)
+{
+  flags_ = std::move(flags);
+  update();
+}
+
+void SceneOverlay::setHover(const QString& text)
+{
+  if (hover_ == text)
+    return;
+  hover_ = text;
+  update();
+}
+
+void SceneOverlay::setCaption(const QString& text, bool warning)
+{
+  caption_ = text;
+  captionWarns_ = warning;
+  update();
+}
+
+void SceneOverlay::paintPill(QPainter& painter, const QPointF& corner, const QString& text, bool warning) const
+{
+  const Theme& t = theme();
+  const QSizeF size(fontMetrics().horizontalAdvance(text) + 16, fontMetrics().height() + 6);
+  QColor back = t.panel;
+  back.setAlpha(225);
+  painter.setPen(Qt::NoPen);
+  painter.setBrush(back);
+  painter.drawRoundedRect(QRectF(corner, size), 5, 5);
+  painter.setPen(warning ? t.warning : t.text);
+  painter.drawText(QRectF(corner, size), Qt::AlignCenter, text);
+}
+
+void SceneOverlay::paintFlags(QPainter& painter) const
+{
+  const Theme& t = theme();
+  std::vector<QRectF> taken;
+  for (const Flag& flag : flags_) {
+    const QPointF spot = canvas_.pixelOf(flag.place);
+    if (!rect().contains(spot.toPoint()))
+      continue;
+    const bool covered = canvas_.isCovered(flag.place);
+    const QString text = covered ? tr("%1 (behind)").arg(flag.text) : flag.text;
+    const QSizeF size(fontMetrics().horizontalAdvance(text) + 14, fontMetrics().height() + 4);
+    const bool toLeft = spot.x() > width() * 0.55;
+    QRectF box(QPointF(toLeft ? spot.x() - 30 - size.width() : spot.x() + 30, spot.y() - 34), size);
+    box.moveLeft(std::clamp(box.left(), 6.0, std::max(6.0, width() - size.width() - 110)));
+    box.moveTop(std::clamp(box.top(), 44.0, std::max(44.0, height() - 40.0)));
+    const auto overlaps = [&](const QRectF& other) { return other.adjusted(-2, -2, 2, 2).intersects(box); };
+    for (int tries = 0; tries < 20 && std::any_of(taken.begin(), taken.end(), overlaps); ++tries)
+      box.translate(0, size.height() + 5);
+    taken.push_back(box);
+    const QColor ink = flag.bad ? t.bad : t.text;
+    painter.setPen(QPen(ink, 1.2, covered ? Qt::DashLine : Qt::SolidLine));
+    painter.drawLine(spot, QPointF(toLeft ? box.right() : box.left(), box.center().y()));
+    painter.setBrush(covered ? Qt::NoBrush : QBrush(ink));
+    painter.drawEllipse(spot, 4, 4);
+    QColor back = t.raised;
+    back.setAlpha(238);
+    painter.setBrush(back);
+    painter.setPen(QPen(ink, 1, covered ? Qt::DashLine : Qt::SolidLine));
+    painter.drawRoundedRect(box, 4, 4);
+    painter.setPen(ink);
+    painter.drawText(box, Qt::AlignCenter, text);
+  }
+}
+
+void SceneOverlay::paintEvent(QPaintEvent* /*event*/)
+{
+  QPainter painter(this);
+  painter.setRenderHint(QPainter::Antialiasing);
+  paintFlags(painter);
+  if (!caption_.isEmpty())
+    paintPill(painter, QPointF(10, 10), caption_, captionWarns_);
+  if (!hover_.isEmpty())
+    paintPill(painter, QPointF(10, height() - fontMetrics().height() - 16), hover_, false);
+}
+
+} // namespace kiln

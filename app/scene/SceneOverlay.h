@@ -1,0 +1,48 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#pragma once
+
+#include "base/Vec3.h"
+
+#include <QString>
+#include <QWidget>
+#include <vector>
+
+namespace kiln {
+
+class SceneCanvas;
+
+/// A mark at a hot spot with its value.
+struct Flag {
+  Vec3 place;
+  QString text;
+  bool bad = false; ///< beyond its limit
+};
+
+/// Paints over the scene: hot-spot flags, the hover read-out and the caption. Lets the mouse through.
+class SceneOverlay : public QWidget {
+  Q_OBJECT
+
+public:
+  explicit SceneOverlay(SceneCanvas& canvas);
+
+  void setFlags(std::vector<Flag> flags);
+  void setHover(const QString& text);
+  void setCaption(const QString& text, bool warning);
+  [[nodiscard]] const QString& hover() const { return hover_; }
+  [[nodiscard]] const QString& caption() const { return caption_; }
+  [[nodiscard]] const std::vector<Flag>& flags() const { return flags_; }
+
+protected:
+  void paintEvent(QPaintEvent* event) override;
+
+private:
+  void paintFlags(QPainter& painter) const;
+  void paintPill(QPainter& painter, const QPointF& corner, const QString& text, bool warning) const;
+
+  SceneCanvas& canvas_;
+  std::vector<Flag> flags_;
+  QString hover_, caption_;
+  bool captionWarns_ = false;
+};
+
+} // namespace kiln

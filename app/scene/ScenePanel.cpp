@@ -1,0 +1,352 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#include "scene/ScenePanel.h"
+
+#include "geometry/SurfaceFaces.h"
+#include "scene/ColorMap.h"
+#include "scene/Legend.h"
+#include "scene/SceneOverlay.h"
+#include "window/Theme.h"
+
+#include <QComboBox>
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QSlider>
+#include <QToolButton>
+#include <QVBoxLayout>
+#include <algorithm>
+#include <cmath>
+
+namespace kiln {
+namespace {
+
+constexpr int sliderSteps = 1000;
+
+} // namespace
+
+ScenePanel::ScenePanel(Document& document, Preferences& preferences, QWidget* parent)
+    : QWidget(parent), document_(document), preferences_(preferences), canvas_(new SceneCanvas),
+      overlay_(new SceneOverlay(*canvas_)), legend_(new Legend(canvas_)), colorBy_(new QComboBox),
+      sectionAxis_(new QComboBox), sectionAt_(new QSlider(Qt::Horizontal))
+{
+  auto* layout = new QVBoxLayout(this);
+  layout->setContentsMargins(0, 0, 0, 0);
+  layout->setSpacing(0);
+  layout->addWidget(makeTools());
+  layout->addWidget(canvas_, 1);
+  canvas_->setObjectName("canvas");
+  canvas_->setAccessibleName(tr("The model"));
+  canvas_->setMinimumSize(240, 160);
+
+  connect(canvas_, &SceneCanvas::hovered, this, &ScenePanel::hover);
+  connect(canvas_, &SceneCanvas::picked, this, &ScenePanel::pick);
+  connect(canvas_, &SceneCanvas::cameraMoved, this, &ScenePanel::placeOverlays);
+  connect(legend_, &Legend::rangeEdited, this, [this](double low, double high) {
+    pinnedRange_ = {low, high};
+    refreshColors();
+  });
+  connect(legend_, &Legend::automaticWanted, this, &ScenePanel::refreshColors);
+  connect(&document, &Document::resultChanged, this, &ScenePanel::refreshSource);
+  connect(&document, &Document::shownCaseChanged, this, &ScenePanel::refreshSource);
+  connect(&document, &Document::caseStateChanged, this, [this] { refreshCaption(); });
+  connect(&document, &Document::selectionChanged, this, &ScenePanel::showSelection);
+  connect(&preferences, &Preferences::unitChanged, this, [this] {
+    legend_->setTemperatureUnit(preferences_.temperatureUnit());
+    refreshFlags();
+  });
+  legend_->setTemperatureUnit(preferences.temperatureUnit());
+  applyTheme();
+  refreshSource();
+}
+
+QWidget* ScenePanel::makeTools()
+{
+  auto* tools = new QWidget;
+  tools->setObjectName("panel");
+  tools->setAttribute(Qt::WA_StyledBackground);
+  auto* row = new QHBoxLayout(tools);
+  row->setContentsMargins(6, 3, 6, 3);
+  row->setSpacing(2);
+  const auto button = [&](const QString& text, const QString& tip, const char* name, auto&& action) {
+    auto* tool = new QToolButton;
+    tool->setText(text);
+    tool->setToolTip(tip);
+    tool->setObjectName(name);
+    connect(tool, &QToolButton::clicked, this, action);
+    row->addWidget(tool);
+    return tool;
+  };
+  button(tr("Fit"), tr("Show the whole model (F)"), "viewFit", [this] { canvas_->fit(); });
+  button(tr("Corner"), tr("Look from the front corner (0)"), "viewCorner", [this] { canvas_->lookFromCorner(); });
+  button(tr("Front"), tr("Look at the front (1)"), "viewFront", [this] { canvas_->lookAlong(Vec3(0, 1, 0), Vec3(0, 0, 1)); });
+  button(tr("Right"), tr("Look at the right side (3)"), "viewRight", [this] { canvas_->lookAlong(Vec3(-1, 0, 0), Vec3(0, 0, 1)); });
+  button(tr("Top"), tr("Look from above (7)"), "viewTop", [this] { canvas_->lookAlong(Vec3(0, 0, -1), Vec3(0, 1, 0)); });
+  row->addStretch();
+
+  sectionAxis_->addItems({tr("Closed"), tr("Cut in x"), tr("Cut in y"), tr("Cut in z")});
+  sectionAxis_->setObjectName("sectionAxis");
+  sectionAxis_->setAccessibleName(tr("Section plane"));
+  sectionAt_->setRange(0, sliderSteps);
+  sectionAt_->setValue(sliderSteps / 2);
+  sectionAt_->setObjectName("sectionAt");
+  sectionAt_->setAccessibleName(tr("Place of the section plane"));
+  sectionAt_->setFixedWidth(80);
+  sectionAt_->setVisible(false);
+  const auto apply = [this] { setSection(sectionAxis_->currentIndex() - 1, sectionAt_->value() / double(sliderSteps)); };
+  connect(sectionAxis_, &QComboBox::activated, this, apply);
+  connect(sectionAt_, &QSlider::valueChanged, this, apply);
+  row->addWidget(sectionAxis_);
+  row->addWidget(sectionAt_);
+
+  colorBy_->addItems({tr("Temperature"), tr("Material"), tr("Conductivity"), tr("Condition")});
+  colorBy_->setObjectName("colorBy");
+  colorBy_->setAccessibleName(tr("Colour by"));
+  connect(colorBy_, &QComboBox::activated, this, &ScenePanel::refreshColors);
+  row->addWidget(colorBy_);
+  return tools;
+}
+
+void ScenePanel::applyTheme()
+{
+  canvas_->setBackground(theme().scene, theme().sceneLine);
+}
+
+void ScenePanel::placeOverlays()
+{
+  overlay_->resize(canvas_->size());
+  const int legendHeight = std::clamp(canvas_->height() - 60, 120, 380);
+  legend_->setGeometry(canvas_->width() - legend_->width() - 10, 44, legend_->width(), legendHeight);
+}
+
+QString ScenePanel::partName(int part) const
+{
+  const auto& parts = canvas_->model().source().mesh->geometry.parts;
+  const GeometryPart& own = parts[static_cast<std::size_t>(part)];
+  const Part* named = findById(document_.project().parts, own.id);
+  return QString::fromStdString(named != nullptr ? named->name : own.name);
+}
+
+void ScenePanel::refreshSource()
+{
+  const std::shared_ptr<const Mesh> mesh = document_.shownMesh();
+  const std::shared_ptr<const CaseResult> result = document_.shownState().result;
+  SceneModel::Source source;
+  source.mesh = mesh;
+  if (mesh && result && mesh.get() == &result->mesh) {
+    source.unknowns = {result, &result->unknowns};
+    source.temperature = {result, &result->temperature};
+  } else if (mesh) {
+    source.unknowns = std::make_shared<Unknowns>(numberUnknowns(*mesh, std::vector<bool>(mesh->geometry.faces.size(), false)));
+  }
+  const bool same = source.mesh == canvas_->model().source().mesh && source.temperature == canvas_->model().source().temperature;
+  if (!same) {
+    canvas_->setSource(std::move(source));
+    refreshLooks();
+  }
+  refreshColors();
+  refreshFlags();
+  refreshCaption();
+  showSelection();
+}
+
+void ScenePanel::refreshLooks()
+{
+  const auto mesh = canvas_->model().source().mesh;
+  if (!mesh)
+    return;
+  std::vector<PartLook> looks;
+  for (const GeometryPart& part : mesh->geometry.parts) {
+    const auto found = looks_.find(part.id);
+    looks.push_back(found != looks_.end() ? found->second : PartLook::Shown);
+  }
+  if (looks != canvas_->looks())
+    canvas_->setLooks(std::move(looks));
+}
+
+std::vector<QColor> ScenePanel::conditionColors() const
+{
+  const auto mesh = canvas_->model().source().mesh;
+  std::vector<QColor> colors(mesh->geometry.faces.size());
+  for (std::size_t f = 0; f < colors.size(); ++f)
+    if (mesh->geometry.faces[f].exposed())
+      colors[f] = theme().dark ? QColor(90, 94, 100) : QColor(198, 200, 204); // insulated by default
+  const auto paint = [&](const std::string& surface, const QColor& color) {
+    for (const int face : facesOf(document_.shownProject(), mesh->geometry, surface).faces)
+      colors[static_cast<std::size_t>(face)] = color;
+  };
+  for (const Boundary& boundary : document_.shownProject().boundaries)
+    if (!boundary.muted && !surfaceOf(boundary).empty())
+      paint(surfaceOf(boundary), kindColor(static_cast<int>(boundary.condition.index())));
+  for (const HeatSource& source : document_.shownProject().sources)
+    if (!source.muted && !surfaceOf(source).empty())
+      paint(surfaceOf(source), kilnGlow(0.7));
+  return colors;
+}
+
+Coloring ScenePanel::coloring() const
+{
+  Coloring result;
+  const auto mesh = canvas_->model().source().mesh;
+  const auto by = static_cast<ColorBy>(colorBy_->currentIndex());
+  result.byTemperature = by == ColorBy::Temperature;
+  const auto drawn = canvas_->drawnRange();
+  const auto range = legend_->isPinned() || !drawn ? pinnedRange_ : *drawn;
+  result.low = range.first;
+  result.high = range.second;
+  if (!mesh || by == ColorBy::Temperature)
+    return result;
+  const Project& project = document_.shownProject();
+  for (const GeometryPart& own : mesh->geometry.parts) {
+    const Part* part = findById(project.parts, own.id);
+    QColor color(150, 152, 156);
+    for (std::size_t m = 0; part != nullptr && m < project.materials.size(); ++m)
+      if (project.materials[m].id == part->material) {
+        constexpr double lowest = 0.01, decades = 5; // W/(m·K): from the best insulation to copper
+        const double k = project.materials[m].conductivity.si;
+        color = by == ColorBy::Conductivity ? kilnGlow(std::log10(std::max(k, lowest) / lowest) / decades) : kindColor(static_cast<int>(m));
+      }
+    result.partColor.push_back(by == ColorBy::Condition ? QColor(150, 152, 156) : color);
+  }
+  if (by == ColorBy::Condition)
+    result.faceColor = conditionColors();
+  return result;
+}
+
+void ScenePanel::refreshColors()
+{
+  const Coloring colors = coloring();
+  const bool solved = canvas_->model().source().temperature != nullptr;
+  legend_->setVisible(colors.byTemperature && solved);
+  legend_->setRange(colors.low, colors.high);
+  std::vector<std::pair<double, QString>> limits;
+  for (const Watch& watch : document_.shownProject().watches)
+    if (!isHeat(watch))
+      for (const auto& limit : {watch.upper, watch.lower})
+        if (limit)
+          limits.emplace_back(limit->si, QString::fromStdString(watch.name));
+  legend_->setLimits(std::move(limits));
+  canvas_->setColoring(colors);
+  refreshCaption();
+}
+
+void ScenePanel::refreshFlags()
+{
+  std::vector<Flag> flags;
+  const CaseState& state = document_.shownState();
+  const auto text = [&](int part, double kelvin) {
+    return partName(part) + "  " + QString::fromStdString(formatQuantity(kelvin, Quantity::Temperature, preferences_.temperatureUnit()));
+  };
+  if (state.result && canvas_->model().source().temperature) {
+    // The watches' hot spots, and the hottest place of all.
+    for (const WatchFigure& watch : state.watches) {
+      const Watch* own = findById(document_.project().watches, watch.id);
+      const bool extreme = own != nullptr && (std::holds_alternative<PartFigure>(own->figure) || std::holds_alternative<SurfaceFigure>(own->figure));
+      if (watch.where && extreme && watch.where->part >= 0)
+        flags.push_back({watch.where->place, text(watch.where->part, watch.where->value), watch.margin && *watch.margin < 0});
+    }
+    PlacedValue hottest{-1, Vec3::Zero(), noPart};
+    for (const PartFigures& part : partFigures(*state.result))
+      if (part.hottest.value > hottest.value)
+        hottest = part.hottest;
+    const auto isThere = [&](const Flag& flag) { return (flag.place - hottest.place).norm() < 1e-9; };
+    if (hottest.part != noPart && std::none_of(flags.begin(), flags.end(), isThere))
+      flags.insert(flags.begin(), {hottest.place, text(hottest.part, hottest.value), false});
+  }
+  overlay_->setFlags(std::move(flags));
+}
+
+void ScenePanel::refreshCaption()
+{
+  const Case* shown = document_.shownCaseObject();
+  if (shown == nullptr)
+    return;
+  const CaseState& state = document_.shownState();
+  QString text = QString::fromStdString(shown->name) + tr(", steady");
+  bool warning = false;
+  if (canvas_->model().empty()) {
+    text += document_.project().parts.empty() ? tr(" · no parts yet") : tr(" · not meshed yet");
+  } else if (colorBy_->currentIndex() != 0) {
+    text += " · " + colorBy_->currentText() + tr(" as set");
+  } else if (!state.result) {
+    text += tr(" · not solved yet");
+  } else if (!state.outOfDate.isEmpty()) {
+    text += tr(" · out of date: %1").arg(state.outOfDate);
+    warning = true;
+  }
+  overlay_->setCaption(text, warning);
+}
+
+void ScenePanel::showSelection()
+{
+  canvas_->setHighlight(document_.litFaces(), document_.litParts());
+}
+
+void ScenePanel::hover(const std::optional<PickedPoint>& picked)
+{
+  if (!picked) {
+    overlay_->setHover({});
+    return;
+  }
+  const auto& geometry = canvas_->model().source().mesh->geometry;
+  QStringList words{partName(picked->part)};
+  if (picked->face >= 0) {
+    const std::string prefix = geometry.parts[static_cast<std::size_t>(picked->part)].id + ".";
+    for (const std::string& name : geometry.faces[static_cast<std::size_t>(picked->face)].names)
+      if (name.starts_with(prefix)) {
+        words << QString::fromStdString(name);
+        break;
+      }
+  } else {
+    words << tr("section");
+  }
+  if (picked->temperature)
+    words << QString::fromStdString(formatQuantity(*picked->temperature, Quantity::Temperature, preferences_.temperatureUnit()));
+  overlay_->setHover(words.join("  ·  "));
+}
+
+void ScenePanel::pick(const std::optional<PickedPoint>& picked, Qt::KeyboardModifiers /*modifiers*/)
+{
+  const auto mesh = canvas_->model().source().mesh;
+  document_.select(picked && mesh ? mesh->geometry.parts[static_cast<std::size_t>(picked->part)].id : std::string());
+}
+
+void ScenePanel::setPartLook(const std::string& partId, PartLook look)
+{
+  looks_[partId] = look;
+  refreshLooks();
+  refreshColors();
+}
+
+void ScenePanel::showAllParts()
+{
+  looks_.clear();
+  refreshLooks();
+  refreshColors();
+}
+
+void ScenePanel::isolateSelected()
+{
+  if (document_.litParts().empty() || canvas_->model().empty())
+    return;
+  const auto& parts = canvas_->model().source().mesh->geometry.parts;
+  for (std::size_t p = 0; p < parts.size(); ++p)
+    looks_[parts[p].id] = document_.litParts().contains(static_cast<int>(p)) ? PartLook::Shown : PartLook::Hidden;
+  refreshLooks();
+  refreshColors();
+}
+
+void ScenePanel::setSection(int axis, double share)
+{
+  sectionAxis_->setCurrentIndex(axis + 1);
+  sectionAt_->setVisible(axis >= 0);
+  const QSignalBlocker blocker(sectionAt_);
+  sectionAt_->setValue(static_cast<int>(std::lround(share * sliderSteps)));
+  if (axis < 0 || canvas_->model().empty()) {
+    canvas_->setSection(std::nullopt);
+  } else {
+    const auto [low, high] = canvas_->model().bounds();
+    canvas_->setSection(SectionPlane{axis, low[axis] + share * (high[axis] - low[axis])});
+  }
+  refreshColors();
+}
+
+} // namespace kiln

@@ -1,0 +1,66 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#pragma once
+
+#include "document/Document.h"
+#include "scene/SceneCanvas.h"
+#include "window/Preferences.h"
+
+#include <QWidget>
+
+class QComboBox;
+class QSlider;
+class QToolButton;
+
+namespace kiln {
+
+class Legend;
+class SceneOverlay;
+
+/// The centre of the window: the canvas with its tools, legend, flags and read-out, fed from the document.
+class ScenePanel : public QWidget {
+  Q_OBJECT
+
+public:
+  ScenePanel(Document& document, Preferences& preferences, QWidget* parent = nullptr);
+
+  [[nodiscard]] SceneCanvas& canvas() { return *canvas_; }
+  [[nodiscard]] SceneOverlay& overlay() { return *overlay_; }
+
+public slots:
+  void applyTheme();
+  void setPartLook(const std::string& partId, kiln::PartLook look);
+  void showAllParts();
+  void isolateSelected();
+  /// Cuts the model open along an axis (0 x, 1 y, 2 z; -1 closes it) at a share of its extent.
+  void setSection(int axis, double share);
+
+private:
+  enum class ColorBy { Temperature, Material, Conductivity, Condition };
+
+  QWidget* makeTools();
+  void refreshSource();
+  void refreshColors();
+  void refreshFlags();
+  void refreshCaption();
+  void refreshLooks();
+  void showSelection();
+  void hover(const std::optional<PickedPoint>& picked);
+  void pick(const std::optional<PickedPoint>& picked, Qt::KeyboardModifiers modifiers);
+  void placeOverlays();
+  [[nodiscard]] Coloring coloring() const;
+  [[nodiscard]] QString partName(int part) const;
+  [[nodiscard]] std::vector<QColor> conditionColors() const;
+
+  Document& document_;
+  Preferences& preferences_;
+  SceneCanvas* canvas_;
+  SceneOverlay* overlay_;
+  Legend* legend_;
+  QComboBox* colorBy_;
+  QComboBox* sectionAxis_;
+  QSlider* sectionAt_;
+  std::map<std::string, PartLook> looks_;
+  std::pair<double, double> pinnedRange_{293, 294};
+};
+
+} // namespace kiln

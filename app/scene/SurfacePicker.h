@@ -1,0 +1,31 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#pragma once
+
+#include "scene/SceneModel.h"
+
+#include <memory>
+#include <optional>
+
+namespace kiln {
+
+/// Finds what a ray meets first among drawn triangles. Needs no OpenGL.
+class SurfacePicker {
+public:
+  SurfacePicker();
+  ~SurfacePicker();
+  SurfacePicker(SurfacePicker&&) noexcept;
+  SurfacePicker& operator=(SurfacePicker&&) noexcept;
+
+  /// Builds the search structure over a surface, which must stay alive.
+  void setSurface(const DrawnSurface& surface);
+
+  /// First triangle met between two places; triangles that the section removes are passed.
+  [[nodiscard]] std::optional<PickedPoint> pick(const Vec3& from, const Vec3& to,
+                                                const std::optional<SectionPlane>& section) const;
+
+private:
+  struct State;
+  std::unique_ptr<State> state_;
+};
+
+} // namespace kiln

@@ -1,0 +1,148 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#include "strip/StripPanel.h"
+
+#include "io/AtomicFile.h"
+#include "io/Export.h"
+#include "strip/NumbersModel.h"
+
+#include <QAction>
+#include <QApplication>
+#include <QClipboard>
+#include <QFileDialog>
+#include <QHBoxLayout>
+#include <QHeaderView>
+#include <QLabel>
+#include <QMessageBox>
+#include <QSortFilterProxyModel>
+#include <QTableView>
+#include <QToolButton>
+#include <QVBoxLayout>
+#include <algorithm>
+
+namespace kiln {
+
+StripPanel::StripPanel(Document& document, Preferences& preferences, QWidget* parent)
+    : QWidget(parent), document_(document), title_(new QLabel), table_(new QTableView),
+      model_(new NumbersModel(document, preferences, this)), sorted_(new QSortFilterProxyModel(this))
+{
+  setObjectName("panel");
+  setAttribute(Qt::WA_StyledBackground);
+  auto* layout = new QVBoxLayout(this);
+  layout->setContentsMargins(0, 2, 0, 0);
+  layout->setSpacing(2);
+  auto* head = new QHBoxLayout;
+  head->setContentsMargins(10, 0, 8, 0);
+  auto* page = new QLabel(tr("NUMBERS"));
+  page->setProperty("role", "title");
+  head->addWidget(page);
+  head->addSpacing(12);
+  title_->setObjectName("stripTitle");
+  head->addWidget(title_);
+  head->addStretch();
+  const auto button = [&](const QString& text, const QString& tip, auto slot) {
+    auto* tool = new QToolButton;
+    tool->setText(text);
+    tool->setToolTip(tip);
+    connect(tool, &QToolButton::clicked, this, slot);
+    head->addWidget(tool);
+  };
+  button(tr("Copy"), tr("Copy the selected cells, or the whole table (Ctrl+C)"), &StripPanel::copy);
+  button(tr("CSV…"), tr("Save the table as comma-separated text"), &StripPanel::saveCsv);
+  layout->addLayout(head);
+
+  sorted_->setSourceModel(model_);
+  sorted_->setSortRole(NumbersModel::SortRole);
+  table_->setModel(sorted_);
+  table_->setObjectName("numbers");
+  table_->setAccessibleName(tr("Numbers"));
+  table_->setSortingEnabled(true);
+  table_->horizontalHeader()->setSortIndicator(-1, Qt::DescendingOrder);
+  sorted_->sort(-1);
+  table_->setAlternatingRowColors(true);
+  table_->setShowGrid(false);
+  table_->verticalHeader()->setVisible(false);
+  table_->verticalHeader()->setDefaultSectionSize(fontMetrics().height() + 5);
+  table_->horizontalHeader()->setStretchLastSection(true);
+  table_->horizontalHeader()->setDefaultAlignment(Qt::AlignLeft | Qt::AlignVCenter);
+  const int unit = fontMetrics().averageCharWidth();
+  for (const auto& [column, characters] : {std::pair{NumbersModel::Kind, 16}, {NumbersModel::Name, 34}, {NumbersModel::Hottest, 16},
+                                           {NumbersModel::Coldest, 16}, {NumbersModel::Mean, 16}, {NumbersModel::Heat, 14}})
+    table_->setColumnWidth(column, characters * unit);
+  layout->addWidget(table_);
+  auto* copyAction = new QAction(tr("Copy"), table_);
+  copyAction->setShortcut(QKeySequence::Copy);
+  copyAction->setShortcutContext(Qt::WidgetShortcut);
+  table_->addAction(copyAction);
+  connect(copyAction, &QAction::triggered, this, &StripPanel::copy);
+  connect(table_, &QTableView::clicked, this, [this](const QModelIndex& index) {
+    document_.select(model_->objectAt(sorted_->mapToSource(index).row()));
+  });
+  connect(&document, &Document::shownCaseChanged, this, &StripPanel::refreshTitle);
+  connect(&document, &Document::caseStateChanged, this, [this] { refreshTitle(); });
+  connect(&document, &Document::projectChanged, this, &StripPanel::refreshTitle);
+  refreshTitle();
+}
+
+void StripPanel::refreshTitle()
+{
+  const Case* shown = document_.shownCaseObject();
+  if (shown == nullptr)
+    return title_->clear();
+  const CaseState& state = document_.shownState();
+  QString text = tr("%1, steady").arg(QString::fromStdString(shown->name));
+  if (!state.result)
+    text += tr(": not solved yet");
+  else if (!state.outOfDate.isEmpty())
+    text += tr(": out of date (%1)").arg(state.outOfDate);
+  title_->setText(text);
+}
+
+QString StripPanel::tableText(const QString& separator) const
+{
+  QModelIndexList cells = table_->selectionModel()->selectedIndexes();
+  const bool all = cells.size() <= 1;
+  int firstRow = 0, lastRow = sorted_->rowCount() - 1, firstColumn = 0, lastColumn = sorted_->columnCount() - 1;
+  if (!all) {
+    const auto byRow = std::minmax_element(cells.begin(), cells.end(), [](const auto& a, const auto& b) { return a.row() < b.row(); });
+    const auto byColumn = std::minmax_element(cells.begin(), cells.end(), [](const auto& a, const auto& b) { return a.column() < b.column(); });
+    firstRow = byRow.first->row();
+    lastRow = byRow.second->row();
+    firstColumn = byColumn.first->column();
+    lastColumn = byColumn.second->column();
+  }
+  QStringList lines;
+  const bool csv = separator == ",";
+  const auto cell = [&](const QString& text) { return csv ? QString::fromStdString(csvField(text.toStdString())) : text; };
+  QStringList head;
+  for (int column = firstColumn; column <= lastColumn; ++column)
+    head << cell(sorted_->headerData(column, Qt::Horizontal).toString());
+  lines << head.join(separator);
+  for (int row = firstRow; row <= lastRow; ++row) {
+    QStringList line;
+    for (int column = firstColumn; column <= lastColumn; ++column)
+      line << cell(sorted_->index(row, column).data().toString());
+    lines << line.join(separator);
+  }
+  return lines.join("\n") + "\n";
+}
+
+QString StripPanel::copyText() const
+{
+  return tableText("\t");
+}
+
+void StripPanel::copy()
+{
+  QApplication::clipboard()->setText(copyText());
+}
+
+void StripPanel::saveCsv()
+{
+  const QString file = QFileDialog::getSaveFileName(this, tr("Save the table"), {}, tr("Comma-separated text (*.csv)"));
+  if (file.isEmpty())
+    return;
+  if (auto written = writeAtomically(file.toStdString(), tableText(",").toStdString()); !written)
+    QMessageBox::warning(this, tr("Not saved"), QString::fromStdString(written.error().sentence()));
+}
+
+} // namespace kiln

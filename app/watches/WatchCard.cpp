@@ -1,0 +1,175 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#include "watches/WatchCard.h"
+
+#include "fields/QuantityField.h"
+#include "watches/MarginBar.h"
+#include "window/Theme.h"
+
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QStyle>
+#include <QToolButton>
+#include <QVBoxLayout>
+
+namespace kiln {
+namespace {
+
+void setRole(QLabel* label, const char* role)
+{
+  label->setProperty("role", role);
+  label->style()->unpolish(label);
+  label->style()->polish(label);
+}
+
+/// How much of the way to the nearer limit is used up, measured from room temperature or from zero watts.
+std::optional<double> usedShare(const WatchFigure& figure)
+{
+  if (!figure.value || !figure.margin)
+    return std::nullopt;
+  constexpr double room = 293.15; // K
+  const double reference = figure.quantity == Quantity::Temperature ? room : 0;
+  const bool upperIsNearer = figure.upper && (!figure.lower || *figure.upper - *figure.value <= *figure.value - *figure.lower);
+  const double limit = upperIsNearer ? *figure.upper : *figure.lower;
+  const double way = std::abs(limit - reference);
+  if (way < 1e-9)
+    return *figure.margin >= 0 ? 1.0 : 1.1;
+  return 1 - *figure.margin / way;
+}
+
+} // namespace
+
+WatchCard::WatchCard(Document& document, Preferences& preferences, std::string watchId, QWidget* parent)
+    : QFrame(parent), document_(document), preferences_(preferences), watchId_(std::move(watchId)), name_(new QLabel),
+      figure_(new QLabel), margin_(new QLabel), place_(new QLabel), bar_(new MarginBar),
+      lower_(makeLimitField("lower", tr("lower limit"))), upper_(makeLimitField("upper", tr("upper limit")))
+{
+  setObjectName("card");
+  const QString id = QString::fromStdString(watchId_);
+  figure_->setObjectName("watchFigure:" + id);
+  margin_->setObjectName("watchMargin:" + id);
+  place_->setObjectName("watchPlace:" + id);
+  auto* layout = new QVBoxLayout(this);
+  layout->setContentsMargins(10, 7, 10, 8);
+  layout->setSpacing(2);
+  auto* top = new QHBoxLayout;
+  name_->setProperty("role", "quiet");
+  top->addWidget(name_, 1);
+  auto* remove = new QToolButton;
+  remove->setText("×");
+  remove->setToolTip(tr("Remove this watch"));
+  remove->setAccessibleName(tr("Remove this watch"));
+  connect(remove, &QToolButton::clicked, this, [this] {
+    document_.edit(tr("Remove watch %1").arg(name_->text()), [&](Project& project) {
+      std::erase_if(project.watches, [&](const Watch& watch) { return watch.id == watchId_; });
+    });
+  });
+  top->addWidget(remove);
+  layout->addLayout(top);
+  auto* middle = new QHBoxLayout;
+  figure_->setProperty("role", "figure");
+  middle->addWidget(figure_);
+  middle->addStretch();
+  middle->addWidget(margin_);
+  layout->addLayout(middle);
+  layout->addWidget(bar_);
+  place_->setProperty("role", "quiet");
+  place_->setWordWrap(true);
+  layout->addWidget(place_);
+  auto* limits = new QHBoxLayout;
+  limits->setSpacing(4);
+  limits->addWidget(lower_);
+  limits->addWidget(upper_);
+  layout->addLayout(limits);
+  refresh();
+}
+
+QuantityField* WatchCard::makeLimitField(const char* which, const QString& name)
+{
+  const Watch* watch = findById(document_.project().watches, watchId_);
+  const Quantity quantity = watch != nullptr && isHeat(*watch) ? Quantity::Power : Quantity::Temperature;
+  auto* field = new QuantityField(quantity, Range::Any);
+  const std::string path = watchId_ + "." + which;
+  field->setObjectName("field:" + QString::fromStdString(path));
+  field->setAccessibleName(name);
+  field->setToolTip(name);
+  field->setOptional(true);
+  field->setTemperatureUnit(preferences_.temperatureUnit());
+  connect(field, &QuantityField::committed, this, [this, path](const Number& number) { document_.setNumber(path, number); });
+  connect(field, &QuantityField::said, this, [this](const QString& sentence, bool wrong) {
+    if (sentence.isEmpty())
+      return refresh();
+    place_->setText(sentence);
+    setRole(place_, wrong ? "bad" : "quiet");
+  });
+  connect(field, &QuantityField::cleared, this, [this, which = std::string(which)] {
+    document_.edit(tr("Clear limit"), [&](Project& project) {
+      Watch* own = findById(project.watches, watchId_);
+      (which == "upper" ? own->upper : own->lower).reset();
+    });
+  });
+  return field;
+}
+
+QString WatchCard::placeText(const WatchFigure& figure) const
+{
+  const auto result = document_.shownState().result;
+  QString text;
+  if (figure.where && result && figure.where->part >= 0) {
+    const GeometryPart& part = result->mesh.geometry.parts[static_cast<std::size_t>(figure.where->part)];
+    const Part* own = findById(document_.project().parts, part.id);
+    text = tr("on %1, %2").arg(QString::fromStdString(own != nullptr ? own->name : part.name),
+                               QString::fromStdString(placeWords(part, figure.where->place)));
+  }
+  if (!figure.note.empty())
+    text += (text.isEmpty() ? "" : " · ") + QString::fromStdString(figure.note);
+  return text;
+}
+
+void WatchCard::refresh()
+{
+  const Watch* watch = findById(document_.shownProject().watches, watchId_);
+  if (watch == nullptr)
+    return;
+  const TemperatureUnit unit = preferences_.temperatureUnit();
+  name_->setText(QString::fromStdString(watch->name));
+  lower_->setTemperatureUnit(unit);
+  upper_->setTemperatureUnit(unit);
+  lower_->setNumber(watch->lower);
+  upper_->setNumber(watch->upper);
+  lower_->setPlaceholderText(tr("no lower limit"));
+  upper_->setPlaceholderText(tr("no upper limit"));
+
+  const CaseState& state = document_.shownState();
+  const auto found = std::find_if(state.watches.begin(), state.watches.end(), [&](const WatchFigure& f) { return f.id == watchId_; });
+  const WatchFigure figure = found != state.watches.end() ? *found : WatchFigure{};
+  figure_->setText(figure.value ? QString::fromStdString(formatQuantity(*figure.value, figure.quantity, unit)) : "–");
+  const bool old = state.stage == CaseState::Stage::OutOfDate;
+  figure_->setStyleSheet(old ? "color: " + theme().warning.name() + ";" : QString());
+  figure_->setToolTip(old ? tr("Out of date: %1").arg(state.outOfDate) : QString());
+  margin_->setText(figure.margin ? QString::fromStdString(formatMargin(*figure.margin, figure.quantity, unit)) : QString());
+  margin_->setToolTip(tr("Margin to the nearer limit; positive is safe"));
+  setRole(margin_, figure.margin && *figure.margin < 0 ? "bad" : "quiet");
+  bar_->setUsed(usedShare(figure));
+  place_->setText(!state.result ? tr("not solved yet") : old ? tr("out of date · ") + placeText(figure) : placeText(figure));
+  place_->setVisible(!place_->text().isEmpty());
+  setRole(place_, "quiet");
+}
+
+void WatchCard::mousePressEvent(QMouseEvent* /*event*/)
+{
+  const Watch* watch = findById(document_.project().watches, watchId_);
+  if (watch == nullptr)
+    return;
+  std::visit(
+      [&](const auto& figure) {
+        if constexpr (requires { figure.surface; })
+          document_.select(figure.surface);
+        else if constexpr (requires { figure.parts; })
+          document_.select(figure.parts.empty() ? std::string() : figure.parts.front());
+        else if constexpr (requires { figure.partA; })
+          document_.select(figure.partA + "|" + figure.partB);
+      },
+      watch->figure);
+}
+
+} // namespace kiln

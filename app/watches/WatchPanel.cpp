@@ -1,0 +1,142 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#include "watches/WatchPanel.h"
+
+#include "geometry/TouchingPairs.h"
+#include "watches/WatchCard.h"
+
+#include <QLabel>
+#include <QMenu>
+#include <QScrollArea>
+#include <QToolButton>
+#include <QVBoxLayout>
+#include <algorithm>
+
+namespace kiln {
+
+WatchPanel::WatchPanel(Document& document, Preferences& preferences, QWidget* parent)
+    : QWidget(parent), document_(document), preferences_(preferences), cards_(new QVBoxLayout), add_(new QToolButton)
+{
+  setObjectName("panel");
+  setAttribute(Qt::WA_StyledBackground);
+  auto* layout = new QVBoxLayout(this);
+  layout->setContentsMargins(0, 6, 0, 0);
+  layout->setSpacing(4);
+  auto* head = new QHBoxLayout;
+  head->setContentsMargins(10, 0, 6, 0);
+  auto* title = new QLabel(tr("WATCHES"));
+  title->setProperty("role", "title");
+  head->addWidget(title);
+  head->addStretch();
+  add_->setText(tr("+ Watch"));
+  add_->setObjectName("addWatch");
+  add_->setToolTip(tr("Watch another figure; it is read from the stored result at once"));
+  connect(add_, &QToolButton::clicked, this, &WatchPanel::showAddMenu);
+  head->addWidget(add_);
+  layout->addLayout(head);
+  auto* body = new QWidget;
+  body->setObjectName("panelBody");
+  auto* bodyLayout = new QVBoxLayout(body);
+  bodyLayout->setContentsMargins(8, 0, 8, 8);
+  cards_->setSpacing(6);
+  bodyLayout->addLayout(cards_);
+  bodyLayout->addStretch();
+  auto* scroll = new QScrollArea;
+  scroll->setWidget(body);
+  scroll->setWidgetResizable(true);
+  scroll->setFrameShape(QFrame::NoFrame);
+  scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+  layout->addWidget(scroll);
+  connect(&document, &Document::projectChanged, this, &WatchPanel::refresh);
+  connect(&document, &Document::resultChanged, this, &WatchPanel::refresh);
+  connect(&preferences, &Preferences::unitChanged, this, &WatchPanel::refresh);
+  refresh();
+}
+
+void WatchPanel::refresh()
+{
+  const auto& watches = document_.project().watches;
+  const auto sameId = [](const WatchCard* card, const Watch& watch) { return card->watchId() == watch.id; };
+  if (!std::equal(views_.begin(), views_.end(), watches.begin(), watches.end(), sameId)) {
+    for (WatchCard* card : views_) {
+      card->hide();
+      card->deleteLater();
+    }
+    views_.clear();
+    for (const Watch& watch : watches) {
+      views_.push_back(new WatchCard(document_, preferences_, watch.id));
+      cards_->addWidget(views_.back());
+    }
+  }
+  for (WatchCard* card : views_)
+    card->refresh();
+}
+
+std::vector<Watch> WatchPanel::possibleWatches() const
+{
+  std::vector<Watch> possible;
+  const auto offer = [&](const std::string& name, auto figure) {
+    Watch watch;
+    watch.name = name;
+    watch.figure = std::move(figure);
+    possible.push_back(std::move(watch));
+  };
+  const Project& project = document_.project();
+  const auto offerPart = [&](const Part& part) {
+    offer(part.name + ", hottest", PartFigure{PartFigure::Kind::Hottest, {part.id}});
+    offer(part.name + ", coldest", PartFigure{PartFigure::Kind::Coldest, {part.id}});
+    offer(part.name + ", mean", PartFigure{PartFigure::Kind::Mean, {part.id}});
+  };
+  const auto offerSurface = [&](const Surface& surface) {
+    offer(surface.name + ", hottest", SurfaceFigure{PartFigure::Kind::Hottest, surface.id});
+    offer(surface.name + ", mean", SurfaceFigure{PartFigure::Kind::Mean, surface.id});
+    offer("Heat through " + surface.name, SurfaceHeat{surface.id});
+  };
+  // What is selected comes first.
+  if (const Part* part = findById(project.parts, document_.selectedId()))
+    offerPart(*part);
+  if (const Boundary* boundary = findById(project.boundaries, document_.selectedId()))
+    if (const Surface* surface = findById(project.surfaces, surfaceOf(*boundary)))
+      offerSurface(*surface);
+  if (const auto mesh = document_.shownMesh())
+    for (const TouchingPair& pair : touchingPairs(mesh->geometry)) {
+      const GeometryPart& a = mesh->geometry.parts[static_cast<std::size_t>(pair.partA)];
+      const GeometryPart& b = mesh->geometry.parts[static_cast<std::size_t>(pair.partB)];
+      const Contact* contact = findContact(project, a.id, b.id);
+      if (document_.selectedId() == (contact != nullptr ? contact->id : a.id + "|" + b.id))
+        offer("Heat " + a.name + " → " + b.name, ContactHeat{a.id, b.id});
+    }
+  if (possible.empty()) {
+    for (const Part& part : project.parts)
+      offer(part.name + ", hottest", PartFigure{PartFigure::Kind::Hottest, {part.id}});
+    for (const Surface& surface : project.surfaces)
+      offerSurface(surface);
+  }
+  return possible;
+}
+
+void WatchPanel::showAddMenu()
+{
+  auto* menu = new QMenu(this);
+  menu->setObjectName("addWatchMenu");
+  menu->setAttribute(Qt::WA_DeleteOnClose);
+  for (const Watch& watch : possibleWatches())
+    menu->addAction(QString::fromStdString(watch.name), this, [this, watch] { add(watch); });
+  menu->popup(add_->mapToGlobal(QPoint(0, add_->height())));
+}
+
+void WatchPanel::addForSelection()
+{
+  if (const std::vector<Watch> possible = possibleWatches(); !possible.empty())
+    add(possible.front());
+}
+
+void WatchPanel::add(const Watch& watch)
+{
+  document_.edit(tr("Watch %1").arg(QString::fromStdString(watch.name)), [&](Project& project) {
+    Watch added = watch;
+    added.id = freeId(project, "watch");
+    project.watches.push_back(std::move(added));
+  });
+}
+
+} // namespace kiln

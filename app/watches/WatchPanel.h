@@ -1,0 +1,40 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#pragma once
+
+#include "document/Document.h"
+#include "window/Preferences.h"
+
+#include <QWidget>
+
+class QVBoxLayout;
+class QToolButton;
+
+namespace kiln {
+
+class WatchCard;
+
+/// The watches of the project as cards: figure, limits, margin, place.
+class WatchPanel : public QWidget {
+  Q_OBJECT
+
+public:
+  WatchPanel(Document& document, Preferences& preferences, QWidget* parent = nullptr);
+
+public slots:
+  /// Adds a watch for what is selected: a part, a surface's heat, or a contact's heat.
+  void addForSelection();
+
+private:
+  void refresh();
+  [[nodiscard]] std::vector<Watch> possibleWatches() const;
+  void showAddMenu();
+  void add(const Watch& watch);
+
+  Document& document_;
+  Preferences& preferences_;
+  QVBoxLayout* cards_;
+  QToolButton* add_;
+  std::vector<WatchCard*> views_;
+};
+
+} // namespace kiln

@@ -1,0 +1,82 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#pragma once
+
+#include "document/Document.h"
+#include "document/SolverProcess.h"
+#include "window/Preferences.h"
+
+#include <QMainWindow>
+
+class QLabel;
+class QMenu;
+class QSplitter;
+
+namespace kiln {
+
+class CaseBar;
+class LedgerPanel;
+class ReadinessList;
+class ScenePanel;
+class StripPanel;
+class WatchPanel;
+
+/// Builds the five zones, wires them to the document, and remembers how it was left.
+class MainWindow : public QMainWindow {
+  Q_OBJECT
+
+public:
+  explicit MainWindow(QWidget* parent = nullptr);
+  ~MainWindow() override;
+
+  /// Opens a project; tells the user why when it cannot be read.
+  bool openFile(const QString& file);
+
+  /// Opens the ledger row of an object and brings it into view.
+  void revealObject(const QString& id);
+
+  [[nodiscard]] Document& document() { return document_; }
+  [[nodiscard]] SolverProcess& solver() { return solver_; }
+  [[nodiscard]] Preferences& preferences() { return preferences_; }
+  [[nodiscard]] ScenePanel& scene() { return *scene_; }
+
+protected:
+  void closeEvent(QCloseEvent* event) override;
+  void dragEnterEvent(QDragEnterEvent* event) override;
+  void dropEvent(QDropEvent* event) override;
+  void resizeEvent(QResizeEvent* event) override;
+
+private:
+  void buildZones();
+  void buildMenus();
+  void buildViewMenu();
+  void rebuildRecentMenu();
+  void restoreLayout();
+  void applyThemeChoice();
+  void refreshTitle();
+  void refreshStatus();
+  void toggleReadiness();
+  void placeReadiness();
+  void showFinding(const Finding& finding);
+  bool save();
+  bool saveAs();
+  bool mayDiscard();
+  void solveShown();
+  void solveAll();
+  void showSentence(const QString& title, const QString& sentence);
+
+  Preferences preferences_;
+  Document document_;
+  SolverProcess solver_;
+  CaseBar* cases_;
+  LedgerPanel* ledger_;
+  ScenePanel* scene_;
+  WatchPanel* watches_;
+  StripPanel* strip_;
+  ReadinessList* readiness_;
+  QSplitter* across_;
+  QSplitter* down_;
+  QLabel* status_;
+  QMenu* recent_ = nullptr;
+};
+
+} // namespace kiln

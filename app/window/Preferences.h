@@ -1,0 +1,36 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#pragma once
+
+#include "units/Quantity.h"
+#include "window/Theme.h"
+
+#include <QObject>
+#include <QStringList>
+
+namespace kiln {
+
+/// What belongs to the user and not to a project; kept between sessions.
+class Preferences : public QObject {
+  Q_OBJECT
+
+public:
+  explicit Preferences(QObject* parent = nullptr);
+
+  [[nodiscard]] TemperatureUnit temperatureUnit() const { return unit_; }
+  [[nodiscard]] ThemeChoice themeChoice() const { return theme_; }
+  [[nodiscard]] QStringList recentFiles() const;
+  void setTemperatureUnit(TemperatureUnit unit);
+  void setThemeChoice(ThemeChoice choice);
+  void addRecentFile(const QString& file);
+
+signals:
+  void unitChanged();
+  void themeChanged();
+  void recentChanged();
+
+private:
+  TemperatureUnit unit_;
+  ThemeChoice theme_;
+};
+
+} // namespace kiln

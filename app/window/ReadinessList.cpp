@@ -1,0 +1,64 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#include "window/ReadinessList.h"
+
+#include "window/Theme.h"
+
+#include <QLabel>
+#include <QScrollArea>
+#include <QVBoxLayout>
+#include <algorithm>
+
+namespace kiln {
+
+ReadinessList::ReadinessList(Document& document, QWidget* parent)
+    : QFrame(parent), document_(document), lines_(new QVBoxLayout)
+{
+  setObjectName("readinessList");
+  setAutoFillBackground(true);
+  setFrameShape(QFrame::StyledPanel);
+  auto* layout = new QVBoxLayout(this);
+  layout->setContentsMargins(0, 0, 0, 0);
+  auto* body = new QWidget;
+  auto* bodyLayout = new QVBoxLayout(body);
+  bodyLayout->setContentsMargins(12, 8, 12, 8);
+  bodyLayout->addLayout(lines_);
+  bodyLayout->addStretch();
+  auto* scroll = new QScrollArea;
+  scroll->setWidget(body);
+  scroll->setWidgetResizable(true);
+  scroll->setFrameShape(QFrame::NoFrame);
+  layout->addWidget(scroll);
+  connect(&document, &Document::findingsChanged, this, &ReadinessList::refresh);
+  refresh();
+}
+
+void ReadinessList::refresh()
+{
+  while (QLayoutItem* item = lines_->takeAt(0)) {
+    if (item->widget() != nullptr) {
+      item->widget()->hide();
+      item->widget()->deleteLater();
+    }
+    delete item;
+  }
+  const auto& findings = document_.findings();
+  if (findings.empty())
+    lines_->addWidget(new QLabel(document_.geometryIsCurrent() ? tr("Ready: nothing is missing or doubtful.")
+                                                               : tr("Nothing is missing so far; faces are checked when the parts are meshed.")));
+  for (std::size_t i = 0; i < findings.size(); ++i) {
+    const Finding& finding = findings[i];
+    const bool error = finding.severity == Finding::Severity::Error;
+    auto* line = new QLabel(QString("<span style='color:%1'>%2</span> <a style='color:%3;text-decoration:none' href='#%4'><b>%5</b></a>: %6 <span style='color:%7'>%8</span>")
+                                .arg((error ? theme().bad : theme().warning).name(), error ? "✕" : "▲", theme().text.name())
+                                .arg(i)
+                                .arg(QString::fromStdString(finding.object).toHtmlEscaped(), QString::fromStdString(finding.problem).toHtmlEscaped(),
+                                     theme().quiet.name(), QString::fromStdString(finding.remedy).toHtmlEscaped()));
+    line->setWordWrap(true);
+    line->setObjectName("finding:" + QString::number(i));
+    line->setTextInteractionFlags(Qt::LinksAccessibleByMouse | Qt::LinksAccessibleByKeyboard);
+    connect(line, &QLabel::linkActivated, this, [this, finding] { emit wanted(finding); });
+    lines_->addWidget(line);
+  }
+}
+
+} // namespace kiln

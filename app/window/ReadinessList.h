@@ -1,0 +1,29 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#pragma once
+
+#include "document/Document.h"
+
+#include <QFrame>
+
+class QVBoxLayout;
+
+namespace kiln {
+
+/// The live list of what is missing or doubtful. A click on a line leads to the place that mends it.
+class ReadinessList : public QFrame {
+  Q_OBJECT
+
+public:
+  explicit ReadinessList(Document& document, QWidget* parent = nullptr);
+
+signals:
+  void wanted(const kiln::Finding& finding);
+
+private:
+  void refresh();
+
+  Document& document_;
+  QVBoxLayout* lines_;
+};
+
+} // namespace kiln
