@@ -47,9 +47,9 @@ int main(int argc, char** argv)
     window.openFile(parser.positionalArguments().constFirst());
   if (parser.isSet(cut))
     window.scene().setSection(static_cast<int>(QString("xyz").indexOf(parser.value(cut))), 0.5);
-  if (parser.isSet(select))
-    window.revealObject(parser.value(select));
   window.show();
+  if (parser.isSet(select))
+    QTimer::singleShot(0, &window, [&] { window.revealObject(parser.value(select)); });
   if (parser.isSet(picture))
     takePicture(window, parser.value(picture));
   return QApplication::exec();

@@ -7,10 +7,14 @@
 #include <QLabel>
 #include <QLineEdit>
 #include <QScrollArea>
+#include <QTimer>
 #include <QVBoxLayout>
 #include <algorithm>
 
 namespace kiln {
+namespace {
+constexpr int layoutTime = 40; // ms until an opened row has its size
+} // namespace
 
 LedgerPanel::LedgerPanel(Document& document, Preferences& preferences, QWidget* parent)
     : QWidget(parent), document_(document), preferences_(preferences), filter_(new QLineEdit), scroll_(new QScrollArea)
@@ -131,7 +135,7 @@ void LedgerPanel::reveal(const std::string& objectId)
       if (row->row().id == objectId) {
         row->setOpen(true);
         row->setFocus(Qt::OtherFocusReason);
-        scroll_->ensureWidgetVisible(row, 0, 10);
+        QTimer::singleShot(layoutTime, row, [this, row] { scroll_->ensureWidgetVisible(row, 0, 10); }); // once it has its size
       }
 }
 

@@ -133,12 +133,17 @@ LedgerBand contactsBand(const Document& document, const Project& project, const 
     row.partB = mesh->geometry.parts[static_cast<std::size_t>(pair.partB)].id;
     const Contact* contact = findContact(project, row.partA, row.partB);
     row.id = contact != nullptr ? contact->id : row.partA + "|" + row.partB;
-    row.name = nameOf(project.parts, row.partA) + " → " + nameOf(project.parts, row.partB);
     row.set = contact != nullptr ? std::visit(set, contact->exchange) : tr("perfect, because not set");
     row.set += " · " + QString::fromStdString(formatQuantity(pair.area, Quantity::Area, {}, 3));
     for (const ContactFigure& figure : figures)
       if (figure.partA == row.partA && figure.partB == row.partB)
-        row.figure = figure.watts;
+        row.figure = std::abs(figure.watts);
+    // The arrow points where the heat goes.
+    const bool backwards = std::any_of(figures.begin(), figures.end(), [&](const ContactFigure& figure) {
+      return figure.partA == row.partA && figure.partB == row.partB && figure.watts < 0;
+    });
+    row.name = nameOf(project.parts, backwards ? row.partB : row.partA) + (row.figure ? " → " : " | ") +
+               nameOf(project.parts, backwards ? row.partA : row.partB);
     largest = std::max(largest, std::abs(row.figure.value_or(0)));
     band.rows.push_back(std::move(row));
   }

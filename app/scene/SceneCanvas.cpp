@@ -30,6 +30,8 @@ std::size_t at(int i)
   return static_cast<std::size_t>(i);
 }
 
+constexpr double viewAngle = 22; // degrees: little perspective, so that shapes can be judged
+
 void setColor(vtkProperty* property, const QColor& color)
 {
   property->SetColor(color.redF(), color.greenF(), color.blueF());
@@ -58,7 +60,7 @@ struct Layer {
 } // namespace
 
 struct SceneCanvas::Actors {
-  Layer shown, seeThrough, cut, edges, seeThroughEdges, highlight;
+  Layer shown, seeThrough, cut, cutEdges, edges, seeThroughEdges, highlight, outline;
   vtkNew<vtkLookupTable> table;
   vtkNew<vtkPlane> plane;
 };
@@ -71,8 +73,8 @@ SceneCanvas::SceneCanvas(QWidget* parent) : VtkView(parent), actors_(std::make_u
     const QColor color = kilnGlow(i / (colors - 1.0));
     actors_->table->SetTableValue(i, color.redF(), color.greenF(), color.blueF(), 1);
   }
-  for (Layer* layer : {&actors_->shown, &actors_->cut, &actors_->edges, &actors_->seeThrough, &actors_->seeThroughEdges,
-                       &actors_->highlight})
+  for (Layer* layer : {&actors_->shown, &actors_->cut, &actors_->cutEdges, &actors_->edges, &actors_->seeThrough, &actors_->seeThroughEdges,
+                       &actors_->highlight, &actors_->outline})
     layer->addTo(renderer());
   for (Layer* layer : {&actors_->shown, &actors_->cut, &actors_->seeThrough}) {
     layer->mapper->SetLookupTable(actors_->table);
@@ -88,14 +90,18 @@ SceneCanvas::SceneCanvas(QWidget* parent) : VtkView(parent), actors_(std::make_u
   actors_->cut.actor->GetProperty()->SetDiffuse(0);
   constexpr double glass = 0.14;
   actors_->seeThrough.actor->GetProperty()->SetOpacity(glass);
-  for (Layer* layer : {&actors_->edges, &actors_->seeThroughEdges, &actors_->highlight}) {
+  for (Layer* layer : {&actors_->edges, &actors_->cutEdges, &actors_->seeThroughEdges, &actors_->highlight, &actors_->outline}) {
     layer->actor->GetProperty()->SetLighting(false);
     layer->mapper->SetResolveCoincidentTopologyToPolygonOffset();
     layer->mapper->SetRelativeCoincidentTopologyLineOffsetParameters(0, -4);
     layer->mapper->SetRelativeCoincidentTopologyPolygonOffsetParameters(0, -2);
   }
-  actors_->highlight.actor->GetProperty()->SetOpacity(0.45);
-  setColor(actors_->highlight.actor->GetProperty(), QColor(64, 170, 190));
+  // The colour beneath is data: light the faces by their outline and only a breath of fill.
+  const QColor light(40, 190, 214);
+  setColor(actors_->highlight.actor->GetProperty(), light);
+  setColor(actors_->outline.actor->GetProperty(), light);
+  actors_->highlight.actor->GetProperty()->SetOpacity(0.16);
+  actors_->outline.actor->GetProperty()->SetLineWidth(2.5F);
   setFocusPolicy(Qt::ClickFocus);
 }
 
@@ -146,6 +152,7 @@ void SceneCanvas::setBackground(const QColor& background, const QColor& lines)
   renderer()->SetBackground(background.redF(), background.greenF(), background.blueF());
   setColor(actors_->edges.actor->GetProperty(), lines);
   setColor(actors_->seeThroughEdges.actor->GetProperty(), lines);
+  setColor(actors_->cutEdges.actor->GetProperty(), QColor(20, 20, 24)); // on the glow, in either look
   constexpr double faint = 0.5;
   actors_->edges.actor->GetProperty()->SetOpacity(faint);
   actors_->seeThroughEdges.actor->GetProperty()->SetOpacity(faint / 2);
@@ -182,8 +189,9 @@ void SceneCanvas::rebuild()
   actors_->seeThrough.show(trianglesAsPolyData(seeThrough_));
   actors_->cut.show(trianglesAsPolyData(cut_));
   actors_->edges.show(edgesAsPolyData(shown_));
+  actors_->cutEdges.show(edgesAsPolyData(cut_));
   actors_->seeThroughEdges.show(edgesAsPolyData(seeThrough_));
-  for (Layer* layer : {&actors_->shown, &actors_->edges, &actors_->highlight}) {
+  for (Layer* layer : {&actors_->shown, &actors_->edges, &actors_->highlight, &actors_->outline}) {
     layer->mapper->RemoveAllClippingPlanes();
     if (section_)
       layer->mapper->AddClippingPlane(actors_->plane);
@@ -192,9 +200,12 @@ void SceneCanvas::rebuild()
     Vec3 origin = Vec3::Zero();
     Vec3 normal = Vec3::Zero();
     origin[section_->axis] = section_->position;
-    normal[section_->axis] = -1;
+    normal[section_->axis] = section_->removesAbove ? -1 : 1;
     actors_->plane->SetOrigin(origin.data());
     actors_->plane->SetNormal(normal.data());
+    const auto [low, high] = model_.bounds();
+    const Vec3 lift = -normal * 0.002 * (high - low).norm(); // the lines of the cut stand a little before it
+    actors_->cutEdges.actor->SetPosition(lift.x(), lift.y(), lift.z());
   }
   recolor();
   rebuildHighlight();
@@ -242,9 +253,13 @@ void SceneCanvas::rebuildHighlight()
   DrawnSurface lit;
   lit.points = shown_.points;
   for (std::size_t t = 0; t < shown_.triangles.size(); ++t)
-    if (litFaces_.contains(shown_.face[t]) || litParts_.contains(shown_.part[t]))
+    if (litFaces_.contains(shown_.face[t]) || litParts_.contains(shown_.part[t])) {
       lit.triangles.push_back(shown_.triangles[t]);
+      lit.face.push_back(shown_.face[t]);
+    }
+  SceneModel::addEdges(lit);
   actors_->highlight.show(trianglesAsPolyData(lit));
+  actors_->outline.show(edgesAsPolyData(lit));
 }
 
 std::pair<Vec3, Vec3> SceneCanvas::rayAt(const QPointF& pixel) const
@@ -315,10 +330,22 @@ void SceneCanvas::fit()
     return;
   const auto [low, high] = model_.bounds();
   const std::array<double, 6> box{low.x(), high.x(), low.y(), high.y(), low.z(), high.z()};
+  vtkCamera* camera = renderer()->GetActiveCamera();
+  camera->SetViewAngle(viewAngle);
   renderer()->ResetCamera(box.data());
-  constexpr double closer = 1.25; // the default leaves a wide margin
-  renderer()->GetActiveCamera()->Zoom(1.0);
-  renderer()->GetActiveCamera()->Dolly(closer);
+  // The default leaves a wide margin: come closer until the corners fill the view, twice because of the perspective.
+  for (int pass = 0; pass < 2; ++pass) {
+    double used = 0;
+    for (int corner = 0; corner < 8; ++corner) {
+      const Vec3 place((corner & 1) != 0 ? high.x() : low.x(), (corner & 2) != 0 ? high.y() : low.y(), (corner & 4) != 0 ? high.z() : low.z());
+      const QPointF away = pixelOf(place) - QPointF(width() / 2.0, height() / 2.0);
+      used = std::max({used, std::abs(away.x()) * 2 / std::max(width(), 1), std::abs(away.y()) * 2 / std::max(height(), 1)});
+    }
+    constexpr double wanted = 0.88; // of the view
+    if (used > 0)
+      camera->Dolly(wanted / used);
+  }
+  framed_ = true;
   moved();
 }
 
@@ -361,12 +388,14 @@ void SceneCanvas::orbit(double azimuth, double elevation)
   const Vec3 newPosition = focus + newArm;
   camera->SetPosition(newPosition.data());
   camera->SetViewUp(0, 0, 1);
+  framed_ = false;
   moved();
 }
 
 void SceneCanvas::zoom(double factor)
 {
   renderer()->GetActiveCamera()->Dolly(factor);
+  framed_ = false;
   moved();
 }
 
@@ -386,6 +415,7 @@ void SceneCanvas::pan(const QPointF& delta)
   const Vec3 newPosition = position + shift;
   camera->SetFocalPoint(newFocus.data());
   camera->SetPosition(newPosition.data());
+  framed_ = false;
   moved();
 }
 
@@ -439,6 +469,8 @@ void SceneCanvas::leaveEvent(QEvent* /*event*/)
 void SceneCanvas::resizeEvent(QResizeEvent* event)
 {
   VtkView::resizeEvent(event);
+  if (framed_)
+    fit();
   emit cameraMoved();
 }
 

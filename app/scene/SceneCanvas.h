@@ -89,6 +89,7 @@ private:
   SurfacePicker shownPicker_, cutPicker_;
   QPointF pressedAt_, lastAt_;
   bool dragging_ = false;
+  bool framed_ = true; ///< the whole model is in view until the user moves the camera
 };
 
 } // namespace kiln

@@ -94,7 +94,7 @@ DrawnSurface SceneModel::skin(const std::vector<PartLook>& looks, PartLook wante
   return surface;
 }
 
-void SceneModel::addEdges(DrawnSurface& surface) const
+void SceneModel::addEdges(DrawnSurface& surface)
 {
   std::unordered_map<std::uint64_t, int> faceAt;
   faceAt.reserve(surface.triangles.size() * 2);
@@ -125,7 +125,7 @@ DrawnSurface SceneModel::section(const std::vector<PartLook>& looks, const Secti
     TetCut cut;
     for (std::size_t i = 0; i < 4; ++i) {
       cut.place[i] = mesh.nodes[at(mesh.tets[t][i])];
-      cut.height[i] = cut.place[i][plane.axis] - plane.position;
+      cut.height[i] = plane.depth(cut.place[i]);
       if (solved)
         cut.temperature[i] = (*source_.temperature)[at(source_.unknowns->ofTet[t][i])];
     }
@@ -141,7 +141,32 @@ DrawnSurface SceneModel::section(const std::vector<PartLook>& looks, const Secti
       surface.face.push_back(-1);
     }
   }
+  addSectionEdges(looks, plane, surface);
   return surface;
+}
+
+void SceneModel::addSectionEdges(const std::vector<PartLook>& looks, const SectionPlane& plane, DrawnSurface& surface) const
+{
+  const Mesh& mesh = *source_.mesh;
+  const auto isShown = [&](int part) { return part != noPart && looks[at(part)] == PartLook::Shown; };
+  for (std::size_t t = 0; t < mesh.triangles.size(); ++t) {
+    const Face& face = mesh.geometry.faces[at(mesh.triangleFace[t])];
+    if (!isShown(face.parts[0]) && !isShown(face.parts[1]))
+      continue;
+    const int first = static_cast<int>(surface.points.size());
+    for (std::size_t i = 0; i < 3; ++i) {
+      const Vec3& a = mesh.nodes[at(mesh.triangles[t][i])];
+      const Vec3& b = mesh.nodes[at(mesh.triangles[t][(i + 1) % 3])];
+      const double ha = plane.depth(a);
+      const double hb = plane.depth(b);
+      if ((ha > 0) != (hb > 0))
+        surface.points.emplace_back(a + ha / (ha - hb) * (b - a));
+    }
+    if (surface.points.size() == at(first) + 2)
+      surface.edges.push_back({first, first + 1});
+  }
+  if (!surface.temperatures.empty())
+    surface.temperatures.resize(surface.points.size(), surface.temperatures.back()); // line ends carry no colour
 }
 
 std::pair<Vec3, Vec3> SceneModel::bounds() const

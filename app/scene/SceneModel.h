@@ -12,11 +12,17 @@ namespace kiln {
 
 enum class PartLook { Shown, SeeThrough, Hidden };
 
-/// A plane that takes away the half of the model on its positive side.
+/// A plane that takes away one half of the model.
 struct SectionPlane {
-  int axis = 0;        ///< 0 x, 1 y, 2 z
-  double position = 0; ///< m
-  [[nodiscard]] bool removes(const Vec3& place) const { return place[axis] > position; }
+  int axis = 0;             ///< 0 x, 1 y, 2 z
+  double position = 0;      ///< m
+  bool removesAbove = true; ///< the half with larger coordinates, else the other
+  /// How far a place lies in the removed half; negative in the kept one.
+  [[nodiscard]] double depth(const Vec3& place) const
+  {
+    return removesAbove ? place[axis] - position : position - place[axis];
+  }
+  [[nodiscard]] bool removes(const Vec3& place) const { return depth(place) > 0; }
 };
 
 /// What is under the pointer.
@@ -62,8 +68,11 @@ public:
   /// Low and high corner of the whole model.
   [[nodiscard]] std::pair<Vec3, Vec3> bounds() const;
 
+  /// Fills the edges where faces meet or the surface ends.
+  static void addEdges(DrawnSurface& surface);
+
 private:
-  void addEdges(DrawnSurface& surface) const;
+  void addSectionEdges(const std::vector<PartLook>& looks, const SectionPlane& plane, DrawnSurface& surface) const;
 
   Source source_;
 };

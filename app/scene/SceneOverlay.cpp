@@ -72,7 +72,7 @@ void SceneOverlay::paintFlags(QPainter& painter) const
     for (int tries = 0; tries < 20 && std::any_of(taken.begin(), taken.end(), overlaps); ++tries)
       box.translate(0, size.height() + 5);
     taken.push_back(box);
-    const QColor ink = flag.bad ? t.bad : t.text;
+    const QColor ink = flag.bad ? t.bad : covered ? t.quiet : t.text;
     painter.setPen(QPen(ink, 1.2, covered ? Qt::DashLine : Qt::SolidLine));
     painter.drawLine(spot, QPointF(toLeft ? box.right() : box.left(), box.center().y()));
     painter.setBrush(covered ? Qt::NoBrush : QBrush(ink));

@@ -344,7 +344,9 @@ void ScenePanel::setSection(int axis, double share)
     canvas_->setSection(std::nullopt);
   } else {
     const auto [low, high] = canvas_->model().bounds();
-    canvas_->setSection(SectionPlane{axis, low[axis] + share * (high[axis] - low[axis])});
+    // Take away the half that stands before the eye.
+    const bool above = canvas_->eye()[axis] > (low[axis] + high[axis]) / 2;
+    canvas_->setSection(SectionPlane{axis, low[axis] + share * (high[axis] - low[axis]), above});
   }
   refreshColors();
 }

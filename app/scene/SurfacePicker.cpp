@@ -66,7 +66,7 @@ std::optional<PickedPoint> SurfacePicker::pick(const Vec3& from, const Vec3& to,
       return std::nullopt;
     const auto triangle = static_cast<std::size_t>(cell);
     constexpr double slack = 1e-9; // m; the section's own triangles lie on its plane
-    const bool removed = section && state_->surface->face[triangle] >= 0 && place[section->axis] > section->position + slack;
+    const bool removed = section && state_->surface->face[triangle] >= 0 && section->depth(place) > slack;
     if (removed) {
       start = place + way.normalized() * step;
       continue;

@@ -90,6 +90,8 @@ QVariant NumbersModel::data(const QModelIndex& index, int role) const
 
 QVariant NumbersModel::headerData(int section, Qt::Orientation orientation, int role) const
 {
+  if (orientation == Qt::Horizontal && role == Qt::TextAlignmentRole)
+    return static_cast<int>((section >= Hottest && section <= Heat ? Qt::AlignRight : Qt::AlignLeft) | Qt::AlignVCenter);
   if (orientation != Qt::Horizontal || role != Qt::DisplayRole)
     return {};
   const QString unit = QString::fromStdString(displayUnit(Quantity::Temperature, preferences_.temperatureUnit()));

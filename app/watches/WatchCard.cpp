@@ -77,8 +77,13 @@ WatchCard::WatchCard(Document& document, Preferences& preferences, std::string w
   layout->addWidget(place_);
   auto* limits = new QHBoxLayout;
   limits->setSpacing(4);
-  limits->addWidget(lower_);
-  limits->addWidget(upper_);
+  for (const auto& [word, field] : {std::pair{tr("min"), lower_}, {tr("max"), upper_}}) {
+    auto* label = new QLabel(word);
+    label->setProperty("role", "quiet");
+    label->setBuddy(field);
+    limits->addWidget(label);
+    limits->addWidget(field, 1);
+  }
   layout->addLayout(limits);
   refresh();
 }
@@ -136,8 +141,8 @@ void WatchCard::refresh()
   upper_->setTemperatureUnit(unit);
   lower_->setNumber(watch->lower);
   upper_->setNumber(watch->upper);
-  lower_->setPlaceholderText(tr("no lower limit"));
-  upper_->setPlaceholderText(tr("no upper limit"));
+  lower_->setPlaceholderText(tr("none"));
+  upper_->setPlaceholderText(tr("none"));
 
   const CaseState& state = document_.shownState();
   const auto found = std::find_if(state.watches.begin(), state.watches.end(), [&](const WatchFigure& f) { return f.id == watchId_; });

@@ -85,8 +85,6 @@ QString Theme::styleSheet() const
     QLineEdit { background: @raised; border: 1px solid @line; border-radius: 4px; padding: 2px 5px; color: @text; }
     QLineEdit:focus { border-color: @accent; }
     QLineEdit[wrong="true"] { border-color: @bad; }
-    QComboBox { background: @raised; border: 1px solid @line; border-radius: 4px; padding: 2px 6px; color: @text; }
-    QComboBox QAbstractItemView { background: @raised; color: @text; border: 1px solid @line; }
     QToolButton { border: 1px solid transparent; border-radius: 4px; padding: 3px 7px; color: @text; }
     QToolButton:hover { background: @raised; border-color: @line; }
     QToolButton:checked { background: @raised; border-color: @accent; color: @accent; }

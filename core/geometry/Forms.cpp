@@ -1,6 +1,8 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "geometry/Forms.h"
 
+#include "geometry/FaceSampling.h"
+
 #include <BRepAlgoAPI_Cut.hxx>
 #include <BRepAlgoAPI_Fuse.hxx>
 #include <BRepBuilderAPI_MakeFace.hxx>
@@ -19,6 +21,7 @@
 #include <TopExp_Explorer.hxx>
 #include <TopTools_IndexedMapOfShape.hxx>
 #include <TopoDS.hxx>
+#include <algorithm>
 #include <cmath>
 #include <functional>
 #include <gp_Ax1.hxx>
@@ -143,17 +146,39 @@ NamedBody make(const Prism& p)
   return namedSweep(sweep, outline, endsAndSide(p.height.si, "side"));
 }
 
+/// Distance of a place in the r–z plane to one edge of an outline.
+double distanceToEdge(const Vec2& place, const OutlinePoint& from, const OutlinePoint& to)
+{
+  const Vec2 a(from.a.si, from.b.si);
+  const Vec2 along = Vec2(to.a.si, to.b.si) - a;
+  const double share = std::clamp((place - a).dot(along) / std::max(along.squaredNorm(), 1e-300), 0.0, 1.0);
+  return (place - a - share * along).norm();
+}
+
+/// side1, side2, … by the outline's edge that swept the face; the flat ends of a part turn are start and end.
+std::string nameOfTurnedFace(const TopoDS_Face& face, const std::vector<OutlinePoint>& outline)
+{
+  const std::vector<FaceSample> samples = samplesOn(face, 3);
+  if (samples.empty())
+    return "side";
+  const Vec3& place = samples.front().place;
+  const Vec2 flat(std::hypot(place.x(), place.y()), place.z());
+  for (std::size_t i = 0; i < outline.size(); ++i)
+    if (distanceToEdge(flat, outline[i], outline[(i + 1) % outline.size()]) < 1e-7)
+      return "side" + std::to_string(i + 1);
+  return std::abs(place.y()) < 1e-9 && place.x() > 0 ? "start" : "end";
+}
+
 NamedBody make(const TurnedProfile& t)
 {
   const TopoDS_Face outline = outlineFace(t.outline, true);
   const gp_Ax1 axis(gp_Pnt(0, 0, 0), gp_Dir(0, 0, 1));
   const bool full = t.angle.si > 2 * std::numbers::pi - 1e-9;
-  if (full) {
-    BRepPrimAPI_MakeRevol sweep(outline, axis);
-    return namedSweep(sweep, outline, [](const gp_Pnt&) { return "side"; });
-  }
-  BRepPrimAPI_MakeRevol sweep(outline, axis, t.angle.si);
-  return namedSweep(sweep, outline, [](const gp_Pnt& c) { return std::abs(c.Y()) < 1e-9 ? "start" : "end"; });
+  BRepPrimAPI_MakeRevol sweep = full ? BRepPrimAPI_MakeRevol(outline, axis) : BRepPrimAPI_MakeRevol(outline, axis, t.angle.si);
+  NamedBody body{sweep.Shape(), {}};
+  for (TopExp_Explorer faces(body.shape, TopAbs_FACE); faces.More(); faces.Next())
+    body.names.emplace_back(TopoDS::Face(faces.Current()), nameOfTurnedFace(TopoDS::Face(faces.Current()), t.outline));
+  return body;
 }
 
 double signedOutlineArea(const std::vector<OutlinePoint>& outline)

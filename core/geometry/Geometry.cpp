@@ -16,6 +16,7 @@
 #include <TopTools_IndexedMapOfShape.hxx>
 #include <TopoDS.hxx>
 #include <algorithm>
+#include <cmath>
 #include <map>
 #include <sstream>
 
@@ -34,8 +35,11 @@ Vec3 vec(const gp_Pnt& p)
 
 std::string placeText(const Vec3& place)
 {
-  return "(" + formatQuantity(place.x(), Quantity::Length) + ", " + formatQuantity(place.y(), Quantity::Length) + ", " +
-         formatQuantity(place.z(), Quantity::Length) + ")";
+  const auto text = [](double x) {
+    constexpr double grain = 1e-6; // m
+    return formatQuantity(std::round(x / grain) * grain + 0.0, Quantity::Length);
+  };
+  return "(" + text(place.x()) + ", " + text(place.y()) + ", " + text(place.z()) + ")";
 }
 
 std::vector<TopoDS_Shape> piecesOf(BOPAlgo_Builder& fuse, const TopoDS_Shape& original)

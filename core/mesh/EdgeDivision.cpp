@@ -18,6 +18,7 @@ namespace kiln {
 namespace {
 
 constexpr int samplesAlongEdge = 24;
+constexpr int mostSamples = 2000;
 
 Vec3 vec(const gp_Pnt& p)
 {
@@ -113,11 +114,18 @@ SizeField sizesAlongEdges(const Brep& brep, const MeshSizes& sizes)
       continue;
     const BRepAdaptor_Curve curve(edge);
     const double length = GCPnts_AbscissaPoint::Length(curve);
-    for (int i = 0; i <= samplesAlongEdge; ++i) {
-      const double t = curve.FirstParameter() + (curve.LastParameter() - curve.FirstParameter()) * i / samplesAlongEdge;
+    const auto sample = [&](int i, int count) {
+      const double t = curve.FirstParameter() + (curve.LastParameter() - curve.FirstParameter()) * i / count;
       const double size = sizeBesideEdge(faceIndex, edge, beside.FindFromIndex(e), t, sizes);
-      sources.push_back({vec(curve.Value(t)), std::min(size, length)});
-    }
+      return SizeSource{vec(curve.Value(t)), std::min(size, length)};
+    };
+    double finest = length;
+    for (int i = 0; i <= samplesAlongEdge; ++i)
+      finest = std::min(finest, sample(i, samplesAlongEdge).size);
+    // As dense as the size itself, else the size would swell between the sources.
+    const int count = std::clamp(static_cast<int>(std::ceil(length / finest)), samplesAlongEdge, mostSamples);
+    for (int i = 0; i <= count; ++i)
+      sources.push_back(sample(i, count));
   }
   return SizeField(std::move(sources));
 }

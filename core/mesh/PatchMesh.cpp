@@ -66,10 +66,8 @@ PatchMesh::PatchMesh(PatchBorder border) : border_(std::move(border)) {}
 
 bool PatchMesh::collapsed(const Triangle& t) const
 {
-  const int a = vertex(t[0]).node;
-  const int b = vertex(t[1]).node;
-  const int c = vertex(t[2]).node;
-  return (a == b && a != newNode) || (b == c && b != newNode) || (c == a && c != newNode);
+  const auto same = [this](int a, int b) { return vertex(a).pole && vertex(b).pole && vertex(a).node == vertex(b).node; };
+  return same(t[0], t[1]) || same(t[1], t[2]) || same(t[2], t[0]);
 }
 
 double PatchMesh::turn(const Vec2& a, const Vec2& b, const Vec2& c) const

@@ -16,6 +16,7 @@ struct PatchVertex {
   Vec3 place;
   int node = -1;
   bool fixed = false; ///< on a border; never moved
+  bool pole = false;  ///< one of several corners that are the same place, such as the tip of a cone
 };
 
 inline constexpr int newNode = -1;

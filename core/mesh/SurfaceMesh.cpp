@@ -66,8 +66,10 @@ private:
     if (divided.poleNode >= 0) {
       hasPole_ = true;
       constexpr int poleSegments = 6;
-      for (int i = 0; i <= poleSegments; ++i)
+      for (int i = 0; i <= poleSegments; ++i) {
         add(first + (last - first) * i / poleSegments, divided.poleNode);
+        border_.vertices[static_cast<std::size_t>(before)].pole = true;
+      }
       return;
     }
     for (std::size_t i = 0; i < divided.nodes.size(); ++i)

@@ -14,6 +14,7 @@ public:
   DirectSolver& operator=(const DirectSolver&) = delete;
 
   [[nodiscard]] std::string_view name() const override { return "direct (Cholesky)"; }
+  [[nodiscard]] bool isDirect() const override { return true; }
   [[nodiscard]] Expected<void> prepare(const SparseMatrix& matrix) override;
   [[nodiscard]] Expected<LinearReport> solve(std::span<const double> b, std::span<double> x, double tolerance) override;
 

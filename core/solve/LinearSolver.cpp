@@ -14,6 +14,7 @@ namespace {
 class FallbackSolver : public LinearSolver {
 public:
   [[nodiscard]] std::string_view name() const override { return current_->name(); }
+  [[nodiscard]] bool isDirect() const override { return current_->isDirect(); }
 
   [[nodiscard]] Expected<void> prepare(const SparseMatrix& matrix) override
   {

@@ -23,6 +23,8 @@ class LinearSolver {
 public:
   virtual ~LinearSolver() = default;
   [[nodiscard]] virtual std::string_view name() const = 0;
+  /// One solve is as good as it gets.
+  [[nodiscard]] virtual bool isDirect() const = 0;
   /// Factors, or builds the hierarchy. Fails when the matrix is not positive definite or memory is short.
   [[nodiscard]] virtual Expected<void> prepare(const SparseMatrix& matrix) = 0;
   /// \param x  first guess on entry, solution on return

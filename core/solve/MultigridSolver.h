@@ -20,6 +20,7 @@ public:
   MultigridSolver& operator=(const MultigridSolver&) = delete;
 
   [[nodiscard]] std::string_view name() const override { return "multigrid (conjugate gradients)"; }
+  [[nodiscard]] bool isDirect() const override { return false; }
   [[nodiscard]] Expected<void> prepare(const SparseMatrix& matrix) override;
   [[nodiscard]] Expected<LinearReport> solve(std::span<const double> b, std::span<double> x, double tolerance) override;
 

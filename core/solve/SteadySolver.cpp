@@ -65,14 +65,17 @@ Expected<SteadySolution> solveSteady(const Mesh& mesh, const Conditions& conditi
   SparseMatrix matrix;
   for (solution.newtonSteps = 1; solution.newtonSteps <= options.mostSteps; ++solution.newtonSteps) {
     progress("solve", std::min(0.9, 0.5 + 0.05 * solution.newtonSteps), "step " + std::to_string(solution.newtonSteps));
-    matrix = system.tangent(temperature);
+    if (!system.linear() || solution.newtonSteps == 1)
+      matrix = system.tangent(temperature);
     for (std::size_t i = 0; i < right.size(); ++i)
       right[i] = system.isFixed()[i] != 0 ? 0 : balance[i];
-    if (auto prepared = solver->prepare(matrix); !prepared)
-      return tl::unexpected(prepared.error());
+    // A linear problem keeps its matrix; further steps only polish the solution.
+    if (!system.linear() || solution.newtonSteps == 1)
+      if (auto prepared = solver->prepare(matrix); !prepared)
+        return tl::unexpected(prepared.error());
     std::fill(update.begin(), update.end(), 0.0);
     // A loose first step is enough where radiation will bend the answer anyway.
-    const double linearTolerance = system.linear() || solution.newtonSteps > 3 ? 1e-10 : 1e-6;
+    const double linearTolerance = system.linear() || solution.newtonSteps > 3 ? 1e-9 : 1e-6;
     const auto report = solver->solve(right, update, linearTolerance);
     if (!report)
       return tl::unexpected(report.error());
@@ -104,7 +107,8 @@ Expected<SteadySolution> solveSteady(const Mesh& mesh, const Conditions& conditi
     const double throughput = system.throughput(temperature);
     // Without any heat, the unit of comparison is one watt.
     solution.residual = norm / (throughput > 0 ? throughput : 1.0);
-    const bool settled = solution.largestUpdate < options.updateTolerance || system.linear();
+    const bool exact = system.linear() && solver->isDirect();
+    const bool settled = solution.largestUpdate < options.updateTolerance || exact;
     if (solution.residual <= options.residualTolerance && settled) {
       solution.linearSolver = solver->name();
       return solution;

@@ -114,9 +114,27 @@ std::string withTrueMinus(std::string text)
   return text;
 }
 
+/// "100000" → "100 000": long numbers are read in groups of three.
+std::string grouped(std::string number)
+{
+  const auto whole = std::min(number.find_first_of(".e"), number.size());
+  const std::size_t sign = number.starts_with("−") ? std::string_view("−").size() : 0;
+  constexpr std::size_t shortest = 5;
+  if (whole - sign < shortest)
+    return number;
+  for (std::size_t at = whole; at > sign + 3; at -= 3)
+    number.insert(at - 3, " ");
+  return number;
+}
+
+/// The value in the display unit itself, so that a prefix is spelled out.
 std::string readBack(std::string_view typed, double si, Quantity quantity, TemperatureUnit unit)
 {
-  return std::string(typed) + " = " + formatQuantity(si, quantity, unit, 7);
+  constexpr int digits = 7;
+  if (quantity == Quantity::Temperature)
+    return std::string(typed) + " = " + formatQuantity(si, quantity, unit);
+  const std::string number = grouped(withTrueMinus(significant(toDisplay(si, quantity, unit), digits)));
+  return std::string(typed) + " = " + number + (displayUnit(quantity, unit).empty() ? "" : " " + displayUnit(quantity, unit));
 }
 
 } // namespace

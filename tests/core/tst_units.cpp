@@ -1,0 +1,114 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#include "units/Quantity.h"
+
+#include <QTest>
+#include <cmath>
+
+using namespace kiln;
+
+class UnitsTest : public QObject {
+  Q_OBJECT
+
+private slots:
+  void convertsWhatPeopleType_data()
+  {
+    QTest::addColumn<QString>("text");
+    QTest::addColumn<int>("quantity");
+    QTest::addColumn<double>("si");
+    const auto row = [](const char* text, Quantity quantity, double si) { QTest::newRow(text) << QString(text) << static_cast<int>(quantity) << si; };
+    row("1490 K", Quantity::Temperature, 1490);
+    row("25", Quantity::Temperature, 298.15);
+    row("25 °C", Quantity::Temperature, 298.15);
+    row("25 C", Quantity::Temperature, 298.15);
+    row("95 degF", Quantity::Temperature, (95 - 32) / 1.8 + 273.15);
+    row("-40 °F", Quantity::Temperature, 233.15);
+    row("−40 °C", Quantity::Temperature, 233.15);
+    row("1.6 mm", Quantity::Length, 0.0016);
+    row("12", Quantity::Length, 0.012);
+    row("2 in", Quantity::Length, 0.0508);
+    row("1.3 kW", Quantity::Power, 1300);
+    row("1e5", Quantity::HeatFlux, 1e5);
+    row("0.5 W/cm2", Quantity::HeatFlux, 5000);
+    row("0.31 W/(m·K)", Quantity::Conductivity, 0.31);
+    row("0.31 W/m/K", Quantity::Conductivity, 0.31);
+    row("7.85 g/cm3", Quantity::Density, 7850);
+    row("10 W/(m²·K)", Quantity::AreaConductance, 10);
+    row("0.002 m²·K/W", Quantity::AreaResistance, 0.002);
+    row("0.5 K/W", Quantity::Resistance, 0.5);
+    row("90 deg", Quantity::Angle, 3.14159265358979323846 / 2);
+    row("90°", Quantity::Angle, 3.14159265358979323846 / 2);
+    row("85 %", Quantity::Plain, 0.85);
+    row("1 degF", Quantity::TemperatureStep, 1 / 1.8);
+    row("5 degC", Quantity::TemperatureStep, 5);
+    row("5", Quantity::TemperatureStep, 5);
+  }
+  void convertsWhatPeopleType()
+  {
+    QFETCH(QString, text);
+    QFETCH(int, quantity);
+    QFETCH(double, si);
+    const auto parsed = parseQuantity(text.toStdString(), static_cast<Quantity>(quantity));
+    QVERIFY2(parsed, parsed ? "" : parsed.error().sentence().c_str());
+    QVERIFY2(std::abs(parsed->si - si) <= 1e-9 * std::max(1.0, std::abs(si)), qPrintable(QString::number(parsed->si, 'g', 12)));
+  }
+
+  void refusesTheWrongKindWithASentence_data()
+  {
+    QTest::addColumn<QString>("text");
+    QTest::addColumn<int>("quantity");
+    QTest::addColumn<QString>("says");
+    const auto row = [](const char* text, Quantity quantity, const char* says) { QTest::newRow(text) << QString(text) << static_cast<int>(quantity) << QString(says); };
+    row("50 W", Quantity::HeatFlux, "is a power, but this field takes a heat flux");
+    row("50 W/m2", Quantity::Power, "is a heat flux, but this field takes a power");
+    row("3 mm", Quantity::Temperature, "is a length");
+    row("5 K", Quantity::Plain, "is a temperature");
+    row("abc", Quantity::Power, "does not start with a number");
+    row("", Quantity::Power, "holds no number");
+    row("1,5 kW", Quantity::Power, "comma");
+    row("12 blorg", Quantity::Length, "not known");
+    row("nan", Quantity::Power, "not a finite number");
+    row("1e999", Quantity::Power, "too large");
+    row("-300 °C", Quantity::Temperature, "below absolute zero");
+  }
+  void refusesTheWrongKindWithASentence()
+  {
+    QFETCH(QString, text);
+    QFETCH(int, quantity);
+    QFETCH(QString, says);
+    const auto parsed = parseQuantity(text.toStdString(), static_cast<Quantity>(quantity));
+    QVERIFY(!parsed);
+    const QString sentence = QString::fromStdString(parsed.error().sentence());
+    QVERIFY2(sentence.contains(says), qPrintable(sentence));
+    QVERIFY2(sentence.contains("Enter "), qPrintable(sentence)); // and how to mend it
+  }
+
+  void aBareNumberFollowsTheDisplayUnit()
+  {
+    QCOMPARE(parseQuantity("68", Quantity::Temperature, TemperatureUnit::Fahrenheit)->si, 293.15);
+    QCOMPARE(parseQuantity("300", Quantity::Temperature, TemperatureUnit::Kelvin)->si, 300.0);
+    QCOMPARE(parseQuantity("9", Quantity::TemperatureStep, TemperatureUnit::Fahrenheit)->si, 5.0);
+  }
+
+  void readsBackInWords()
+  {
+    QCOMPARE(QString::fromStdString(parseQuantity("1.3 kW", Quantity::Power)->readBack), QString("1.3 kW = 1300 W"));
+    QCOMPARE(QString::fromStdString(parseQuantity("95 degF", Quantity::Temperature)->readBack), QString("95 degF = 35.0 °C"));
+    QCOMPARE(QString::fromStdString(parseQuantity("1e5", Quantity::HeatFlux)->readBack), QString("1e5 = 100 000 W/m²"));
+  }
+
+  void formatsForReading()
+  {
+    const auto text = [](double si, Quantity quantity, TemperatureUnit unit = TemperatureUnit::Celsius) { return QString::fromStdString(formatQuantity(si, quantity, unit)); };
+    QCOMPARE(text(377.35, Quantity::Temperature), QString("104.2 °C"));
+    QCOMPARE(text(377.35, Quantity::Temperature, TemperatureUnit::Kelvin), QString("377.4 K"));
+    QCOMPARE(text(273.15, Quantity::Temperature, TemperatureUnit::Fahrenheit), QString("32.0 °F"));
+    QCOMPARE(text(1520, Quantity::Power), QString("1.52 kW"));
+    QCOMPARE(text(-600, Quantity::Power), QString("−600 W"));
+    QCOMPARE(text(0.0016, Quantity::Length), QString("1.6 mm"));
+    QCOMPARE(text(-12, Quantity::TemperatureStep), QString("−12 K"));
+    QCOMPARE(text(1e-14, Quantity::Power), QString("0 W"));
+  }
+};
+
+QTEST_APPLESS_MAIN(UnitsTest)
+#include "tst_units.moc"
