@@ -106,6 +106,8 @@ void QuantityField::keyPressEvent(QKeyEvent* event)
     return;
   }
   QLineEdit::keyPressEvent(event);
+  if (event->key() == Qt::Key_Return || event->key() == Qt::Key_Enter)
+    event->accept(); // it was for this field, not for the row around it
 }
 
 void QuantityField::focusOutEvent(QFocusEvent* event)

@@ -73,6 +73,7 @@ void LedgerRowView::setOpen(bool open)
   } else {
     editor_ = new RowEditor(document_, preferences_, row_, this);
     layout()->addWidget(editor_);
+    editor_->show();
   }
   update();
 }

@@ -72,6 +72,8 @@ std::optional<double> NumbersModel::number(const Row& row, int column) const
 
 QVariant NumbersModel::data(const QModelIndex& index, int role) const
 {
+  if (!index.isValid())
+    return {};
   const Row& row = rows_[static_cast<std::size_t>(index.row())];
   const bool numeric = index.column() >= Hottest && index.column() <= Heat;
   if (role == Qt::TextAlignmentRole)
