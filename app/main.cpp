@@ -1,13 +1,14 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#include "scene/ScenePanel.h"
 #include "window/Application.h"
 #include "window/MainWindow.h"
-#include "scene/ScenePanel.h"
 
 #include <QApplication>
 #include <QCommandLineParser>
 #include <QTimer>
 
-namespace {
+namespace
+{
 
 /// Saves a picture of the window once the scene is drawn, and leaves; for the documentation.
 void takePicture(kiln::MainWindow& window, const QString& file)
@@ -31,7 +32,8 @@ int main(int argc, char** argv)
   parser.addVersionOption();
   parser.addPositionalArgument("FILE", QObject::tr("a project to open (*.kiln)"), "[FILE]");
   const QCommandLineOption look("look", QObject::tr("light or dark for this session"), "look");
-  const QCommandLineOption picture("picture", QObject::tr("save a picture of the window to this file and leave"), "file");
+  const QCommandLineOption picture("picture", QObject::tr("save a picture of the window to this file and leave"),
+                                   "file");
   const QCommandLineOption cut("cut", QObject::tr("cut the model open along x, y or z"), "axis");
   const QCommandLineOption select("select", QObject::tr("open the ledger row of this object"), "id");
   parser.addOptions({look, picture, cut, select});

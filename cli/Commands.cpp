@@ -13,8 +13,10 @@
 #include <cstdio>
 #include <functional>
 
-namespace kiln::cli {
-namespace {
+namespace kiln::cli
+{
+namespace
+{
 
 ExitCode report(const RunFailure& failure, Reporter& reporter)
 {
@@ -68,8 +70,8 @@ Expected<void> makeFolder(const std::filesystem::path& folder)
   std::error_code error;
   std::filesystem::create_directories(folder, error);
   if (error)
-    return failure(Failure::Kind::Unwritable, "folder " + folder.string(), "It could not be made: " + error.message() + ".",
-                   "Choose another folder with --out.");
+    return failure(Failure::Kind::Unwritable, "folder " + folder.string(),
+                   "It could not be made: " + error.message() + ".", "Choose another folder with --out.");
   return {};
 }
 
@@ -85,17 +87,19 @@ void sayFigures(const Project& project, const CaseResult& result, Reporter& repo
 {
   const auto temperature = [](double kelvin) { return formatQuantity(kelvin, Quantity::Temperature); };
   const auto column = [](std::string text, std::size_t width) {
-    const auto shown = static_cast<std::size_t>(
-        std::count_if(text.begin(), text.end(), [](char c) { return (static_cast<unsigned char>(c) & 0xC0U) != 0x80U; }));
+    const auto shown = static_cast<std::size_t>(std::count_if(
+        text.begin(), text.end(), [](char c) { return (static_cast<unsigned char>(c) & 0xC0U) != 0x80U; }));
     return text + std::string(width > shown ? width - shown : 1, ' ');
   };
-  reporter.say(result.caseName + ", steady, " + std::to_string(result.mesh.tets.size()) + " tets (first order: a quick look)");
+  reporter.say(result.caseName + ", steady, " + std::to_string(result.mesh.tets.size()) +
+               " tets (first order: a quick look)");
   reporter.say("  hot spots");
   std::vector<PartFigures> parts = partFigures(result);
   std::sort(parts.begin(), parts.end(), [](const auto& a, const auto& b) { return a.hottest.value > b.hottest.value; });
   for (const PartFigures& part : parts)
-    reporter.say("    " + column(part.name, 24) + column(temperature(part.hottest.value), 12) +
-                 placeWords(result.mesh.geometry.parts[static_cast<std::size_t>(part.hottest.part)], part.hottest.place));
+    reporter.say(
+        "    " + column(part.name, 24) + column(temperature(part.hottest.value), 12) +
+        placeWords(result.mesh.geometry.parts[static_cast<std::size_t>(part.hottest.part)], part.hottest.place));
   reporter.say("  watches");
   for (const WatchFigure& watch : readWatches(project, result)) {
     std::string line = "    " + column(watch.name, 24);
@@ -105,7 +109,8 @@ void sayFigures(const Project& project, const CaseResult& result, Reporter& repo
     reporter.say(line + (watch.note.empty() ? "" : "  (" + watch.note + ")"));
   }
   reporter.say("  energy: in " + formatQuantity(result.heatIn, Quantity::Power) + ", out " +
-               formatQuantity(result.heatOut, Quantity::Power) + ", closes to " + percentless(result.relativeImbalance()));
+               formatQuantity(result.heatOut, Quantity::Power) + ", closes to " +
+               percentless(result.relativeImbalance()));
 }
 
 } // namespace
@@ -202,8 +207,9 @@ ExitCode exportCase(const Request& request, Reporter& reporter)
     const std::filesystem::path file =
         request.output.empty() ? folderOf(request) / (safeFileName(one.name) + "." + request.format) : request.output;
     const Expected<Project> own = projectForCase(*project, one);
-    const Expected<void> written =
-        request.format == "vtu" ? exportVtu(*result, file) : writeAtomically(file, figuresCsv(own ? *own : *project, *result));
+    const Expected<void> written = request.format == "vtu"
+                                       ? exportVtu(*result, file)
+                                       : writeAtomically(file, figuresCsv(own ? *own : *project, *result));
     if (!written) {
       reporter.failure(written.error());
       return exitCodeFor(written.error().kind);

@@ -7,7 +7,8 @@
 #include <string>
 #include <vector>
 
-namespace kiln::cli {
+namespace kiln::cli
+{
 
 /// What was asked on the command line.
 struct Request {
@@ -17,7 +18,7 @@ struct Request {
   bool allCases = false;
   bool onlyIfNeeded = false;
   std::string format;
-  std::filesystem::path output; ///< of an export; empty: in the folder
+  std::filesystem::path output;      ///< of an export; empty: in the folder
   std::vector<std::string> settings; ///< "field=value"
 };
 

@@ -6,8 +6,10 @@
 #include <nlohmann/json.hpp>
 #include <unistd.h>
 
-namespace kiln::cli {
-namespace {
+namespace kiln::cli
+{
+namespace
+{
 
 void writeLine(const nlohmann::ordered_json& json)
 {
@@ -71,7 +73,8 @@ void Reporter::failure(const Failure& failure)
 {
   endBar();
   if (json_)
-    writeLine({{"stage", "failed"}, {"object", failure.object}, {"problem", failure.problem}, {"remedy", failure.remedy}});
+    writeLine(
+        {{"stage", "failed"}, {"object", failure.object}, {"problem", failure.problem}, {"remedy", failure.remedy}});
   std::cerr << "error: " << failure.sentence() << std::endl;
 }
 
@@ -82,7 +85,8 @@ void Reporter::findings(const std::vector<Finding>& findings)
     if (json_)
       writeLine({{"stage", "check"}, {"finding", findingJson(finding)}});
     else
-      std::cerr << (finding.severity == Finding::Severity::Error ? "error: " : "hint:  ") << finding.sentence() << std::endl;
+      std::cerr << (finding.severity == Finding::Severity::Error ? "error: " : "hint:  ") << finding.sentence()
+                << std::endl;
   }
 }
 

@@ -8,14 +8,16 @@
 #include <string_view>
 #include <vector>
 
-namespace kiln::cli {
+namespace kiln::cli
+{
 
 enum class ExitCode { Solved = 0, NotReady = 1, Unreadable = 2, SolverFailure = 3, WriteFailure = 4, Cancelled = 130 };
 
 [[nodiscard]] ExitCode exitCodeFor(Failure::Kind kind);
 
 /// Says what happens: JSON lines on standard output, or sentences and a progress bar for people.
-class Reporter {
+class Reporter
+{
 public:
   explicit Reporter(bool json);
 

@@ -13,7 +13,8 @@
 #include <vtkUnstructuredGrid.h>
 #include <vtkXMLUnstructuredGridWriter.h>
 
-namespace kiln {
+namespace kiln
+{
 
 Expected<void> exportVtu(const CaseResult& result, const std::filesystem::path& file)
 {
@@ -52,7 +53,8 @@ Expected<void> exportVtu(const CaseResult& result, const std::filesystem::path& 
   writer->SetInputData(grid);
   writer->SetWriteToOutputString(true);
   if (writer->Write() == 0)
-    return failure(Failure::Kind::Unwritable, "file " + file.string(), "The export could not be made.", "Try the CSV format.");
+    return failure(Failure::Kind::Unwritable, "file " + file.string(), "The export could not be made.",
+                   "Try the CSV format.");
   return writeAtomically(file, writer->GetOutputString());
 }
 

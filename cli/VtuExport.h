@@ -6,7 +6,8 @@
 
 #include <filesystem>
 
-namespace kiln {
+namespace kiln
+{
 
 /// Mesh, temperature (K, on points) and heat flux (W/m², on cells), part numbers; a contact with a jump has points on
 /// both sides. Binary VTU.

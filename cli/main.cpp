@@ -9,7 +9,8 @@
 #include <new>
 #include <unistd.h>
 
-namespace {
+namespace
+{
 
 /// Every result is written to a temporary file and renamed, so leaving at once is safe once that file is gone.
 void leaveOnSignal(int /*signal*/)
@@ -47,10 +48,12 @@ int main(int argc, char** argv)
 
   const auto common = [&](CLI::App* command) {
     command->add_option("FILE", request.file, "the project, a *.kiln file")->required();
-    command->add_option("--progress", progress, "bar: a line for people; json: one JSON object a line on standard output")
+    command
+        ->add_option("--progress", progress, "bar: a line for people; json: one JSON object a line on standard output")
         ->check(CLI::IsMember({"bar", "json"}));
-    command->add_option("--set", request.settings,
-                        "object.key=value: another value for this run, e.g. --set \"coil-power.power=1.3 kW\"; repeatable");
+    command->add_option(
+        "--set", request.settings,
+        "object.key=value: another value for this run, e.g. --set \"coil-power.power=1.3 kW\"; repeatable");
     command->footer(exitCodes);
     return command;
   };
@@ -93,7 +96,8 @@ int main(int argc, char** argv)
     reporter.failure({kiln::Failure::Kind::Solver, "memory", "The machine has too little memory for this mesh.",
                       "Use a larger mesh size."});
   } catch (const std::exception& error) {
-    reporter.failure({kiln::Failure::Kind::Solver, "solver", std::string("It stopped unexpectedly: ") + error.what() + ".",
+    reporter.failure({kiln::Failure::Kind::Solver, "solver",
+                      std::string("It stopped unexpectedly: ") + error.what() + ".",
                       "Change the mesh size a little; the project is unchanged."});
   }
   return static_cast<int>(ExitCode::SolverFailure);

@@ -8,7 +8,8 @@
 #include <stdexcept>
 
 /// Small projects and the whole path from project to figures, for tests.
-namespace kiln::test {
+namespace kiln::test
+{
 
 inline constexpr double zeroCelsius = 273.15; // K
 
@@ -32,10 +33,7 @@ inline Part part(const std::string& id, const std::string& material, Form form, 
   return p;
 }
 
-inline Form block(double x, double y, double z)
-{
-  return Block{{x, {}}, {y, {}}, {z, {}}};
-}
+inline Form block(double x, double y, double z) { return Block{{x, {}}, {y, {}}, {z, {}}}; }
 
 inline Surface surface(const std::string& id, std::vector<std::string> faces)
 {
@@ -98,10 +96,7 @@ Contact contact(const std::string& a, const std::string& b, Exchange exchange)
   return c;
 }
 
-inline Number number(double si)
-{
-  return {si, {}};
-}
+inline Number number(double si) { return {si, {}}; }
 
 inline Project projectWith(double meshSize)
 {
@@ -135,7 +130,8 @@ double largestError(const CaseResult& result, Exact&& exact)
 {
   double worst = 0;
   for (std::size_t i = 0; i < result.temperature.size(); ++i)
-    worst = std::max(worst, std::abs(result.temperature[i] - exact(result.mesh.nodes[static_cast<std::size_t>(result.unknowns.node[i])])));
+    worst = std::max(worst, std::abs(result.temperature[i] -
+                                     exact(result.mesh.nodes[static_cast<std::size_t>(result.unknowns.node[i])])));
   return worst;
 }
 
@@ -156,7 +152,8 @@ inline double wattsOf(const std::vector<LedgerFlow>& flows, const std::string& i
 }
 
 /// Does any finding of this kind mention all the words?
-inline bool mentions(const std::vector<Finding>& findings, Finding::Severity severity, std::initializer_list<const char*> words)
+inline bool mentions(const std::vector<Finding>& findings, Finding::Severity severity,
+                     std::initializer_list<const char*> words)
 {
   for (const Finding& finding : findings) {
     bool all = finding.severity == severity && !finding.remedy.empty();

@@ -9,7 +9,8 @@
 #include <QToolButton>
 #include <algorithm>
 
-namespace kiln {
+namespace kiln
+{
 
 CaseBar::CaseBar(Document& document, Preferences& preferences, QWidget* parent)
     : QWidget(parent), document_(document), preferences_(preferences), chips_(new QHBoxLayout),
@@ -65,7 +66,8 @@ void CaseBar::refresh()
 void CaseBar::refreshReadiness()
 {
   const auto& findings = document_.findings();
-  const auto errors = std::count_if(findings.begin(), findings.end(), [](const Finding& f) { return f.severity == Finding::Severity::Error; });
+  const auto errors = std::count_if(findings.begin(), findings.end(),
+                                    [](const Finding& f) { return f.severity == Finding::Severity::Error; });
   const auto hints = static_cast<std::ptrdiff_t>(findings.size()) - errors;
   QStringList words;
   if (errors > 0)

@@ -11,12 +11,14 @@ class QHBoxLayout;
 class QPushButton;
 class QToolButton;
 
-namespace kiln {
+namespace kiln
+{
 
 class CaseChip;
 
 /// The top row: one chip a case, and at the right readiness and solve.
-class CaseBar : public QWidget {
+class CaseBar : public QWidget
+{
   Q_OBJECT
 
 public:

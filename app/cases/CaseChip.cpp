@@ -5,8 +5,10 @@
 
 #include <QPainter>
 
-namespace kiln {
-namespace {
+namespace kiln
+{
+namespace
+{
 
 constexpr int padding = 10; // pixels
 
@@ -59,7 +61,8 @@ void CaseChip::refresh()
     margin_ = tr("%1 %").arg(qRound(state.fraction * 100));
   setChecked(document_.shownCase() == caseId_);
   const QString comment = own->comment.empty() ? QString() : QString::fromStdString(own->comment) + "\n";
-  setToolTip(comment + tr("steady · ") + stateText(state) + (margin_.isEmpty() ? "" : tr("\nworst margin %1").arg(margin_)));
+  setToolTip(comment + tr("steady · ") + stateText(state) +
+             (margin_.isEmpty() ? "" : tr("\nworst margin %1").arg(margin_)));
   setAccessibleName(tr("Case %1, steady, %2, margin %3").arg(name_, stateText(state), margin_));
   updateGeometry();
   update();
@@ -67,7 +70,8 @@ void CaseChip::refresh()
 
 QSize CaseChip::sizeHint() const
 {
-  const int text = fontMetrics().horizontalAdvance(name_) + (margin_.isEmpty() ? 0 : fontMetrics().horizontalAdvance(margin_) + 10);
+  const int text =
+      fontMetrics().horizontalAdvance(name_) + (margin_.isEmpty() ? 0 : fontMetrics().horizontalAdvance(margin_) + 10);
   return {text + 2 * padding + 20, fontMetrics().height() + 12};
 }
 
@@ -123,7 +127,8 @@ void CaseChip::paintEvent(QPaintEvent* /*event*/)
   painter.setPen(t.text);
   painter.drawText(rect().adjusted(padding, 0, 0, 0), Qt::AlignVCenter | Qt::AlignLeft, name_);
   painter.setPen(bad_ ? t.bad : t.quiet);
-  painter.drawText(rect().adjusted(0, 0, -padding - static_cast<int>(dot) - 6, 0), Qt::AlignVCenter | Qt::AlignRight, margin_);
+  painter.drawText(rect().adjusted(0, 0, -padding - static_cast<int>(dot) - 6, 0), Qt::AlignVCenter | Qt::AlignRight,
+                   margin_);
 }
 
 } // namespace kiln

@@ -6,10 +6,12 @@
 
 #include <QAbstractButton>
 
-namespace kiln {
+namespace kiln
+{
 
 /// A case as a chip: name, worst margin, state.
-class CaseChip : public QAbstractButton {
+class CaseChip : public QAbstractButton
+{
   Q_OBJECT
 
 public:

@@ -12,10 +12,12 @@
 #include <algorithm>
 #include <utility>
 
-namespace kiln {
+namespace kiln
+{
 
 /// Swaps the whole project: values are small, and nothing can be forgotten.
-class ProjectEdit : public QUndoCommand {
+class ProjectEdit : public QUndoCommand
+{
 public:
   ProjectEdit(Document& document, const QString& name, Project before, Project after)
       : QUndoCommand(name), document_(document), before_(std::move(before)), after_(std::move(after))
@@ -49,10 +51,7 @@ std::filesystem::path Document::resultsFolder() const
   return std::filesystem::path(cache.toStdString()) / "untitled.results";
 }
 
-const Case* Document::shownCaseObject() const
-{
-  return findById(project_.cases, shownCase_);
-}
+const Case* Document::shownCaseObject() const { return findById(project_.cases, shownCase_); }
 
 const CaseState& Document::state(const std::string& caseId) const
 {
@@ -129,10 +128,7 @@ void Document::loadStoredResults()
     }
 }
 
-Expected<void> Document::save()
-{
-  return saveAs(file_);
-}
+Expected<void> Document::save() { return saveAs(file_); }
 
 Expected<void> Document::saveAs(const std::filesystem::path& file)
 {

@@ -17,7 +17,8 @@
 #include <set>
 #include <vector>
 
-namespace kiln {
+namespace kiln
+{
 
 /// Where a case stands.
 struct CaseState {
@@ -32,7 +33,8 @@ struct CaseState {
 
 /// The open project with its edits, results and selection: what every page of the window shows.
 /// Pages listen to its signals and call its edits; they never talk to each other.
-class Document : public QObject {
+class Document : public QObject
+{
   Q_OBJECT
 
 public:

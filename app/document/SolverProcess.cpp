@@ -10,8 +10,10 @@
 #include <QJsonObject>
 #include <QThreadPool>
 
-namespace kiln {
-namespace {
+namespace kiln
+{
+namespace
+{
 
 const char* const snapshotName = ".snapshot.kiln";
 
@@ -103,8 +105,8 @@ void SolverProcess::startNext()
     return;
   }
   const QString folder = QString::fromStdString(document_.resultsFolder().string());
-  QStringList arguments{current_.caseId.empty() ? "mesh" : "solve", folder + "/" + snapshotName, "--out", folder,
-                        "--progress", "json"};
+  QStringList arguments{
+      current_.caseId.empty() ? "mesh" : "solve", folder + "/" + snapshotName, "--out", folder, "--progress", "json"};
   if (!current_.caseId.empty()) {
     arguments << "--case" << QString::fromStdString(current_.caseName);
     document_.setRunning(current_.caseId, 0, tr("starting"));
@@ -139,10 +141,11 @@ void SolverProcess::finished(int exitCode, QProcess::ExitStatus status)
   }
   if (status == QProcess::CrashExit || exitCode != 0) {
     if (status == QProcess::CrashExit && failure_.isEmpty())
-      failure_ = process_.error() == QProcess::FailedToStart
-                     ? tr("solver %1: It could not be started. Reinstall the program.").arg(program_)
-                     : tr("solver: It was killed or crashed half-way. The project and older results are unchanged; solve "
-                          "again, or change the mesh size a little.");
+      failure_ =
+          process_.error() == QProcess::FailedToStart
+              ? tr("solver %1: It could not be started. Reinstall the program.").arg(program_)
+              : tr("solver: It was killed or crashed half-way. The project and older results are unchanged; solve "
+                   "again, or change the mesh size a little.");
     waiting_.clear();
     if (!job.caseId.empty())
       document_.setFailed(job.caseId, failure_);

@@ -6,13 +6,15 @@
 #include <deque>
 #include <string>
 
-namespace kiln {
+namespace kiln
+{
 
 class Document;
 
 /// Runs `ukiln` as a child process on a snapshot of the project, one case after the other, and hands its progress,
 /// results and failures to the document. A crash or cancel in there touches neither the open project nor older results.
-class SolverProcess : public QObject {
+class SolverProcess : public QObject
+{
   Q_OBJECT
 
 public:

@@ -4,7 +4,8 @@
 #include <QKeyEvent>
 #include <QStyle>
 
-namespace kiln {
+namespace kiln
+{
 
 QString shownText(const Number& number, Quantity quantity, TemperatureUnit unit)
 {

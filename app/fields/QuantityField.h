@@ -6,11 +6,13 @@
 #include <QLineEdit>
 #include <optional>
 
-namespace kiln {
+namespace kiln
+{
 
 /// A field for one number with its unit. Shows what the user typed; takes any unit of the right kind.
 /// While typing it reads the value back; a wrong entry is refused with a sentence and the old value stays.
-class QuantityField : public QLineEdit {
+class QuantityField : public QLineEdit
+{
   Q_OBJECT
 
 public:

@@ -11,8 +11,10 @@
 #include <QVBoxLayout>
 #include <algorithm>
 
-namespace kiln {
-namespace {
+namespace kiln
+{
+namespace
+{
 constexpr int layoutTime = 40; // ms until an opened row has its size
 } // namespace
 
@@ -112,7 +114,8 @@ void LedgerPanel::applyFilter()
   const QString wanted = filter_->text().trimmed();
   for (const BandView& band : bands_)
     for (LedgerRowView* row : band.views)
-      row->setVisible(wanted.isEmpty() || row->row().name.contains(wanted, Qt::CaseInsensitive) || row->row().set.contains(wanted, Qt::CaseInsensitive));
+      row->setVisible(wanted.isEmpty() || row->row().name.contains(wanted, Qt::CaseInsensitive) ||
+                      row->row().set.contains(wanted, Qt::CaseInsensitive));
 }
 
 void LedgerPanel::showSelection()
@@ -135,7 +138,8 @@ void LedgerPanel::reveal(const std::string& objectId)
       if (row->row().id == objectId) {
         row->setOpen(true);
         row->setFocus(Qt::OtherFocusReason);
-        QTimer::singleShot(layoutTime, row, [this, row] { scroll_->ensureWidgetVisible(row, 0, 10); }); // once it has its size
+        QTimer::singleShot(layoutTime, row,
+                           [this, row] { scroll_->ensureWidgetVisible(row, 0, 10); }); // once it has its size
       }
 }
 

@@ -12,12 +12,14 @@ class QLineEdit;
 class QScrollArea;
 class QVBoxLayout;
 
-namespace kiln {
+namespace kiln
+{
 
 class LedgerRowView;
 
 /// The heat ledger: the model's definition and its results in five bands, along the path of heat.
-class LedgerPanel : public QWidget {
+class LedgerPanel : public QWidget
+{
   Q_OBJECT
 
 public:

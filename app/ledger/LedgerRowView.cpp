@@ -11,10 +11,12 @@
 #include <QToolButton>
 #include <QVBoxLayout>
 
-namespace kiln {
+namespace kiln
+{
 
 LedgerRowView::LedgerRowView(Document& document, Preferences& preferences, LedgerRow row, QWidget* parent)
-    : QWidget(parent), document_(document), preferences_(preferences), row_(std::move(row)), mute_(new QToolButton(this))
+    : QWidget(parent), document_(document), preferences_(preferences), row_(std::move(row)),
+      mute_(new QToolButton(this))
 {
   setObjectName("row:" + QString::fromStdString(row_.id));
   setFocusPolicy(Qt::StrongFocus);
@@ -30,10 +32,7 @@ LedgerRowView::LedgerRowView(Document& document, Preferences& preferences, Ledge
   setRow(row_, false);
 }
 
-int LedgerRowView::headHeight() const
-{
-  return fontMetrics().height() * 2 + 10;
-}
+int LedgerRowView::headHeight() const { return fontMetrics().height() * 2 + 10; }
 
 void LedgerRowView::setRow(LedgerRow row, bool outOfDate)
 {
@@ -83,7 +82,10 @@ void LedgerRowView::paintGlyph(QPainter& painter, const QRectF& box) const
 {
   const Theme& t = theme();
   painter.setPen(Qt::NoPen);
-  painter.setBrush(row_.muted ? t.line : row_.band == Band::HeatIn ? kilnGlow(0.7) : row_.band == Band::Surroundings ? t.accent : t.quiet);
+  painter.setBrush(row_.muted                        ? t.line
+                   : row_.band == Band::HeatIn       ? kilnGlow(0.7)
+                   : row_.band == Band::Surroundings ? t.accent
+                                                     : t.quiet);
   QPainterPath path;
   const QPointF c = box.center();
   switch (row_.band) {
@@ -91,7 +93,8 @@ void LedgerRowView::paintGlyph(QPainter& painter, const QRectF& box) const
     path.addPolygon(QPolygonF{{box.left(), box.top()}, {box.right(), c.y()}, {box.left(), box.bottom()}});
     break;
   case Band::Surroundings: // arrow outwards, open
-    path.addPolygon(QPolygonF{{box.left(), box.top()}, {box.right(), c.y()}, {box.left(), box.bottom()}, {c.x(), c.y()}});
+    path.addPolygon(
+        QPolygonF{{box.left(), box.top()}, {box.right(), c.y()}, {box.left(), box.bottom()}, {c.x(), c.y()}});
     break;
   case Band::Contacts: // two plates
     path.addRect(QRectF(box.left(), box.top(), box.width() * 0.38, box.height()));
@@ -116,9 +119,10 @@ void LedgerRowView::paintEvent(QPaintEvent* /*event*/)
     painter.fillRect(rect(), wash);
     painter.fillRect(QRect(0, 0, 3, height()), t.accent);
   }
-  const bool changed = document_.shownCaseObject() != nullptr &&
-                       std::any_of(document_.shownCaseObject()->changes.begin(), document_.shownCaseObject()->changes.end(),
-                                   [&](const Change& c) { return c.field.starts_with(row_.id + "."); });
+  const bool changed =
+      document_.shownCaseObject() != nullptr &&
+      std::any_of(document_.shownCaseObject()->changes.begin(), document_.shownCaseObject()->changes.end(),
+                  [&](const Change& c) { return c.field.starts_with(row_.id + "."); });
   const double glyph = line * 0.55;
   paintGlyph(painter, QRectF(10, 5 + (line - glyph) / 2.0, glyph, glyph));
 
@@ -132,7 +136,8 @@ void LedgerRowView::paintEvent(QPaintEvent* /*event*/)
   painter.setFont(bold);
   painter.setPen(row_.muted ? t.quiet : t.text);
   const QRect nameBox(left, 5, width() - left - figureWidth - 18, line);
-  painter.drawText(nameBox, Qt::AlignVCenter, QFontMetrics(bold).elidedText(row_.name, Qt::ElideRight, nameBox.width()));
+  painter.drawText(nameBox, Qt::AlignVCenter,
+                   QFontMetrics(bold).elidedText(row_.name, Qt::ElideRight, nameBox.width()));
   painter.setFont(font());
   painter.setPen(outOfDate_ ? t.warning : t.text);
   painter.drawText(QRect(width() - figureWidth - 10, 5, figureWidth + 2, line), Qt::AlignVCenter, figure);
@@ -145,7 +150,9 @@ void LedgerRowView::paintEvent(QPaintEvent* /*event*/)
     const double track = width() - left - 10;
     const QRectF bar(left, head.bottom() - 3, track * std::abs(row_.bar), 2);
     painter.fillRect(QRectF(left, head.bottom() - 3, track, 2), t.line);
-    painter.fillRect(bar, row_.band == Band::Parts ? kilnGlow(0.25 + 0.6 * row_.bar) : row_.bar < 0 || row_.band == Band::Contacts ? t.accent : kilnGlow(0.7));
+    painter.fillRect(bar, row_.band == Band::Parts                      ? kilnGlow(0.25 + 0.6 * row_.bar)
+                          : row_.bar < 0 || row_.band == Band::Contacts ? t.accent
+                                                                        : kilnGlow(0.7));
   }
   if (hasFocus()) {
     painter.setPen(QPen(t.accent, 1, Qt::DotLine));
@@ -175,10 +182,7 @@ void LedgerRowView::mousePressEvent(QMouseEvent* event)
   setFocus(Qt::MouseFocusReason);
 }
 
-void LedgerRowView::mouseDoubleClickEvent(QMouseEvent* /*event*/)
-{
-  setOpen(!isOpen());
-}
+void LedgerRowView::mouseDoubleClickEvent(QMouseEvent* /*event*/) { setOpen(!isOpen()); }
 
 void LedgerRowView::keyPressEvent(QKeyEvent* event)
 {
@@ -204,7 +208,8 @@ void LedgerRowView::keyPressEvent(QKeyEvent* event)
 
 void LedgerRowView::focusInEvent(QFocusEvent* event)
 {
-  if (event->reason() == Qt::TabFocusReason || event->reason() == Qt::BacktabFocusReason || event->reason() == Qt::OtherFocusReason)
+  if (event->reason() == Qt::TabFocusReason || event->reason() == Qt::BacktabFocusReason ||
+      event->reason() == Qt::OtherFocusReason)
     document_.select(row_.id);
   update();
 }

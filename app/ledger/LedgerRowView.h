@@ -8,13 +8,15 @@
 
 class QToolButton;
 
-namespace kiln {
+namespace kiln
+{
 
 class RowEditor;
 
 /// One line of the ledger. Click selects, double click or Enter opens it in place, Space or the switch mutes it,
 /// up and down move on.
-class LedgerRowView : public QWidget {
+class LedgerRowView : public QWidget
+{
   Q_OBJECT
 
 public:

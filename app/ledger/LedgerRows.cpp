@@ -8,13 +8,12 @@
 #include <algorithm>
 #include <cmath>
 
-namespace kiln {
-namespace {
-
-QString tr(const char* text)
+namespace kiln
 {
-  return QCoreApplication::translate("Ledger", text);
-}
+namespace
+{
+
+QString tr(const char* text) { return QCoreApplication::translate("Ledger", text); }
 
 QString nameOf(const auto& list, const std::string& id)
 {
@@ -23,14 +22,24 @@ QString nameOf(const auto& list, const std::string& id)
 }
 
 /// Makes the one-line text of what was set.
-class SetText {
+class SetText
+{
 public:
   SetText(const Project& project, TemperatureUnit unit) : project_(project), unit_(unit) {}
 
   QString operator()(const PartPower& h) const { return text(h.power, Quantity::Power) + tr(" in ") + parts(h.parts); }
-  QString operator()(const PartDensity& h) const { return text(h.density, Quantity::HeatDensity) + tr(" in ") + parts(h.parts); }
-  QString operator()(const SurfacePower& h) const { return text(h.power, Quantity::Power) + tr(" on ") + surface(h.surface); }
-  QString operator()(const SurfaceFlux& h) const { return text(h.flux, Quantity::HeatFlux) + tr(" on ") + surface(h.surface); }
+  QString operator()(const PartDensity& h) const
+  {
+    return text(h.density, Quantity::HeatDensity) + tr(" in ") + parts(h.parts);
+  }
+  QString operator()(const SurfacePower& h) const
+  {
+    return text(h.power, Quantity::Power) + tr(" on ") + surface(h.surface);
+  }
+  QString operator()(const SurfaceFlux& h) const
+  {
+    return text(h.flux, Quantity::HeatFlux) + tr(" on ") + surface(h.surface);
+  }
   QString operator()(const PointPower& h) const { return text(h.power, Quantity::Power) + tr(" at a point"); }
   QString operator()(const Convection& c) const
   {
@@ -40,9 +49,18 @@ public:
   {
     return tr("radiation to ") + text(r.surroundings, Quantity::Temperature);
   }
-  QString operator()(const FixedSurface& f) const { return tr("held at ") + text(f.temperature, Quantity::Temperature); }
-  QString operator()(const FixedPart& f) const { return tr("part held at ") + text(f.temperature, Quantity::Temperature); }
-  QString operator()(const FixedPoint& f) const { return tr("point held at ") + text(f.temperature, Quantity::Temperature); }
+  QString operator()(const FixedSurface& f) const
+  {
+    return tr("held at ") + text(f.temperature, Quantity::Temperature);
+  }
+  QString operator()(const FixedPart& f) const
+  {
+    return tr("part held at ") + text(f.temperature, Quantity::Temperature);
+  }
+  QString operator()(const FixedPoint& f) const
+  {
+    return tr("point held at ") + text(f.temperature, Quantity::Temperature);
+  }
   QString operator()(const PerfectContact&) const { return tr("perfect"); }
   QString operator()(const NoContact&) const { return tr("no exchange"); }
   QString operator()(const AreaConductance& c) const { return text(c.conductance, Quantity::AreaConductance); }
@@ -50,7 +68,10 @@ public:
   QString operator()(const TotalResistance& r) const { return text(r.resistance, Quantity::Resistance); }
 
 private:
-  [[nodiscard]] QString text(const Number& number, Quantity quantity) const { return shownText(number, quantity, unit_); }
+  [[nodiscard]] QString text(const Number& number, Quantity quantity) const
+  {
+    return shownText(number, quantity, unit_);
+  }
   [[nodiscard]] QString surface(const std::string& id) const { return nameOf(project_.surfaces, id); }
   [[nodiscard]] QString parts(const std::vector<std::string>& ids) const
   {
@@ -85,7 +106,9 @@ LedgerBand sourcesBand(const Project& project, const CaseResult* result, const S
   if (result != nullptr)
     band.total = 0;
   for (const HeatSource& source : project.sources) {
-    LedgerRow row{Band::HeatIn, source.id, {}, {}, QString::fromStdString(source.name), std::visit(set, source.heat), {}, 0, source.muted, true};
+    LedgerRow row{
+        Band::HeatIn, source.id, {},           {},  QString::fromStdString(source.name), std::visit(set, source.heat),
+        {},           0,         source.muted, true};
     if (result != nullptr) {
       row.figure = flowOf(result->sources, source.id);
       *band.total += row.figure.value_or(0);
@@ -106,8 +129,16 @@ LedgerBand partsBand(const Project& project, const CaseResult* result)
     high = std::max(high, figure.hottest.value);
   }
   for (const Part& part : project.parts) {
-    LedgerRow row{Band::Parts, part.id, {}, {}, QString::fromStdString(part.name),
-                  part.material.empty() ? tr("no material") : nameOf(project.materials, part.material), {}, 0, part.muted, true};
+    LedgerRow row{Band::Parts,
+                  part.id,
+                  {},
+                  {},
+                  QString::fromStdString(part.name),
+                  part.material.empty() ? tr("no material") : nameOf(project.materials, part.material),
+                  {},
+                  0,
+                  part.muted,
+                  true};
     for (const PartFigures& figure : figures)
       if (figure.id == part.id) {
         row.figure = figure.hottest.value;
@@ -157,7 +188,16 @@ LedgerBand surroundingsBand(const Project& project, const CaseResult* result, co
   if (result != nullptr)
     band.total = 0;
   for (const Boundary& boundary : project.boundaries) {
-    LedgerRow row{Band::Surroundings, boundary.id, {}, {}, QString::fromStdString(boundary.name), std::visit(set, boundary.condition), {}, 0, boundary.muted, true};
+    LedgerRow row{Band::Surroundings,
+                  boundary.id,
+                  {},
+                  {},
+                  QString::fromStdString(boundary.name),
+                  std::visit(set, boundary.condition),
+                  {},
+                  0,
+                  boundary.muted,
+                  true};
     if (!surfaceOf(boundary).empty())
       row.set += " · " + nameOf(project.surfaces, surfaceOf(boundary));
     if (result != nullptr) {

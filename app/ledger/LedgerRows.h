@@ -8,19 +8,20 @@
 #include <string>
 #include <vector>
 
-namespace kiln {
+namespace kiln
+{
 
 enum class Band { HeatIn, Parts, Contacts, Surroundings, Stored };
 
 /// One line of the ledger: plain data, made anew from the document.
 struct LedgerRow {
   Band band = Band::Parts;
-  std::string id;          ///< of the object; "a|b" for a contact that nobody set
+  std::string id;           ///< of the object; "a|b" for a contact that nobody set
   std::string partA, partB; ///< of a contact
   QString name;
-  QString set;             ///< what was set, "1.44 kW in Coils"
+  QString set;                  ///< what was set, "1.44 kW in Coils"
   std::optional<double> figure; ///< K for parts, W otherwise
-  double bar = 0;          ///< −1…1: share of the largest flow, or of the temperature span
+  double bar = 0;               ///< −1…1: share of the largest flow, or of the temperature span
   bool muted = false;
   bool canMute = false;
 };

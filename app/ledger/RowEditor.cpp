@@ -11,8 +11,10 @@
 #include <QStyle>
 #include <QVBoxLayout>
 
-namespace kiln {
-namespace {
+namespace kiln
+{
+namespace
+{
 
 /// Contacts in the order of the choice box, with a value to start from.
 const std::vector<std::pair<const char*, decltype(Contact::exchange)>>& contactKinds()
@@ -38,7 +40,8 @@ QLabel* quietLabel(const QString& text)
 } // namespace
 
 RowEditor::RowEditor(Document& document, Preferences& preferences, const LedgerRow& row, QWidget* parent)
-    : QFrame(parent), document_(document), preferences_(preferences), row_(row), form_(new QFormLayout), message_(new QLabel)
+    : QFrame(parent), document_(document), preferences_(preferences), row_(row), form_(new QFormLayout),
+      message_(new QLabel)
 {
   setObjectName("rowEditor");
   auto* layout = new QVBoxLayout(this);
@@ -85,9 +88,12 @@ void RowEditor::addFieldsOf(const std::string& objectId, const QString& prefix)
     edit->setObjectName("field:" + QString::fromStdString(field.path));
     edit->setAccessibleName(QString::fromStdString(field.objectName + ", " + field.label));
     edit->setToolTip(QString::fromStdString(field.path) + "\n" +
-                     tr("Takes %1.").arg(QString::fromUtf8(quantityName(field.quantity).data(), static_cast<qsizetype>(quantityName(field.quantity).size()))));
+                     tr("Takes %1.")
+                         .arg(QString::fromUtf8(quantityName(field.quantity).data(),
+                                                static_cast<qsizetype>(quantityName(field.quantity).size()))));
     connect(edit, &QuantityField::said, this, &RowEditor::say);
-    connect(edit, &QuantityField::committed, this, [this, path = field.path](const Number& number) { document_.setNumber(path, number); });
+    connect(edit, &QuantityField::committed, this,
+            [this, path = field.path](const Number& number) { document_.setNumber(path, number); });
     connect(edit, &QuantityField::cleared, this, [this, path = field.path] {
       document_.edit(tr("Clear %1").arg(QString::fromStdString(path)), [&](Project& project) {
         for (const Field& one : fields(project))
@@ -101,7 +107,8 @@ void RowEditor::addFieldsOf(const std::string& objectId, const QString& prefix)
         if (one.path == path && !edit->hasFocus())
           edit->setNumber(one.value() != nullptr ? std::optional(*one.value()) : std::nullopt);
     });
-    connect(&preferences_, &Preferences::unitChanged, edit, [this, edit] { edit->setTemperatureUnit(preferences_.temperatureUnit()); });
+    connect(&preferences_, &Preferences::unitChanged, edit,
+            [this, edit] { edit->setTemperatureUnit(preferences_.temperatureUnit()); });
     QString label = prefix + QString::fromStdString(field.label);
     if (const std::string step = ", step "; field.objectName.find(step) != std::string::npos)
       label = QString::fromStdString(field.objectName.substr(field.objectName.find(step) + step.size())) + ": " + label;

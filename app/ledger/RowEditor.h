@@ -10,10 +10,12 @@
 
 class QFormLayout;
 
-namespace kiln {
+namespace kiln
+{
 
 /// The opened part of a ledger row: every number of the object, editable in place, and what it was given.
-class RowEditor : public QFrame {
+class RowEditor : public QFrame
+{
   Q_OBJECT
 
 public:

@@ -5,7 +5,8 @@
 #include <array>
 #include <cmath>
 
-namespace kiln {
+namespace kiln
+{
 
 QColor kilnGlow(double share)
 {
@@ -33,10 +34,9 @@ QColor kilnGlow(double share)
 
 QColor kindColor(int index)
 {
-  static const std::array<QColor, 10> colors{QColor(110, 138, 158), QColor(214, 178, 106), QColor(158, 96, 84),
-                                             QColor(120, 156, 112), QColor(142, 122, 170), QColor(206, 142, 120),
-                                             QColor(88, 150, 152),  QColor(180, 160, 150), QColor(196, 122, 158),
-                                             QColor(150, 160, 90)};
+  static const std::array<QColor, 10> colors{
+      QColor(110, 138, 158), QColor(214, 178, 106), QColor(158, 96, 84),   QColor(120, 156, 112), QColor(142, 122, 170),
+      QColor(206, 142, 120), QColor(88, 150, 152),  QColor(180, 160, 150), QColor(196, 122, 158), QColor(150, 160, 90)};
   return colors[static_cast<std::size_t>(index) % colors.size()];
 }
 

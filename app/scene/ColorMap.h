@@ -3,7 +3,8 @@
 
 #include <QColor>
 
-namespace kiln {
+namespace kiln
+{
 
 /// “Kiln glow”: from dark through ember to near white, lightness rising all the way.
 /// \param share  0…1, clamped

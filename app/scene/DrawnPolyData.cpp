@@ -7,8 +7,10 @@
 #include <vtkPointData.h>
 #include <vtkPoints.h>
 
-namespace kiln {
-namespace {
+namespace kiln
+{
+namespace
+{
 
 vtkSmartPointer<vtkPoints> pointsOf(const DrawnSurface& surface)
 {
@@ -27,7 +29,8 @@ vtkSmartPointer<vtkPolyData> trianglesAsPolyData(const DrawnSurface& surface)
   auto data = vtkSmartPointer<vtkPolyData>::New();
   data->SetPoints(pointsOf(surface));
   vtkNew<vtkCellArray> cells;
-  cells->AllocateExact(static_cast<vtkIdType>(surface.triangles.size()), static_cast<vtkIdType>(surface.triangles.size() * 3));
+  cells->AllocateExact(static_cast<vtkIdType>(surface.triangles.size()),
+                       static_cast<vtkIdType>(surface.triangles.size() * 3));
   for (const Triangle& t : surface.triangles)
     cells->InsertNextCell({t[0], t[1], t[2]});
   data->SetPolys(cells);

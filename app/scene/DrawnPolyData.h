@@ -6,7 +6,8 @@
 #include <vtkPolyData.h>
 #include <vtkSmartPointer.h>
 
-namespace kiln {
+namespace kiln
+{
 
 /// Triangles of a drawn surface with its temperatures as point scalars.
 [[nodiscard]] vtkSmartPointer<vtkPolyData> trianglesAsPolyData(const DrawnSurface& surface);

@@ -9,8 +9,10 @@
 #include <QToolButton>
 #include <cmath>
 
-namespace kiln {
-namespace {
+namespace kiln
+{
+namespace
+{
 
 /// A round step that gives about this many ticks.
 double roundStep(double span, int about)

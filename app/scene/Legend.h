@@ -9,18 +9,20 @@
 
 class QToolButton;
 
-namespace kiln {
+namespace kiln
+{
 
 class QuantityField;
 
 /// The colour scale of the scene: editable ends, ticks, and marks at the limits of the watches.
-class Legend : public QWidget {
+class Legend : public QWidget
+{
   Q_OBJECT
 
 public:
   explicit Legend(QWidget* parent = nullptr);
 
-  void setRange(double low, double high); ///< K
+  void setRange(double low, double high);                         ///< K
   void setLimits(std::vector<std::pair<double, QString>> limits); ///< K and name
   void setTemperatureUnit(TemperatureUnit unit);
   [[nodiscard]] bool isPinned() const { return pinned_; }

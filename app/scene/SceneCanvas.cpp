@@ -22,13 +22,12 @@
 #include <cmath>
 #include <numbers>
 
-namespace kiln {
-namespace {
-
-std::size_t at(int i)
+namespace kiln
 {
-  return static_cast<std::size_t>(i);
-}
+namespace
+{
+
+std::size_t at(int i) { return static_cast<std::size_t>(i); }
 
 constexpr double viewAngle = 22; // degrees: little perspective, so that shapes can be judged
 
@@ -73,8 +72,8 @@ SceneCanvas::SceneCanvas(QWidget* parent) : VtkView(parent), actors_(std::make_u
     const QColor color = kilnGlow(i / (colors - 1.0));
     actors_->table->SetTableValue(i, color.redF(), color.greenF(), color.blueF(), 1);
   }
-  for (Layer* layer : {&actors_->shown, &actors_->cut, &actors_->cutEdges, &actors_->edges, &actors_->seeThrough, &actors_->seeThroughEdges,
-                       &actors_->highlight, &actors_->outline})
+  for (Layer* layer : {&actors_->shown, &actors_->cut, &actors_->cutEdges, &actors_->edges, &actors_->seeThrough,
+                       &actors_->seeThroughEdges, &actors_->highlight, &actors_->outline})
     layer->addTo(renderer());
   for (Layer* layer : {&actors_->shown, &actors_->cut, &actors_->seeThrough}) {
     layer->mapper->SetLookupTable(actors_->table);
@@ -90,7 +89,8 @@ SceneCanvas::SceneCanvas(QWidget* parent) : VtkView(parent), actors_(std::make_u
   actors_->cut.actor->GetProperty()->SetDiffuse(0);
   constexpr double glass = 0.14;
   actors_->seeThrough.actor->GetProperty()->SetOpacity(glass);
-  for (Layer* layer : {&actors_->edges, &actors_->cutEdges, &actors_->seeThroughEdges, &actors_->highlight, &actors_->outline}) {
+  for (Layer* layer :
+       {&actors_->edges, &actors_->cutEdges, &actors_->seeThroughEdges, &actors_->highlight, &actors_->outline}) {
     layer->actor->GetProperty()->SetLighting(false);
     layer->mapper->SetResolveCoincidentTopologyToPolygonOffset();
     layer->mapper->SetRelativeCoincidentTopologyLineOffsetParameters(0, -4);
@@ -232,9 +232,11 @@ void SceneCanvas::recolor()
       QColor own(150, 152, 156);
       if (at(surface.part[t]) < coloring_.partColor.size())
         own = coloring_.partColor[at(surface.part[t])];
-      if (surface.face[t] >= 0 && at(surface.face[t]) < coloring_.faceColor.size() && coloring_.faceColor[at(surface.face[t])].isValid())
+      if (surface.face[t] >= 0 && at(surface.face[t]) < coloring_.faceColor.size() &&
+          coloring_.faceColor[at(surface.face[t])].isValid())
         own = coloring_.faceColor[at(surface.face[t])];
-      const std::array<double, 3> tuple{static_cast<double>(own.red()), static_cast<double>(own.green()), static_cast<double>(own.blue())};
+      const std::array<double, 3> tuple{static_cast<double>(own.red()), static_cast<double>(own.green()),
+                                        static_cast<double>(own.blue())};
       colors->SetTuple(static_cast<vtkIdType>(t), tuple.data());
     }
     layer.data->GetCellData()->SetScalars(colors);
@@ -337,9 +339,11 @@ void SceneCanvas::fit()
   for (int pass = 0; pass < 2; ++pass) {
     double used = 0;
     for (int corner = 0; corner < 8; ++corner) {
-      const Vec3 place((corner & 1) != 0 ? high.x() : low.x(), (corner & 2) != 0 ? high.y() : low.y(), (corner & 4) != 0 ? high.z() : low.z());
+      const Vec3 place((corner & 1) != 0 ? high.x() : low.x(), (corner & 2) != 0 ? high.y() : low.y(),
+                       (corner & 4) != 0 ? high.z() : low.z());
       const QPointF away = pixelOf(place) - QPointF(width() / 2.0, height() / 2.0);
-      used = std::max({used, std::abs(away.x()) * 2 / std::max(width(), 1), std::abs(away.y()) * 2 / std::max(height(), 1)});
+      used = std::max(
+          {used, std::abs(away.x()) * 2 / std::max(width(), 1), std::abs(away.y()) * 2 / std::max(height(), 1)});
     }
     constexpr double wanted = 0.88; // of the view
     if (used > 0)
@@ -361,10 +365,7 @@ void SceneCanvas::lookAlong(const Vec3& direction, const Vec3& up)
   fit();
 }
 
-void SceneCanvas::lookFromCorner()
-{
-  lookAlong(Vec3(-0.55, 0.8, -0.5), Vec3(0, 0, 1));
-}
+void SceneCanvas::lookFromCorner() { lookAlong(Vec3(-0.55, 0.8, -0.5), Vec3(0, 0, 1)); }
 
 void SceneCanvas::orbit(double azimuth, double elevation)
 {
@@ -376,7 +377,9 @@ void SceneCanvas::orbit(double azimuth, double elevation)
   const double length = arm.norm();
   constexpr double steepest = 89; // degrees; z stays up
   const double degrees = 180 / std::numbers::pi;
-  const double newElevation = std::clamp(std::asin(std::clamp(arm.z() / length, -1.0, 1.0)) * degrees + elevation, -steepest, steepest) / degrees;
+  const double newElevation =
+      std::clamp(std::asin(std::clamp(arm.z() / length, -1.0, 1.0)) * degrees + elevation, -steepest, steepest) /
+      degrees;
   Vec3 flat(arm.x(), arm.y(), 0);
   if (flat.norm() < 1e-6 * length) { // looking straight up or down: keep what is to the right
     Vec3 up;
@@ -384,7 +387,8 @@ void SceneCanvas::orbit(double azimuth, double elevation)
     flat = arm.z() > 0 ? Vec3(-up.x(), -up.y(), 0) : Vec3(up.x(), up.y(), 0);
   }
   const double newAzimuth = std::atan2(flat.y(), flat.x()) + azimuth / degrees;
-  const Vec3 newArm = length * Vec3(std::cos(newElevation) * std::cos(newAzimuth), std::cos(newElevation) * std::sin(newAzimuth), std::sin(newElevation));
+  const Vec3 newArm = length * Vec3(std::cos(newElevation) * std::cos(newAzimuth),
+                                    std::cos(newElevation) * std::sin(newAzimuth), std::sin(newElevation));
   const Vec3 newPosition = focus + newArm;
   camera->SetPosition(newPosition.data());
   camera->SetViewUp(0, 0, 1);
@@ -409,7 +413,8 @@ void SceneCanvas::pan(const QPointF& delta)
   const Vec3 forward = (focus - position).normalized();
   const Vec3 right = forward.cross(up).normalized();
   const Vec3 upward = right.cross(forward);
-  const double perPixel = 2 * (focus - position).norm() * std::tan(camera->GetViewAngle() * std::numbers::pi / 360) / std::max(height(), 1);
+  const double perPixel =
+      2 * (focus - position).norm() * std::tan(camera->GetViewAngle() * std::numbers::pi / 360) / std::max(height(), 1);
   const Vec3 shift = (-right * delta.x() + upward * delta.y()) * perPixel;
   const Vec3 newFocus = focus + shift;
   const Vec3 newPosition = position + shift;
@@ -461,10 +466,7 @@ void SceneCanvas::wheelEvent(QWheelEvent* event)
   zoom(std::pow(perNotch, event->angleDelta().y() / notch));
 }
 
-void SceneCanvas::leaveEvent(QEvent* /*event*/)
-{
-  emit hovered(std::nullopt);
-}
+void SceneCanvas::leaveEvent(QEvent* /*event*/) { emit hovered(std::nullopt); }
 
 void SceneCanvas::resizeEvent(QResizeEvent* event)
 {

@@ -11,19 +11,21 @@
 #include <set>
 #include <vector>
 
-namespace kiln {
+namespace kiln
+{
 
 /// How the scene is coloured.
 struct Coloring {
   bool byTemperature = true;
-  double low = 293, high = 294;   ///< K, ends of the colour map
-  std::vector<QColor> partColor;  ///< by part, when not by temperature
-  std::vector<QColor> faceColor;  ///< by face, wins over the part's where valid
+  double low = 293, high = 294;  ///< K, ends of the colour map
+  std::vector<QColor> partColor; ///< by part, when not by temperature
+  std::vector<QColor> faceColor; ///< by face, wins over the part's where valid
 };
 
 /// Draws a SceneModel and turns the pointer into camera moves and picks.
 /// Left drag orbits, middle drag (or Shift with left) pans, the wheel zooms towards the middle.
-class SceneCanvas : public VtkView {
+class SceneCanvas : public VtkView
+{
   Q_OBJECT
 
 public:

@@ -4,13 +4,12 @@
 #include <algorithm>
 #include <unordered_map>
 
-namespace kiln {
-namespace {
-
-std::size_t at(std::int64_t i)
+namespace kiln
 {
-  return static_cast<std::size_t>(i);
-}
+namespace
+{
+
+std::size_t at(std::int64_t i) { return static_cast<std::size_t>(i); }
 
 /// Cuts one tetrahedron by a plane; corners with positive height are cut away.
 struct TetCut {
@@ -36,7 +35,8 @@ struct TetCut {
       return 0;
     const auto cross = [&](int a, int b) {
       const double t = height[at(a)] / (height[at(a)] - height[at(b)]);
-      corner(place[at(a)] + t * (place[at(b)] - place[at(a)]), temperature[at(a)] + t * (temperature[at(b)] - temperature[at(a)]));
+      corner(place[at(a)] + t * (place[at(b)] - place[at(a)]),
+             temperature[at(a)] + t * (temperature[at(b)] - temperature[at(a)]));
     };
     if (aboveCount == 2) {
       cross(above[0], below[0]);
@@ -69,7 +69,8 @@ DrawnSurface SceneModel::skin(const std::vector<PartLook>& looks, PartLook wante
       const int other = face.parts[1 - side];
       if (part == noPart || looks[at(part)] != wanted)
         continue;
-      if (other != noPart && (looks[at(other)] == PartLook::Shown || (wanted == PartLook::SeeThrough && looks[at(other)] == wanted)))
+      if (other != noPart &&
+          (looks[at(other)] == PartLook::Shown || (wanted == PartLook::SeeThrough && looks[at(other)] == wanted)))
         continue;
       Triangle drawn{};
       for (std::size_t i = 0; i < 3; ++i) {
@@ -145,7 +146,8 @@ DrawnSurface SceneModel::section(const std::vector<PartLook>& looks, const Secti
   return surface;
 }
 
-void SceneModel::addSectionEdges(const std::vector<PartLook>& looks, const SectionPlane& plane, DrawnSurface& surface) const
+void SceneModel::addSectionEdges(const std::vector<PartLook>& looks, const SectionPlane& plane,
+                                 DrawnSurface& surface) const
 {
   const Mesh& mesh = *source_.mesh;
   const auto isShown = [&](int part) { return part != noPart && looks[at(part)] == PartLook::Shown; };

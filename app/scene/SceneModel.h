@@ -8,7 +8,8 @@
 #include <optional>
 #include <vector>
 
-namespace kiln {
+namespace kiln
+{
 
 enum class PartLook { Shown, SeeThrough, Hidden };
 
@@ -30,7 +31,7 @@ struct PickedPoint {
   Vec3 place = Vec3::Zero();
   double distance = 0; ///< from the eye, m
   int part = noPart;
-  int face = -1; ///< -1 on a section
+  int face = -1;                     ///< -1 on a section
   std::optional<double> temperature; ///< K
 };
 
@@ -39,13 +40,14 @@ struct DrawnSurface {
   std::vector<Vec3> points;
   std::vector<double> temperatures; ///< by point, K; empty without a result
   std::vector<Triangle> triangles;
-  std::vector<int> part; ///< by triangle
-  std::vector<int> face; ///< by triangle; -1 on a section
+  std::vector<int> part;                 ///< by triangle
+  std::vector<int> face;                 ///< by triangle; -1 on a section
   std::vector<std::array<int, 2>> edges; ///< where faces meet
 };
 
 /// Turns a mesh or result into what the scene draws. No OpenGL in here, so it is tested without a window.
-class SceneModel {
+class SceneModel
+{
 public:
   /// \param mesh and \param unknowns must belong together; \param temperature by unknown, may be empty
   struct Source {

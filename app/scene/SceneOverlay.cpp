@@ -7,7 +7,8 @@
 #include <QPainter>
 #include <algorithm>
 
-namespace kiln {
+namespace kiln
+{
 
 SceneOverlay::SceneOverlay(SceneCanvas& canvas) : QWidget(&canvas), canvas_(canvas)
 {

@@ -7,7 +7,8 @@
 #include <QWidget>
 #include <vector>
 
-namespace kiln {
+namespace kiln
+{
 
 class SceneCanvas;
 
@@ -19,7 +20,8 @@ struct Flag {
 };
 
 /// Paints over the scene: hot-spot flags, the hover read-out and the caption. Lets the mouse through.
-class SceneOverlay : public QWidget {
+class SceneOverlay : public QWidget
+{
   Q_OBJECT
 
 public:

@@ -16,8 +16,10 @@
 #include <algorithm>
 #include <cmath>
 
-namespace kiln {
-namespace {
+namespace kiln
+{
+namespace
+{
 
 constexpr int sliderSteps = 1000;
 
@@ -77,9 +79,12 @@ QWidget* ScenePanel::makeTools()
   };
   button(tr("Fit"), tr("Show the whole model (F)"), "viewFit", [this] { canvas_->fit(); });
   button(tr("Corner"), tr("Look from the front corner (0)"), "viewCorner", [this] { canvas_->lookFromCorner(); });
-  button(tr("Front"), tr("Look at the front (1)"), "viewFront", [this] { canvas_->lookAlong(Vec3(0, 1, 0), Vec3(0, 0, 1)); });
-  button(tr("Right"), tr("Look at the right side (3)"), "viewRight", [this] { canvas_->lookAlong(Vec3(-1, 0, 0), Vec3(0, 0, 1)); });
-  button(tr("Top"), tr("Look from above (7)"), "viewTop", [this] { canvas_->lookAlong(Vec3(0, 0, -1), Vec3(0, 1, 0)); });
+  button(tr("Front"), tr("Look at the front (1)"), "viewFront",
+         [this] { canvas_->lookAlong(Vec3(0, 1, 0), Vec3(0, 0, 1)); });
+  button(tr("Right"), tr("Look at the right side (3)"), "viewRight",
+         [this] { canvas_->lookAlong(Vec3(-1, 0, 0), Vec3(0, 0, 1)); });
+  button(tr("Top"), tr("Look from above (7)"), "viewTop",
+         [this] { canvas_->lookAlong(Vec3(0, 0, -1), Vec3(0, 1, 0)); });
   row->addStretch();
 
   sectionAxis_->addItems({tr("Closed"), tr("Cut in x"), tr("Cut in y"), tr("Cut in z")});
@@ -91,7 +96,9 @@ QWidget* ScenePanel::makeTools()
   sectionAt_->setAccessibleName(tr("Place of the section plane"));
   sectionAt_->setFixedWidth(80);
   sectionAt_->setVisible(false);
-  const auto apply = [this] { setSection(sectionAxis_->currentIndex() - 1, sectionAt_->value() / double(sliderSteps)); };
+  const auto apply = [this] {
+    setSection(sectionAxis_->currentIndex() - 1, sectionAt_->value() / double(sliderSteps));
+  };
   connect(sectionAxis_, &QComboBox::activated, this, apply);
   connect(sectionAt_, &QSlider::valueChanged, this, apply);
   row->addWidget(sectionAxis_);
@@ -105,10 +112,7 @@ QWidget* ScenePanel::makeTools()
   return tools;
 }
 
-void ScenePanel::applyTheme()
-{
-  canvas_->setBackground(theme().scene, theme().sceneLine);
-}
+void ScenePanel::applyTheme() { canvas_->setBackground(theme().scene, theme().sceneLine); }
 
 void ScenePanel::placeOverlays()
 {
@@ -135,9 +139,11 @@ void ScenePanel::refreshSource()
     source.unknowns = {result, &result->unknowns};
     source.temperature = {result, &result->temperature};
   } else if (mesh) {
-    source.unknowns = std::make_shared<Unknowns>(numberUnknowns(*mesh, std::vector<bool>(mesh->geometry.faces.size(), false)));
+    source.unknowns =
+        std::make_shared<Unknowns>(numberUnknowns(*mesh, std::vector<bool>(mesh->geometry.faces.size(), false)));
   }
-  const bool same = source.mesh == canvas_->model().source().mesh && source.temperature == canvas_->model().source().temperature;
+  const bool same =
+      source.mesh == canvas_->model().source().mesh && source.temperature == canvas_->model().source().temperature;
   if (!same) {
     canvas_->setSource(std::move(source));
     refreshLooks();
@@ -202,7 +208,8 @@ Coloring ScenePanel::coloring() const
       if (project.materials[m].id == part->material) {
         constexpr double lowest = 0.01, decades = 5; // W/(m·K): from the best insulation to copper
         const double k = project.materials[m].conductivity.si;
-        color = by == ColorBy::Conductivity ? kilnGlow(std::log10(std::max(k, lowest) / lowest) / decades) : kindColor(static_cast<int>(m));
+        color = by == ColorBy::Conductivity ? kilnGlow(std::log10(std::max(k, lowest) / lowest) / decades)
+                                            : kindColor(static_cast<int>(m));
       }
     result.partColor.push_back(by == ColorBy::Condition ? QColor(150, 152, 156) : color);
   }
@@ -233,15 +240,18 @@ void ScenePanel::refreshFlags()
   std::vector<Flag> flags;
   const CaseState& state = document_.shownState();
   const auto text = [&](int part, double kelvin) {
-    return partName(part) + "  " + QString::fromStdString(formatQuantity(kelvin, Quantity::Temperature, preferences_.temperatureUnit()));
+    return partName(part) + "  " +
+           QString::fromStdString(formatQuantity(kelvin, Quantity::Temperature, preferences_.temperatureUnit()));
   };
   if (state.result && canvas_->model().source().temperature) {
     // The watches' hot spots, and the hottest place of all.
     for (const WatchFigure& watch : state.watches) {
       const Watch* own = findById(document_.project().watches, watch.id);
-      const bool extreme = own != nullptr && (std::holds_alternative<PartFigure>(own->figure) || std::holds_alternative<SurfaceFigure>(own->figure));
+      const bool extreme = own != nullptr && (std::holds_alternative<PartFigure>(own->figure) ||
+                                              std::holds_alternative<SurfaceFigure>(own->figure));
       if (watch.where && extreme && watch.where->part >= 0)
-        flags.push_back({watch.where->place, text(watch.where->part, watch.where->value), watch.margin && *watch.margin < 0});
+        flags.push_back(
+            {watch.where->place, text(watch.where->part, watch.where->value), watch.margin && *watch.margin < 0});
     }
     PlacedValue hottest{-1, Vec3::Zero(), noPart};
     for (const PartFigures& part : partFigures(*state.result))
@@ -275,10 +285,7 @@ void ScenePanel::refreshCaption()
   overlay_->setCaption(text, warning);
 }
 
-void ScenePanel::showSelection()
-{
-  canvas_->setHighlight(document_.litFaces(), document_.litParts());
-}
+void ScenePanel::showSelection() { canvas_->setHighlight(document_.litFaces(), document_.litParts()); }
 
 void ScenePanel::hover(const std::optional<PickedPoint>& picked)
 {
@@ -299,7 +306,8 @@ void ScenePanel::hover(const std::optional<PickedPoint>& picked)
     words << tr("section");
   }
   if (picked->temperature)
-    words << QString::fromStdString(formatQuantity(*picked->temperature, Quantity::Temperature, preferences_.temperatureUnit()));
+    words << QString::fromStdString(
+        formatQuantity(*picked->temperature, Quantity::Temperature, preferences_.temperatureUnit()));
   overlay_->setHover(words.join("  ·  "));
 }
 

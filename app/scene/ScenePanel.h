@@ -11,13 +11,15 @@ class QComboBox;
 class QSlider;
 class QToolButton;
 
-namespace kiln {
+namespace kiln
+{
 
 class Legend;
 class SceneOverlay;
 
 /// The centre of the window: the canvas with its tools, legend, flags and read-out, fed from the document.
-class ScenePanel : public QWidget {
+class ScenePanel : public QWidget
+{
   Q_OBJECT
 
 public:

@@ -8,8 +8,10 @@
 #include <vtkSmartPointer.h>
 #include <vtkStaticCellLocator.h>
 
-namespace kiln {
-namespace {
+namespace kiln
+{
+namespace
+{
 
 double temperatureAt(const DrawnSurface& surface, std::size_t triangle, const Vec3& place)
 {
@@ -62,7 +64,8 @@ std::optional<PickedPoint> SurfacePicker::pick(const Vec3& from, const Vec3& to,
     Vec3 local;
     int part = 0;
     vtkIdType cell = -1;
-    if (state_->locator->IntersectWithLine(start.data(), to.data(), 0.0, share, place.data(), local.data(), part, cell) == 0)
+    if (state_->locator->IntersectWithLine(start.data(), to.data(), 0.0, share, place.data(), local.data(), part,
+                                           cell) == 0)
       return std::nullopt;
     const auto triangle = static_cast<std::size_t>(cell);
     constexpr double slack = 1e-9; // m; the section's own triangles lie on its plane

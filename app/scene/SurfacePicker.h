@@ -6,10 +6,12 @@
 #include <memory>
 #include <optional>
 
-namespace kiln {
+namespace kiln
+{
 
 /// Finds what a ray meets first among drawn triangles. Needs no OpenGL.
-class SurfacePicker {
+class SurfacePicker
+{
 public:
   SurfacePicker();
   ~SurfacePicker();

@@ -13,7 +13,8 @@
 #include <QOpenGLExtraFunctions>
 #include <cmath>
 
-namespace kiln {
+namespace kiln
+{
 
 struct VtkView::Handles {
   vtkNew<vtkGenericOpenGLRenderWindow> window;
@@ -35,18 +36,22 @@ VtkView::VtkView(QWidget* parent) : QOpenGLWidget(parent), handles_(std::make_un
     command->SetClientData(this);
     command->SetCallback(function);
   };
-  observe(handles_->makeCurrent,
-          +[](vtkObject*, unsigned long, void* self, void*) { static_cast<VtkView*>(self)->makeOwnContextCurrent(); });
-  observe(handles_->isCurrent, +[](vtkObject*, unsigned long, void* self, void* answer) {
-    auto* context = static_cast<VtkView*>(self)->context();
-    *static_cast<bool*>(answer) = context != nullptr && QOpenGLContext::currentContext() == context;
-  });
-  observe(handles_->supported, +[](vtkObject*, unsigned long, void*, void* answer) { *static_cast<int*>(answer) = 1; });
-  observe(handles_->frame, +[](vtkObject*, unsigned long, void* self, void*) {
-    auto* view = static_cast<VtkView*>(self);
-    if (!view->painting_)
-      view->update();
-  });
+  observe(
+      handles_->makeCurrent,
+      +[](vtkObject*, unsigned long, void* self, void*) { static_cast<VtkView*>(self)->makeOwnContextCurrent(); });
+  observe(
+      handles_->isCurrent, +[](vtkObject*, unsigned long, void* self, void* answer) {
+        auto* context = static_cast<VtkView*>(self)->context();
+        *static_cast<bool*>(answer) = context != nullptr && QOpenGLContext::currentContext() == context;
+      });
+  observe(
+      handles_->supported, +[](vtkObject*, unsigned long, void*, void* answer) { *static_cast<int*>(answer) = 1; });
+  observe(
+      handles_->frame, +[](vtkObject*, unsigned long, void* self, void*) {
+        auto* view = static_cast<VtkView*>(self);
+        if (!view->painting_)
+          view->update();
+      });
   handles_->tags = {window->AddObserver(vtkCommand::WindowMakeCurrentEvent, handles_->makeCurrent),
                     window->AddObserver(vtkCommand::WindowIsCurrentEvent, handles_->isCurrent),
                     window->AddObserver(vtkCommand::WindowSupportsOpenGLEvent, handles_->supported),
@@ -63,10 +68,7 @@ VtkView::~VtkView()
     handles_->window->RemoveObserver(tag);
 }
 
-vtkRenderer* VtkView::renderer() const
-{
-  return handles_->renderer;
-}
+vtkRenderer* VtkView::renderer() const { return handles_->renderer; }
 
 void VtkView::makeOwnContextCurrent()
 {
@@ -103,10 +105,7 @@ void VtkView::syncSize()
   handles_->window->SetDPI(static_cast<int>(std::lround(pointsPerInch * ratio)));
 }
 
-void VtkView::resizeGL(int /*width*/, int /*height*/)
-{
-  syncSize();
-}
+void VtkView::resizeGL(int /*width*/, int /*height*/) { syncSize(); }
 
 void VtkView::paintGL()
 {

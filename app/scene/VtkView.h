@@ -8,10 +8,12 @@
 class vtkGenericOpenGLRenderWindow;
 class vtkRenderer;
 
-namespace kiln {
+namespace kiln
+{
 
 /// A widget in which one VTK renderer draws. Survives reparenting and fractional pixel ratios.
-class VtkView : public QOpenGLWidget {
+class VtkView : public QOpenGLWidget
+{
   Q_OBJECT
 
 public:

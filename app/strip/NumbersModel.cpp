@@ -6,7 +6,8 @@
 #include <QLocale>
 #include <cmath>
 
-namespace kiln {
+namespace kiln
+{
 
 NumbersModel::NumbersModel(Document& document, Preferences& preferences, QObject* parent)
     : QAbstractTableModel(parent), document_(document), preferences_(preferences)
@@ -25,9 +26,15 @@ void NumbersModel::refresh()
     const auto& parts = result->mesh.geometry.parts;
     for (const PartFigures& figure : partFigures(*result)) {
       const Part* own = findById(document_.project().parts, figure.id);
-      rows_.push_back({figure.id, tr("part"), QString::fromStdString(own != nullptr ? own->name : figure.name),
-                       QString::fromStdString(placeWords(parts[static_cast<std::size_t>(figure.hottest.part)], figure.hottest.place)),
-                       figure.hottest.value, figure.coldest.value, figure.mean, {}});
+      rows_.push_back({figure.id,
+                       tr("part"),
+                       QString::fromStdString(own != nullptr ? own->name : figure.name),
+                       QString::fromStdString(
+                           placeWords(parts[static_cast<std::size_t>(figure.hottest.part)], figure.hottest.place)),
+                       figure.hottest.value,
+                       figure.coldest.value,
+                       figure.mean,
+                       {}});
     }
     for (const LedgerBand& band : ledgerBands(document_, preferences_.temperatureUnit()))
       for (const LedgerRow& row : band.rows)
@@ -36,7 +43,12 @@ void NumbersModel::refresh()
                            band.band == Band::HeatIn     ? tr("heat in")
                            : band.band == Band::Contacts ? tr("contact")
                                                          : tr("surroundings"),
-                           row.name, row.set, {}, {}, {}, row.figure});
+                           row.name,
+                           row.set,
+                           {},
+                           {},
+                           {},
+                           row.figure});
   }
   endResetModel();
 }
@@ -46,15 +58,13 @@ int NumbersModel::rowCount(const QModelIndex& parent) const
   return parent.isValid() ? 0 : static_cast<int>(rows_.size());
 }
 
-int NumbersModel::columnCount(const QModelIndex& parent) const
-{
-  return parent.isValid() ? 0 : ColumnCount;
-}
+int NumbersModel::columnCount(const QModelIndex& parent) const { return parent.isValid() ? 0 : ColumnCount; }
 
 std::optional<double> NumbersModel::number(const Row& row, int column) const
 {
   const auto shown = [&](const std::optional<double>& kelvin) {
-    return kelvin ? std::optional(toDisplay(*kelvin, Quantity::Temperature, preferences_.temperatureUnit())) : std::nullopt;
+    return kelvin ? std::optional(toDisplay(*kelvin, Quantity::Temperature, preferences_.temperatureUnit()))
+                  : std::nullopt;
   };
   switch (column) {
   case Hottest:
@@ -85,7 +95,8 @@ QVariant NumbersModel::data(const QModelIndex& index, int role) const
     if (role == SortRole)
       return value ? QVariant(*value) : QVariant();
     constexpr int decimals = 1;
-    return value ? QLocale::c().toString(*value, 'f', index.column() == Heat && std::abs(*value) < 10 ? 3 : decimals) : QString();
+    return value ? QLocale::c().toString(*value, 'f', index.column() == Heat && std::abs(*value) < 10 ? 3 : decimals)
+                 : QString();
   }
   return index.column() == Kind ? row.kind : index.column() == Name ? row.name : row.place;
 }
@@ -93,7 +104,8 @@ QVariant NumbersModel::data(const QModelIndex& index, int role) const
 QVariant NumbersModel::headerData(int section, Qt::Orientation orientation, int role) const
 {
   if (orientation == Qt::Horizontal && role == Qt::TextAlignmentRole)
-    return static_cast<int>((section >= Hottest && section <= Heat ? Qt::AlignRight : Qt::AlignLeft) | Qt::AlignVCenter);
+    return static_cast<int>((section >= Hottest && section <= Heat ? Qt::AlignRight : Qt::AlignLeft) |
+                            Qt::AlignVCenter);
   if (orientation != Qt::Horizontal || role != Qt::DisplayRole)
     return {};
   const QString unit = QString::fromStdString(displayUnit(Quantity::Temperature, preferences_.temperatureUnit()));

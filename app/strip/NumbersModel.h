@@ -7,10 +7,12 @@
 #include <QAbstractTableModel>
 #include <vector>
 
-namespace kiln {
+namespace kiln
+{
 
 /// Figures of the shown case as a table: a row for each part and each flow of the ledger.
-class NumbersModel : public QAbstractTableModel {
+class NumbersModel : public QAbstractTableModel
+{
   Q_OBJECT
 
 public:

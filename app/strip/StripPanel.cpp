@@ -19,7 +19,8 @@
 #include <QVBoxLayout>
 #include <algorithm>
 
-namespace kiln {
+namespace kiln
+{
 
 StripPanel::StripPanel(Document& document, Preferences& preferences, QWidget* parent)
     : QWidget(parent), document_(document), title_(new QLabel), table_(new QTableView),
@@ -65,8 +66,12 @@ StripPanel::StripPanel(Document& document, Preferences& preferences, QWidget* pa
   table_->horizontalHeader()->setStretchLastSection(true);
   table_->horizontalHeader()->setDefaultAlignment(Qt::AlignLeft | Qt::AlignVCenter);
   const int unit = fontMetrics().averageCharWidth();
-  for (const auto& [column, characters] : {std::pair{NumbersModel::Kind, 16}, {NumbersModel::Name, 34}, {NumbersModel::Hottest, 16},
-                                           {NumbersModel::Coldest, 16}, {NumbersModel::Mean, 16}, {NumbersModel::Heat, 14}})
+  for (const auto& [column, characters] : {std::pair{NumbersModel::Kind, 16},
+                                           {NumbersModel::Name, 34},
+                                           {NumbersModel::Hottest, 16},
+                                           {NumbersModel::Coldest, 16},
+                                           {NumbersModel::Mean, 16},
+                                           {NumbersModel::Heat, 14}})
     table_->setColumnWidth(column, characters * unit);
   layout->addWidget(table_);
   auto* copyAction = new QAction(tr("Copy"), table_);
@@ -74,9 +79,8 @@ StripPanel::StripPanel(Document& document, Preferences& preferences, QWidget* pa
   copyAction->setShortcutContext(Qt::WidgetShortcut);
   table_->addAction(copyAction);
   connect(copyAction, &QAction::triggered, this, &StripPanel::copy);
-  connect(table_, &QTableView::clicked, this, [this](const QModelIndex& index) {
-    document_.select(model_->objectAt(sorted_->mapToSource(index).row()));
-  });
+  connect(table_, &QTableView::clicked, this,
+          [this](const QModelIndex& index) { document_.select(model_->objectAt(sorted_->mapToSource(index).row())); });
   connect(&document, &Document::shownCaseChanged, this, &StripPanel::refreshTitle);
   connect(&document, &Document::caseStateChanged, this, [this] { refreshTitle(); });
   connect(&document, &Document::projectChanged, this, &StripPanel::refreshTitle);
@@ -103,8 +107,10 @@ QString StripPanel::tableText(const QString& separator) const
   const bool all = cells.size() <= 1;
   int firstRow = 0, lastRow = sorted_->rowCount() - 1, firstColumn = 0, lastColumn = sorted_->columnCount() - 1;
   if (!all) {
-    const auto byRow = std::minmax_element(cells.begin(), cells.end(), [](const auto& a, const auto& b) { return a.row() < b.row(); });
-    const auto byColumn = std::minmax_element(cells.begin(), cells.end(), [](const auto& a, const auto& b) { return a.column() < b.column(); });
+    const auto byRow =
+        std::minmax_element(cells.begin(), cells.end(), [](const auto& a, const auto& b) { return a.row() < b.row(); });
+    const auto byColumn = std::minmax_element(cells.begin(), cells.end(),
+                                              [](const auto& a, const auto& b) { return a.column() < b.column(); });
     firstRow = byRow.first->row();
     lastRow = byRow.second->row();
     firstColumn = byColumn.first->column();
@@ -112,7 +118,9 @@ QString StripPanel::tableText(const QString& separator) const
   }
   QStringList lines;
   const bool csv = separator == ",";
-  const auto cell = [&](const QString& text) { return csv ? QString::fromStdString(csvField(text.toStdString())) : text; };
+  const auto cell = [&](const QString& text) {
+    return csv ? QString::fromStdString(csvField(text.toStdString())) : text;
+  };
   QStringList head;
   for (int column = firstColumn; column <= lastColumn; ++column)
     head << cell(sorted_->headerData(column, Qt::Horizontal).toString());
@@ -126,15 +134,9 @@ QString StripPanel::tableText(const QString& separator) const
   return lines.join("\n") + "\n";
 }
 
-QString StripPanel::copyText() const
-{
-  return tableText("\t");
-}
+QString StripPanel::copyText() const { return tableText("\t"); }
 
-void StripPanel::copy()
-{
-  QApplication::clipboard()->setText(copyText());
-}
+void StripPanel::copy() { QApplication::clipboard()->setText(copyText()); }
 
 void StripPanel::saveCsv()
 {

@@ -10,12 +10,14 @@ class QLabel;
 class QSortFilterProxyModel;
 class QTableView;
 
-namespace kiln {
+namespace kiln
+{
 
 class NumbersModel;
 
 /// The bottom strip: says which case is shown, and holds its pages. A steady case has the page Numbers.
-class StripPanel : public QWidget {
+class StripPanel : public QWidget
+{
   Q_OBJECT
 
 public:

@@ -6,12 +6,10 @@
 #include <QPainter>
 #include <algorithm>
 
-namespace kiln {
-
-MarginBar::MarginBar(QWidget* parent) : QWidget(parent)
+namespace kiln
 {
-  setFixedHeight(8);
-}
+
+MarginBar::MarginBar(QWidget* parent) : QWidget(parent) { setFixedHeight(8); }
 
 void MarginBar::setUsed(std::optional<double> used)
 {

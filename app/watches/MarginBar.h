@@ -4,10 +4,12 @@
 #include <QWidget>
 #include <optional>
 
-namespace kiln {
+namespace kiln
+{
 
 /// A bar that fills towards the limit and is crossed when the limit is passed.
-class MarginBar : public QWidget {
+class MarginBar : public QWidget
+{
   Q_OBJECT
 
 public:

@@ -11,8 +11,10 @@
 #include <QToolButton>
 #include <QVBoxLayout>
 
-namespace kiln {
-namespace {
+namespace kiln
+{
+namespace
+{
 
 void setRole(QLabel* label, const char* role)
 {
@@ -28,7 +30,8 @@ std::optional<double> usedShare(const WatchFigure& figure)
     return std::nullopt;
   constexpr double room = 293.15; // K
   const double reference = figure.quantity == Quantity::Temperature ? room : 0;
-  const bool upperIsNearer = figure.upper && (!figure.lower || *figure.upper - *figure.value <= *figure.value - *figure.lower);
+  const bool upperIsNearer =
+      figure.upper && (!figure.lower || *figure.upper - *figure.value <= *figure.value - *figure.lower);
   const double limit = upperIsNearer ? *figure.upper : *figure.lower;
   const double way = std::abs(limit - reference);
   if (way < 1e-9)
@@ -99,7 +102,8 @@ QuantityField* WatchCard::makeLimitField(const char* which, const QString& name)
   field->setToolTip(name);
   field->setOptional(true);
   field->setTemperatureUnit(preferences_.temperatureUnit());
-  connect(field, &QuantityField::committed, this, [this, path](const Number& number) { document_.setNumber(path, number); });
+  connect(field, &QuantityField::committed, this,
+          [this, path](const Number& number) { document_.setNumber(path, number); });
   connect(field, &QuantityField::said, this, [this](const QString& sentence, bool wrong) {
     if (sentence.isEmpty())
       return refresh();
@@ -122,8 +126,9 @@ QString WatchCard::placeText(const WatchFigure& figure) const
   if (figure.where && result && figure.where->part >= 0) {
     const GeometryPart& part = result->mesh.geometry.parts[static_cast<std::size_t>(figure.where->part)];
     const Part* own = findById(document_.project().parts, part.id);
-    text = tr("on %1, %2").arg(QString::fromStdString(own != nullptr ? own->name : part.name),
-                               QString::fromStdString(placeWords(part, figure.where->place)));
+    text = tr("on %1, %2")
+               .arg(QString::fromStdString(own != nullptr ? own->name : part.name),
+                    QString::fromStdString(placeWords(part, figure.where->place)));
   }
   if (!figure.note.empty())
     text += (text.isEmpty() ? "" : " · ") + QString::fromStdString(figure.note);
@@ -145,17 +150,21 @@ void WatchCard::refresh()
   upper_->setPlaceholderText(tr("none"));
 
   const CaseState& state = document_.shownState();
-  const auto found = std::find_if(state.watches.begin(), state.watches.end(), [&](const WatchFigure& f) { return f.id == watchId_; });
+  const auto found =
+      std::find_if(state.watches.begin(), state.watches.end(), [&](const WatchFigure& f) { return f.id == watchId_; });
   const WatchFigure figure = found != state.watches.end() ? *found : WatchFigure{};
   figure_->setText(figure.value ? QString::fromStdString(formatQuantity(*figure.value, figure.quantity, unit)) : "–");
   const bool old = state.stage == CaseState::Stage::OutOfDate;
   figure_->setStyleSheet(old ? "color: " + theme().warning.name() + ";" : QString());
   figure_->setToolTip(old ? tr("Out of date: %1").arg(state.outOfDate) : QString());
-  margin_->setText(figure.margin ? QString::fromStdString(formatMargin(*figure.margin, figure.quantity, unit)) : QString());
+  margin_->setText(figure.margin ? QString::fromStdString(formatMargin(*figure.margin, figure.quantity, unit))
+                                 : QString());
   margin_->setToolTip(tr("Margin to the nearer limit; positive is safe"));
   setRole(margin_, figure.margin && *figure.margin < 0 ? "bad" : "quiet");
   bar_->setUsed(usedShare(figure));
-  place_->setText(!state.result ? tr("not solved yet") : old ? tr("out of date · ") + placeText(figure) : placeText(figure));
+  place_->setText(!state.result ? tr("not solved yet")
+                  : old         ? tr("out of date · ") + placeText(figure)
+                                : placeText(figure));
   place_->setVisible(!place_->text().isEmpty());
   setRole(place_, "quiet");
 }

@@ -8,13 +8,15 @@
 
 class QLabel;
 
-namespace kiln {
+namespace kiln
+{
 
 class MarginBar;
 class QuantityField;
 
 /// One watch: its figure, its limits as editable fields, how far the nearer limit is, and where the figure stands.
-class WatchCard : public QFrame {
+class WatchCard : public QFrame
+{
   Q_OBJECT
 
 public:

@@ -11,7 +11,8 @@
 #include <QVBoxLayout>
 #include <algorithm>
 
-namespace kiln {
+namespace kiln
+{
 
 WatchPanel::WatchPanel(Document& document, Preferences& preferences, QWidget* parent)
     : QWidget(parent), document_(document), preferences_(preferences), cards_(new QVBoxLayout), add_(new QToolButton)

@@ -9,12 +9,14 @@
 class QVBoxLayout;
 class QToolButton;
 
-namespace kiln {
+namespace kiln
+{
 
 class WatchCard;
 
 /// The watches of the project as cards: figure, limits, margin, place.
-class WatchPanel : public QWidget {
+class WatchPanel : public QWidget
+{
   Q_OBJECT
 
 public:

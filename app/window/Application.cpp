@@ -4,7 +4,8 @@
 #include <QCoreApplication>
 #include <QSurfaceFormat>
 
-namespace kiln {
+namespace kiln
+{
 
 void prepareApplication()
 {

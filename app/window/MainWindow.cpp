@@ -21,7 +21,8 @@
 #include <QStatusBar>
 #include <QVBoxLayout>
 
-namespace kiln {
+namespace kiln
+{
 
 MainWindow::MainWindow(QWidget* parent)
     : QMainWindow(parent), solver_(document_), cases_(new CaseBar(document_, preferences_)),
@@ -39,7 +40,8 @@ MainWindow::MainWindow(QWidget* parent)
   connect(&document_, &Document::shownCaseChanged, this, &MainWindow::refreshStatus);
   connect(&document_, &Document::resultChanged, this, &MainWindow::refreshStatus);
   connect(&solver_, &SolverProcess::runningChanged, this, [this] { cases_->setRunning(solver_.isRunning()); });
-  connect(&solver_, &SolverProcess::failed, this, [this](const QString& sentence) { statusBar()->showMessage(sentence, 15000); });
+  connect(&solver_, &SolverProcess::failed, this,
+          [this](const QString& sentence) { statusBar()->showMessage(sentence, 15000); });
   connect(cases_, &CaseBar::solveWanted, this, &MainWindow::solveShown);
   connect(cases_, &CaseBar::cancelWanted, &solver_, &SolverProcess::cancel);
   connect(cases_, &CaseBar::readinessWanted, this, &MainWindow::toggleReadiness);
@@ -118,7 +120,8 @@ void MainWindow::buildMenus()
   solve->addSeparator();
   solve->addAction(tr("&Mesh only"), QKeySequence(Qt::Key_F6), &solver_, &SolverProcess::prepare);
   solve->addAction(tr("&Readiness"), QKeySequence(Qt::Key_F8), this, &MainWindow::toggleReadiness);
-  solve->addAction(tr("&Watch what is selected"), QKeySequence(Qt::CTRL | Qt::Key_W), watches_, &WatchPanel::addForSelection);
+  solve->addAction(tr("&Watch what is selected"), QKeySequence(Qt::CTRL | Qt::Key_W), watches_,
+                   &WatchPanel::addForSelection);
   buildViewMenu();
 }
 
@@ -128,17 +131,26 @@ void MainWindow::buildViewMenu()
   SceneCanvas& canvas = scene_->canvas();
   view->addAction(tr("&Fit"), QKeySequence(Qt::CTRL | Qt::Key_0), &canvas, &SceneCanvas::fit);
   view->addAction(tr("From the &corner"), QKeySequence(Qt::CTRL | Qt::Key_1), &canvas, &SceneCanvas::lookFromCorner);
-  view->addAction(tr("From the f&ront"), QKeySequence(Qt::CTRL | Qt::Key_2), this, [&] { canvas.lookAlong(Vec3(0, 1, 0), Vec3(0, 0, 1)); });
-  view->addAction(tr("From the ri&ght"), QKeySequence(Qt::CTRL | Qt::Key_3), this, [&] { canvas.lookAlong(Vec3(-1, 0, 0), Vec3(0, 0, 1)); });
-  view->addAction(tr("From &above"), QKeySequence(Qt::CTRL | Qt::Key_4), this, [&] { canvas.lookAlong(Vec3(0, 0, -1), Vec3(0, 1, 0)); });
-  view->addAction(tr("&Cut open in y"), QKeySequence(Qt::CTRL | Qt::Key_5), this, [this] { scene_->setSection(1, 0.5); });
-  view->addAction(tr("C&lose the cut"), QKeySequence(Qt::CTRL | Qt::Key_6), this, [this] { scene_->setSection(-1, 0.5); });
+  view->addAction(tr("From the f&ront"), QKeySequence(Qt::CTRL | Qt::Key_2), this,
+                  [&] { canvas.lookAlong(Vec3(0, 1, 0), Vec3(0, 0, 1)); });
+  view->addAction(tr("From the ri&ght"), QKeySequence(Qt::CTRL | Qt::Key_3), this,
+                  [&] { canvas.lookAlong(Vec3(-1, 0, 0), Vec3(0, 0, 1)); });
+  view->addAction(tr("From &above"), QKeySequence(Qt::CTRL | Qt::Key_4), this,
+                  [&] { canvas.lookAlong(Vec3(0, 0, -1), Vec3(0, 1, 0)); });
+  view->addAction(tr("&Cut open in y"), QKeySequence(Qt::CTRL | Qt::Key_5), this,
+                  [this] { scene_->setSection(1, 0.5); });
+  view->addAction(tr("C&lose the cut"), QKeySequence(Qt::CTRL | Qt::Key_6), this,
+                  [this] { scene_->setSection(-1, 0.5); });
   view->addSeparator();
   const auto look = [this](PartLook wanted) { scene_->setPartLook(document_.selectedId(), wanted); };
-  view->addAction(tr("&Hide the selected part"), QKeySequence(Qt::CTRL | Qt::Key_H), this, [=] { look(PartLook::Hidden); });
-  view->addAction(tr("See &through the selected part"), QKeySequence(Qt::CTRL | Qt::Key_T), this, [=] { look(PartLook::SeeThrough); });
-  view->addAction(tr("&Isolate the selected part"), QKeySequence(Qt::CTRL | Qt::Key_I), scene_, &ScenePanel::isolateSelected);
-  view->addAction(tr("Show all &parts"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_H), scene_, &ScenePanel::showAllParts);
+  view->addAction(tr("&Hide the selected part"), QKeySequence(Qt::CTRL | Qt::Key_H), this,
+                  [=] { look(PartLook::Hidden); });
+  view->addAction(tr("See &through the selected part"), QKeySequence(Qt::CTRL | Qt::Key_T), this,
+                  [=] { look(PartLook::SeeThrough); });
+  view->addAction(tr("&Isolate the selected part"), QKeySequence(Qt::CTRL | Qt::Key_I), scene_,
+                  &ScenePanel::isolateSelected);
+  view->addAction(tr("Show all &parts"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_H), scene_,
+                  &ScenePanel::showAllParts);
   view->addSeparator();
   const auto choices = [&](QMenu* menu, auto current, auto entries, auto apply) {
     auto* group = new QActionGroup(menu);
@@ -150,10 +162,13 @@ void MainWindow::buildViewMenu()
     }
   };
   choices(view->addMenu(tr("Temperature &unit")), preferences_.temperatureUnit(),
-          std::vector<std::pair<QString, TemperatureUnit>>{{"°C", TemperatureUnit::Celsius}, {"K", TemperatureUnit::Kelvin}, {"°F", TemperatureUnit::Fahrenheit}},
+          std::vector<std::pair<QString, TemperatureUnit>>{
+              {"°C", TemperatureUnit::Celsius}, {"K", TemperatureUnit::Kelvin}, {"°F", TemperatureUnit::Fahrenheit}},
           [this](TemperatureUnit unit) { preferences_.setTemperatureUnit(unit); });
   choices(view->addMenu(tr("&Look")), preferences_.themeChoice(),
-          std::vector<std::pair<QString, ThemeChoice>>{{tr("As the system"), ThemeChoice::System}, {tr("Light"), ThemeChoice::Light}, {tr("Dark"), ThemeChoice::Dark}},
+          std::vector<std::pair<QString, ThemeChoice>>{{tr("As the system"), ThemeChoice::System},
+                                                       {tr("Light"), ThemeChoice::Light},
+                                                       {tr("Dark"), ThemeChoice::Dark}},
           [this](ThemeChoice choice) { preferences_.setThemeChoice(choice); });
 }
 
@@ -213,7 +228,8 @@ bool MainWindow::save()
 
 bool MainWindow::saveAs()
 {
-  QString name = QFileDialog::getSaveFileName(this, tr("Save the project"), QString::fromStdString(document_.file().string()), tr("Projects (*.kiln)"));
+  QString name = QFileDialog::getSaveFileName(
+      this, tr("Save the project"), QString::fromStdString(document_.file().string()), tr("Projects (*.kiln)"));
   if (name.isEmpty())
     return false;
   if (!name.endsWith(".kiln"))
@@ -230,8 +246,10 @@ bool MainWindow::mayDiscard()
 {
   if (document_.undoStack().isClean())
     return true;
-  const auto answer = QMessageBox::question(this, tr("Unsaved changes"), tr("“%1” has changes that are not saved.").arg(QString::fromStdString(document_.project().name)),
-                                            QMessageBox::Save | QMessageBox::Discard | QMessageBox::Cancel);
+  const auto answer = QMessageBox::question(
+      this, tr("Unsaved changes"),
+      tr("“%1” has changes that are not saved.").arg(QString::fromStdString(document_.project().name)),
+      QMessageBox::Save | QMessageBox::Discard | QMessageBox::Cancel);
   return answer == QMessageBox::Discard || (answer == QMessageBox::Save && save());
 }
 
@@ -261,10 +279,7 @@ void MainWindow::showSentence(const QString& title, const QString& sentence)
   box->open();
 }
 
-void MainWindow::refreshTitle()
-{
-  setWindowTitle(document_.title() + " – Usual Kiln");
-}
+void MainWindow::refreshTitle() { setWindowTitle(document_.title() + " – Usual Kiln"); }
 
 void MainWindow::refreshStatus()
 {
@@ -302,10 +317,7 @@ void MainWindow::placeReadiness()
   readiness_->setGeometry(corner.x(), corner.y(), width, std::min(height() / 2, 320));
 }
 
-void MainWindow::revealObject(const QString& id)
-{
-  ledger_->reveal(id.toStdString());
-}
+void MainWindow::revealObject(const QString& id) { ledger_->reveal(id.toStdString()); }
 
 void MainWindow::showFinding(const Finding& finding)
 {

@@ -11,7 +11,8 @@ class QLabel;
 class QMenu;
 class QSplitter;
 
-namespace kiln {
+namespace kiln
+{
 
 class CaseBar;
 class LedgerPanel;
@@ -21,7 +22,8 @@ class StripPanel;
 class WatchPanel;
 
 /// Builds the five zones, wires them to the document, and remembers how it was left.
-class MainWindow : public QMainWindow {
+class MainWindow : public QMainWindow
+{
   Q_OBJECT
 
 public:

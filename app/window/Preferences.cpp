@@ -3,8 +3,10 @@
 
 #include <QSettings>
 
-namespace kiln {
-namespace {
+namespace kiln
+{
+namespace
+{
 const auto unitKey = QStringLiteral("temperatureUnit");
 const auto themeKey = QStringLiteral("theme");
 const auto recentKey = QStringLiteral("recentFiles");
@@ -17,10 +19,7 @@ Preferences::Preferences(QObject* parent)
 {
 }
 
-QStringList Preferences::recentFiles() const
-{
-  return QSettings().value(recentKey).toStringList();
-}
+QStringList Preferences::recentFiles() const { return QSettings().value(recentKey).toStringList(); }
 
 void Preferences::setTemperatureUnit(TemperatureUnit unit)
 {

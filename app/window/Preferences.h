@@ -7,10 +7,12 @@
 #include <QObject>
 #include <QStringList>
 
-namespace kiln {
+namespace kiln
+{
 
 /// What belongs to the user and not to a project; kept between sessions.
-class Preferences : public QObject {
+class Preferences : public QObject
+{
   Q_OBJECT
 
 public:

@@ -8,7 +8,8 @@
 #include <QVBoxLayout>
 #include <algorithm>
 
-namespace kiln {
+namespace kiln
+{
 
 ReadinessList::ReadinessList(Document& document, QWidget* parent)
     : QFrame(parent), document_(document), lines_(new QVBoxLayout)
@@ -43,16 +44,20 @@ void ReadinessList::refresh()
   }
   const auto& findings = document_.findings();
   if (findings.empty())
-    lines_->addWidget(new QLabel(document_.geometryIsCurrent() ? tr("Ready: nothing is missing or doubtful.")
-                                                               : tr("Nothing is missing so far; faces are checked when the parts are meshed.")));
+    lines_->addWidget(new QLabel(document_.geometryIsCurrent()
+                                     ? tr("Ready: nothing is missing or doubtful.")
+                                     : tr("Nothing is missing so far; faces are checked when the parts are meshed.")));
   for (std::size_t i = 0; i < findings.size(); ++i) {
     const Finding& finding = findings[i];
     const bool error = finding.severity == Finding::Severity::Error;
-    auto* line = new QLabel(QString("<span style='color:%1'>%2</span> <a style='color:%3;text-decoration:none' href='#%4'><b>%5</b></a>: %6 <span style='color:%7'>%8</span>")
-                                .arg((error ? theme().bad : theme().warning).name(), error ? "✕" : "▲", theme().text.name())
-                                .arg(i)
-                                .arg(QString::fromStdString(finding.object).toHtmlEscaped(), QString::fromStdString(finding.problem).toHtmlEscaped(),
-                                     theme().quiet.name(), QString::fromStdString(finding.remedy).toHtmlEscaped()));
+    auto* line =
+        new QLabel(QString("<span style='color:%1'>%2</span> <a style='color:%3;text-decoration:none' "
+                           "href='#%4'><b>%5</b></a>: %6 <span style='color:%7'>%8</span>")
+                       .arg((error ? theme().bad : theme().warning).name(), error ? "✕" : "▲", theme().text.name())
+                       .arg(i)
+                       .arg(QString::fromStdString(finding.object).toHtmlEscaped(),
+                            QString::fromStdString(finding.problem).toHtmlEscaped(), theme().quiet.name(),
+                            QString::fromStdString(finding.remedy).toHtmlEscaped()));
     line->setWordWrap(true);
     line->setObjectName("finding:" + QString::number(i));
     line->setTextInteractionFlags(Qt::LinksAccessibleByMouse | Qt::LinksAccessibleByKeyboard);

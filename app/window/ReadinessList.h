@@ -7,10 +7,12 @@
 
 class QVBoxLayout;
 
-namespace kiln {
+namespace kiln
+{
 
 /// The live list of what is missing or doubtful. A click on a line leads to the place that mends it.
-class ReadinessList : public QFrame {
+class ReadinessList : public QFrame
+{
   Q_OBJECT
 
 public:

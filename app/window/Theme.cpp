@@ -7,8 +7,10 @@
 #include <QPalette>
 #include <QStyleFactory>
 
-namespace kiln {
-namespace {
+namespace kiln
+{
+namespace
+{
 
 Theme current = Theme::light(); // the window has one look at a time
 
@@ -113,22 +115,27 @@ QString Theme::styleSheet() const
     QSlider::groove:horizontal { height: 4px; background: @line; border-radius: 2px; }
     QSlider::handle:horizontal { width: 12px; margin: -5px 0; border-radius: 6px; background: @accent; }
   )");
-  for (const auto& [name, color] : {std::pair{"@window", window}, {"@panel", panel}, {"@raised", raised}, {"@line", line},
-                                    {"@text", text}, {"@quiet", quiet}, {"@accent", accent}, {"@bad", bad}, {"@warning", warning}})
+  for (const auto& [name, color] : {std::pair{"@window", window},
+                                    {"@panel", panel},
+                                    {"@raised", raised},
+                                    {"@line", line},
+                                    {"@text", text},
+                                    {"@quiet", quiet},
+                                    {"@accent", accent},
+                                    {"@bad", bad},
+                                    {"@warning", warning}})
     sheet.replace(QLatin1String(name), color.name());
   return sheet;
 }
 
-const Theme& theme()
-{
-  return current;
-}
+const Theme& theme() { return current; }
 
 void applyTheme(QApplication& application, ThemeChoice choice)
 {
   static const QPalette systemPalette = QApplication::palette();
   const bool systemDark = systemPalette.color(QPalette::Window).lightness() < 128;
-  current = choice == ThemeChoice::Dark || (choice == ThemeChoice::System && systemDark) ? Theme::night() : Theme::light();
+  current =
+      choice == ThemeChoice::Dark || (choice == ThemeChoice::System && systemDark) ? Theme::night() : Theme::light();
   QApplication::setStyle(QStyleFactory::create(QStringLiteral("Fusion")));
   QFont font(QStringLiteral("Open Sans")); // its figures are tabular
   constexpr double points = 9.5;

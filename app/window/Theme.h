@@ -6,7 +6,8 @@
 
 class QApplication;
 
-namespace kiln {
+namespace kiln
+{
 
 /// Colours of the window. The surfaces stay quiet: the data carries the colour.
 struct Theme {

@@ -4,7 +4,8 @@
 #include <string>
 #include <tl/expected.hpp>
 
-namespace kiln {
+namespace kiln
+{
 
 /// What went wrong, where, and how to mend it. Every error a user can meet has all three.
 struct Failure {

@@ -4,7 +4,8 @@
 #include <functional>
 #include <string_view>
 
-namespace kiln {
+namespace kiln
+{
 
 /// Called by long stages: name of the stage, fraction of the whole run done (0..1), a short message.
 using Progress = std::function<void(std::string_view stage, double fraction, std::string_view message)>;

@@ -4,7 +4,8 @@
 #include <Eigen/Core>
 #include <Eigen/Geometry>
 
-namespace kiln {
+namespace kiln
+{
 
 using Vec2 = Eigen::Vector2d;
 using Vec3 = Eigen::Vector3d; ///< a place or direction in the model frame, m

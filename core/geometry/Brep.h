@@ -5,7 +5,8 @@
 #include <TopoDS_Solid.hxx>
 #include <vector>
 
-namespace kiln {
+namespace kiln
+{
 
 /// Kernel shapes behind a Geometry; only the surface mesher looks inside.
 struct Brep {

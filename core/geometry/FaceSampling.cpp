@@ -5,8 +5,8 @@
 #include <BRepBndLib.hxx>
 #include <BRepBuilderAPI_MakeVertex.hxx>
 #include <BRepExtrema_DistShapeShape.hxx>
-#include <BRepTopAdaptor_FClass2d.hxx>
 #include <BRepTools.hxx>
+#include <BRepTopAdaptor_FClass2d.hxx>
 #include <Bnd_Box.hxx>
 #include <IntCurvesFace_ShapeIntersector.hxx>
 #include <TopoDS_Vertex.hxx>
@@ -16,15 +16,14 @@
 #include <limits>
 #include <set>
 
-namespace kiln {
-namespace {
+namespace kiln
+{
+namespace
+{
 
 constexpr double infinite = std::numeric_limits<double>::infinity();
 
-gp_Pnt pnt(const Vec3& v)
-{
-  return {v.x(), v.y(), v.z()};
-}
+gp_Pnt pnt(const Vec3& v) { return {v.x(), v.y(), v.z()}; }
 
 /// Length of the ray from a face's sample into one of its solids until it leaves the solid.
 double depthBehind(IntCurvesFace_ShapeIntersector& solid, const FaceSample& sample, double inwardSign)

@@ -4,7 +4,8 @@
 #include "geometry/Brep.h"
 #include "geometry/FaceTable.h"
 
-namespace kiln {
+namespace kiln
+{
 
 struct FaceNormals {
   Vec3 mean = Vec3::Zero(); ///< unit, or zero when the normals cancel

@@ -28,8 +28,10 @@
 #include <gp_Trsf.hxx>
 #include <numbers>
 
-namespace kiln {
-namespace {
+namespace kiln
+{
+namespace
+{
 
 constexpr double smallestLength = 1e-9; // m
 
@@ -136,7 +138,8 @@ NamedBody make(const Cone& c)
 
 NamedBody make(const Torus& t)
 {
-  return named(BRepPrimAPI_MakeTorus(t.ringRadius.si, t.tubeRadius.si).Shape(), [](const gp_Pnt&) { return "outside"; });
+  return named(BRepPrimAPI_MakeTorus(t.ringRadius.si, t.tubeRadius.si).Shape(),
+               [](const gp_Pnt&) { return "outside"; });
 }
 
 NamedBody make(const Prism& p)
@@ -174,7 +177,8 @@ NamedBody make(const TurnedProfile& t)
   const TopoDS_Face outline = outlineFace(t.outline, true);
   const gp_Ax1 axis(gp_Pnt(0, 0, 0), gp_Dir(0, 0, 1));
   const bool full = t.angle.si > 2 * std::numbers::pi - 1e-9;
-  BRepPrimAPI_MakeRevol sweep = full ? BRepPrimAPI_MakeRevol(outline, axis) : BRepPrimAPI_MakeRevol(outline, axis, t.angle.si);
+  BRepPrimAPI_MakeRevol sweep =
+      full ? BRepPrimAPI_MakeRevol(outline, axis) : BRepPrimAPI_MakeRevol(outline, axis, t.angle.si);
   NamedBody body{sweep.Shape(), {}};
   for (TopExp_Explorer faces(body.shape, TopAbs_FACE); faces.More(); faces.Next())
     body.names.emplace_back(TopoDS::Face(faces.Current()), nameOfTurnedFace(TopoDS::Face(faces.Current()), t.outline));

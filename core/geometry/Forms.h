@@ -10,7 +10,8 @@
 #include <utility>
 #include <vector>
 
-namespace kiln {
+namespace kiln
+{
 
 /// A body with the lasting names of its faces ("shell.top", "shell.cavity.bottom").
 struct NamedBody {

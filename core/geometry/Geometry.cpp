@@ -20,18 +20,17 @@
 #include <map>
 #include <sstream>
 
-namespace kiln {
-namespace {
+namespace kiln
+{
+namespace
+{
 
 struct PartBody {
   const Part* part;
   NamedBody body;
 };
 
-Vec3 vec(const gp_Pnt& p)
-{
-  return {p.X(), p.Y(), p.Z()};
-}
+Vec3 vec(const gp_Pnt& p) { return {p.X(), p.Y(), p.Z()}; }
 
 std::string placeText(const Vec3& place)
 {
@@ -75,9 +74,9 @@ Expected<void> collectSolids(const std::vector<PartBody>& bodies, BOPAlgo_Builde
           std::ostringstream size;
           size.precision(3);
           size << overlap.Mass() * cubicCentimetres;
-          return failure(Failure::Kind::NotReady,
-                         "parts " + bodies[other].part->name + " and " + bodies[p].part->name,
-                         "They overlap by " + size.str() + " cm³ around " + placeText(vec(overlap.CentreOfMass())) + ".",
+          return failure(Failure::Kind::NotReady, "parts " + bodies[other].part->name + " and " + bodies[p].part->name,
+                         "They overlap by " + size.str() + " cm³ around " + placeText(vec(overlap.CentreOfMass())) +
+                             ".",
                          "Move one of them, or cut one from the other.");
         }
         known.Add(piece);

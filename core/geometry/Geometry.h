@@ -7,7 +7,8 @@
 
 #include <memory>
 
-namespace kiln {
+namespace kiln
+{
 
 struct Brep;
 

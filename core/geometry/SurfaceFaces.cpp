@@ -5,8 +5,10 @@
 #include <cmath>
 #include <set>
 
-namespace kiln {
-namespace {
+namespace kiln
+{
+namespace
+{
 
 bool matches(const std::string& name, const std::string& wanted)
 {

@@ -7,7 +7,8 @@
 #include <string>
 #include <vector>
 
-namespace kiln {
+namespace kiln
+{
 
 /// What a surface's rule picks from the present geometry.
 struct SurfaceFaces {

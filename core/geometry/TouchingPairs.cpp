@@ -5,8 +5,10 @@
 #include <limits>
 #include <map>
 
-namespace kiln {
-namespace {
+namespace kiln
+{
+namespace
+{
 
 struct ConductanceOf {
   double area;

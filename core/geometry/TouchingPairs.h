@@ -6,7 +6,8 @@
 
 #include <vector>
 
-namespace kiln {
+namespace kiln
+{
 
 /// Two parts that share faces.
 struct TouchingPair {

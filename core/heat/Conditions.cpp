@@ -9,20 +9,17 @@
 #include <limits>
 #include <set>
 
-namespace kiln {
-namespace {
-
-std::size_t at(int i)
+namespace kiln
 {
-  return static_cast<std::size_t>(i);
-}
-
-Vec3 placeOf(const Number3& n)
+namespace
 {
-  return {n.x.si, n.y.si, n.z.si};
-}
 
-class Resolver {
+std::size_t at(int i) { return static_cast<std::size_t>(i); }
+
+Vec3 placeOf(const Number3& n) { return {n.x.si, n.y.si, n.z.si}; }
+
+class Resolver
+{
 public:
   Resolver(const Project& project, const Mesh& mesh)
       : project_(project), mesh_(mesh), volumes_(meshedVolumes(mesh)), areaScale_(meshedAreas(mesh))

@@ -8,7 +8,8 @@
 #include <Eigen/Core>
 #include <vector>
 
-namespace kiln {
+namespace kiln
+{
 
 /// Where what the engineer set lands on the mesh: plain lists by part and face index.
 /// Coefficients per area and per volume are already scaled from the exact to the meshed area and volume, so that

@@ -7,7 +7,8 @@
 
 /// Element integrals. The order of the shape functions is a parameter: 1 (corner nodes) or 2 (corner and mid nodes).
 /// Source: Galerkin's method with the usual simplex shape functions; any finite-element text.
-namespace kiln {
+namespace kiln
+{
 
 template <int Order>
 inline constexpr int tetNodes = (Order + 1) * (Order + 2) * (Order + 3) / 6;

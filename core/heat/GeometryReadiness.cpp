@@ -10,17 +10,17 @@
 #include <numeric>
 #include <set>
 
-namespace kiln {
-namespace {
+namespace kiln
+{
+namespace
+{
 
 using Severity = Finding::Severity;
 
-std::size_t at(int i)
-{
-  return static_cast<std::size_t>(i);
-}
+std::size_t at(int i) { return static_cast<std::size_t>(i); }
 
-class GeometryCheck {
+class GeometryCheck
+{
 public:
   GeometryCheck(const Project& project, const FaceTable& geometry) : project_(project), geometry_(geometry)
   {
@@ -92,11 +92,13 @@ private:
     if (parts == nullptr || parts->empty())
       return;
     if (std::none_of(parts->begin(), parts->end(), [&](const auto& id) { return geometry_.partIndex(id) != noPart; }))
-      add(Severity::Error, source.id, "source " + source.name, "All its parts are muted.", "Unmute one, or mute the source.");
+      add(Severity::Error, source.id, "source " + source.name, "All its parts are muted.",
+          "Unmute one, or mute the source.");
     for (const Boundary& boundary : project_.boundaries)
       if (const auto* fixed = std::get_if<FixedPart>(&boundary.condition); fixed != nullptr && !boundary.muted)
         if (geometry_.partIndex(fixed->part) == noPart)
-          add(Severity::Error, boundary.id, "boundary " + boundary.name, "Its part is muted.", "Unmute it, or mute the boundary.");
+          add(Severity::Error, boundary.id, "boundary " + boundary.name, "Its part is muted.",
+              "Unmute it, or mute the boundary.");
   }
 
   void checkEmissivities()
@@ -155,7 +157,8 @@ private:
     }
     if (const auto* fixed = std::get_if<FixedPoint>(&boundary.condition))
       return {partNearest(Vec3(fixed->place.x.si, fixed->place.y.si, fixed->place.z.si))};
-    if (const auto* convection = std::get_if<Convection>(&boundary.condition); convection != nullptr && convection->coefficient.si <= 0)
+    if (const auto* convection = std::get_if<Convection>(&boundary.condition);
+        convection != nullptr && convection->coefficient.si <= 0)
       return {};
     std::vector<int> parts;
     if (const auto found = faces_.find(surfaceOf(boundary)); found != faces_.end())
@@ -192,7 +195,9 @@ private:
       const int b = geometry_.partIndex(contact.partB);
       if (a == noPart || b == noPart)
         continue;
-      if (std::none_of(pairs.begin(), pairs.end(), [&](const TouchingPair& pair) { return std::minmax(pair.partA, pair.partB) == std::minmax(a, b); }))
+      if (std::none_of(pairs.begin(), pairs.end(), [&](const TouchingPair& pair) {
+            return std::minmax(pair.partA, pair.partB) == std::minmax(a, b);
+          }))
         add(Severity::Hint, contact.id, "contact " + contact.name, "Its parts do not touch; it does nothing.",
             "Move the parts together, or remove the contact.");
     }
@@ -200,10 +205,11 @@ private:
       if (findContact(project_, geometry_.parts[at(pair.partA)].id, geometry_.parts[at(pair.partB)].id) == nullptr)
         add(Severity::Hint, geometry_.parts[at(pair.partA)].id + "|" + geometry_.parts[at(pair.partB)].id,
             "contact " + partName(pair.partA) + " | " + partName(pair.partB),
-            "It is perfect only because nothing was set (" + areaText(pair.area) + ").", "Set how well the parts touch, or confirm that it is perfect.",
-            pair.faces);
+            "It is perfect only because nothing was set (" + areaText(pair.area) + ").",
+            "Set how well the parts touch, or confirm that it is perfect.", pair.faces);
     for (const NearMiss& miss : geometry_.nearMisses)
-      add(Severity::Hint, geometry_.parts[at(miss.partA)].id, "parts " + partName(miss.partA) + " and " + partName(miss.partB),
+      add(Severity::Hint, geometry_.parts[at(miss.partA)].id,
+          "parts " + partName(miss.partA) + " and " + partName(miss.partB),
           "They are " + formatQuantity(miss.gap, Quantity::Length, {}, 3) + " apart but do not touch: no heat crosses.",
           "Move them together if they should touch.");
   }
@@ -225,7 +231,8 @@ private:
           "Both convect on the same " + std::to_string(faces.size()) + " face(s); their heat is summed.",
           "Take the faces out of one of the surfaces if that is not meant.", faces);
     for (const Boundary& boundary : project_.boundaries)
-      if (!boundary.muted && !std::holds_alternative<FixedPart>(boundary.condition) && faces_.contains(surfaceOf(boundary)))
+      if (!boundary.muted && !std::holds_alternative<FixedPart>(boundary.condition) &&
+          faces_.contains(surfaceOf(boundary)))
         checkBoundaryFaces(boundary);
   }
 
@@ -264,7 +271,8 @@ private:
           names += (names.empty() ? "" : ", ") + geometry_.faces[at(face)].names.front();
       }
       add(Severity::Hint, geometry_.parts[at(part)].id, "part " + partName(part),
-          std::to_string(faces.size()) + " face(s), " + areaText(area) + ", are insulated only by default (" + names + ").",
+          std::to_string(faces.size()) + " face(s), " + areaText(area) + ", are insulated only by default (" + names +
+              ").",
           "Put a boundary on them if heat should cross.", faces);
     }
   }

@@ -3,7 +3,8 @@
 
 #include <limits>
 
-namespace kiln {
+namespace kiln
+{
 
 Location locate(const Mesh& mesh, const Vec3& place)
 {
@@ -13,8 +14,8 @@ Location locate(const Mesh& mesh, const Vec3& place)
     const Tet& tet = mesh.tets[t];
     const auto corner = [&](std::size_t i) -> const Vec3& { return mesh.nodes[static_cast<std::size_t>(tet[i])]; };
     // Cheap refusal: a tet cannot be nearer than its first corner minus its longest edge from there.
-    const double reach = std::max({(corner(1) - corner(0)).norm(), (corner(2) - corner(0)).norm(),
-                                   (corner(3) - corner(0)).norm()});
+    const double reach =
+        std::max({(corner(1) - corner(0)).norm(), (corner(2) - corner(0)).norm(), (corner(3) - corner(0)).norm()});
     if ((corner(0) - place).norm() - reach > bestDistance)
       continue;
     Eigen::Matrix3d edges;

@@ -3,7 +3,8 @@
 
 #include "mesh/Mesh.h"
 
-namespace kiln {
+namespace kiln
+{
 
 /// A place inside (or nearest to) a tetrahedron.
 struct Location {

@@ -6,13 +6,16 @@
 #include <algorithm>
 #include <cmath>
 
-namespace kiln {
-namespace {
+namespace kiln
+{
+namespace
+{
 
 using Severity = Finding::Severity;
 
 /// Collects findings about one project.
-class ModelCheck {
+class ModelCheck
+{
 public:
   explicit ModelCheck(const Project& project) : project_(project) {}
 
@@ -20,7 +23,8 @@ public:
   {
     checkFields();
     for (const UnknownKey& key : unknownKeys(project_))
-      add(Severity::Hint, key.objectId, key.objectName, "The key “" + key.key + "” is not known; it is kept but does nothing.",
+      add(Severity::Hint, key.objectId, key.objectName,
+          "The key “" + key.key + "” is not known; it is kept but does nothing.",
           key.nearest.empty() ? "Remove it if it is a slip." : "Did you mean “" + key.nearest + "”?");
     if (std::all_of(project_.parts.begin(), project_.parts.end(), [](const Part& part) { return part.muted; }))
       add(Severity::Error, "", "project", "It has no part to solve.", "Add a part, or unmute one.");
@@ -47,7 +51,8 @@ private:
       if (value == nullptr)
         continue;
       if (const auto wrong = outsideRange(value->si, field.range, field.quantity))
-        add(Severity::Error, field.objectId, field.objectName, field.label + " " + *wrong + ".", "Enter another value.");
+        add(Severity::Error, field.objectId, field.objectName, field.label + " " + *wrong + ".",
+            "Enter another value.");
       else if (const auto doubt = implausible(field, value->si))
         add(Severity::Hint, field.objectId, field.objectName, *doubt, "Check the unit.");
       if (value->text.empty())
@@ -99,11 +104,13 @@ private:
   }
 
   template <class List>
-  void needs(const List& list, const std::string& wanted, std::string_view kind, const Object& by, const std::string& byName)
+  void needs(const List& list, const std::string& wanted, std::string_view kind, const Object& by,
+             const std::string& byName)
   {
     if (findById(list, wanted) == nullptr)
       add(Severity::Error, by.id, byName,
-          wanted.empty() ? "It names no " + std::string(kind) + "." : "It names the " + std::string(kind) + " “" + wanted + "”, which does not exist.",
+          wanted.empty() ? "It names no " + std::string(kind) + "."
+                         : "It names the " + std::string(kind) + " “" + wanted + "”, which does not exist.",
           suggestion(list, wanted, "Choose an existing " + std::string(kind) + "."));
   }
   void needsParts(const std::vector<std::string>& parts, const Object& by, const std::string& byName)
@@ -158,7 +165,8 @@ private:
   {
     for (const Case& one : project_.cases) {
       if (one.kind != "steady")
-        add(Severity::Error, one.id, "case " + one.name, "Its kind “" + one.kind + "” is not known here.", "Use “steady”.");
+        add(Severity::Error, one.id, "case " + one.name, "Its kind “" + one.kind + "” is not known here.",
+            "Use “steady”.");
       if (const auto changed = projectForCase(project_, one); !changed)
         add(Severity::Error, one.id, changed.error().object, changed.error().problem, changed.error().remedy);
       std::vector<Field> all = fields(project_);
@@ -166,8 +174,8 @@ private:
         for (const Field& field : all)
           if (field.path == change.field)
             if (const auto wrong = outsideRange(change.value.si, field.range, field.quantity))
-              add(Severity::Error, one.id, "case " + one.name, field.objectName + ", " + field.label + " " + *wrong + ".",
-                  "Enter another value.");
+              add(Severity::Error, one.id, "case " + one.name,
+                  field.objectName + ", " + field.label + " " + *wrong + ".", "Enter another value.");
     }
   }
 
@@ -177,10 +185,7 @@ private:
 
 } // namespace
 
-std::vector<Finding> checkModel(const Project& project)
-{
-  return ModelCheck(project).run();
-}
+std::vector<Finding> checkModel(const Project& project) { return ModelCheck(project).run(); }
 
 bool hasErrors(const std::vector<Finding>& findings)
 {

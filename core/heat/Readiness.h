@@ -7,16 +7,17 @@
 #include <string>
 #include <vector>
 
-namespace kiln {
+namespace kiln
+{
 
 /// One line of the readiness list.
 struct Finding {
   enum class Severity { Error, Hint };
   Severity severity = Severity::Error;
-  std::string objectId; ///< where the line leads; empty for the project
-  std::string object;   ///< "part Shell"
-  std::string problem;  ///< one sentence
-  std::string remedy;   ///< one sentence
+  std::string objectId;   ///< where the line leads; empty for the project
+  std::string object;     ///< "part Shell"
+  std::string problem;    ///< one sentence
+  std::string remedy;     ///< one sentence
   std::vector<int> faces; ///< to light in the scene
 
   [[nodiscard]] std::string sentence() const { return object + ": " + problem + (remedy.empty() ? "" : " " + remedy); }

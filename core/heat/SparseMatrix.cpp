@@ -3,7 +3,8 @@
 
 #include <algorithm>
 
-namespace kiln {
+namespace kiln
+{
 
 Index SparseMatrix::position(Index row, Index column) const
 {
@@ -47,7 +48,8 @@ void multiply(const SparseMatrix& matrix, std::span<const double> x, std::span<d
   for (std::size_t row = 0; row + 1 < matrix.rowStart.size(); ++row) {
     double sum = 0;
     for (Index i = matrix.rowStart[row]; i < matrix.rowStart[row + 1]; ++i)
-      sum += matrix.values[static_cast<std::size_t>(i)] * x[static_cast<std::size_t>(matrix.columns[static_cast<std::size_t>(i)])];
+      sum += matrix.values[static_cast<std::size_t>(i)] *
+             x[static_cast<std::size_t>(matrix.columns[static_cast<std::size_t>(i)])];
     y[row] = sum;
   }
 }

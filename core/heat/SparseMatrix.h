@@ -6,7 +6,8 @@
 #include <utility>
 #include <vector>
 
-namespace kiln {
+namespace kiln
+{
 
 using Index = std::int32_t;
 
@@ -22,7 +23,8 @@ struct SparseMatrix {
 };
 
 /// Collects a pattern (values zero) in which the members of every coupled group see each other.
-class PatternBuilder {
+class PatternBuilder
+{
 public:
   explicit PatternBuilder(Index rows) : pairs_(static_cast<std::size_t>(rows)) {}
   void couple(std::span<const Index> group);

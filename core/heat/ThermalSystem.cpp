@@ -7,13 +7,12 @@
 #include <algorithm>
 #include <cmath>
 
-namespace kiln {
-namespace {
-
-std::size_t at(Index i)
+namespace kiln
 {
-  return static_cast<std::size_t>(i);
-}
+namespace
+{
+
+std::size_t at(Index i) { return static_cast<std::size_t>(i); }
 
 /// Conductances of a linear tetrahedron, lower triangle row by row (00 10 11 20 21 22 30 31 32 33), W/K.
 /// The same as tetConductance<1>, written out for the hot loop.
@@ -112,7 +111,8 @@ void ThermalSystem::addContacts()
         for (int j = 0; j < 3; ++j)
           for (std::size_t s = 0; s < 2; ++s)
             for (std::size_t r = 0; r < 2; ++r)
-              constant_.values[at(constant_.position(sides[s][at(i)], sides[r][at(j)]))] += s == r ? mass(i, j) : -mass(i, j);
+              constant_.values[at(constant_.position(sides[s][at(i)], sides[r][at(j)]))] +=
+                  s == r ? mass(i, j) : -mass(i, j);
     }
 }
 
@@ -145,7 +145,8 @@ void ThermalSystem::addSources()
   for (const Conditions::PointHeat& heat : conditions_.pointHeat) {
     const Location location = locate(mesh_, heat.place);
     for (std::size_t i = 0; i < 4; ++i)
-      load_[at(conditions_.unknowns.ofTet[location.tet][i])] += heat.power * location.weights[static_cast<Eigen::Index>(i)];
+      load_[at(conditions_.unknowns.ofTet[location.tet][i])] +=
+          heat.power * location.weights[static_cast<Eigen::Index>(i)];
   }
 }
 
@@ -189,7 +190,8 @@ SparseMatrix ThermalSystem::tangent(std::span<const double> temperature) const
       const double factor = 4 * stefanBoltzmann * r.emissivity * triangleArea(mesh_, at(t));
       Eigen::Matrix3d slope = Eigen::Matrix3d::Zero();
       for (const TrianglePoint& point : trianglePoints())
-        slope += factor * point.weight * std::pow(std::max(point.l.dot(corners), 0.0), 3) * point.l * point.l.transpose();
+        slope +=
+            factor * point.weight * std::pow(std::max(point.l.dot(corners), 0.0), 3) * point.l * point.l.transpose();
       for (int i = 0; i < 3; ++i)
         for (int j = 0; j < 3; ++j)
           matrix.values[at(matrix.position(own[at(i)], own[at(j)]))] += slope(i, j);

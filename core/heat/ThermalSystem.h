@@ -7,7 +7,8 @@
 #include <span>
 #include <vector>
 
-namespace kiln {
+namespace kiln
+{
 
 inline constexpr double stefanBoltzmann = 5.670374419e-8; // W/(m²·K⁴), CODATA 2018
 
@@ -17,7 +18,8 @@ inline constexpr double stefanBoltzmann = 5.670374419e-8; // W/(m²·K⁴), CODA
 ///
 /// A solution has balance zero at every unknown that is not fixed; at a fixed one minus the balance is the heat that
 /// the fixed temperature brings in. Keeps references to mesh and conditions: they must outlive it.
-class ThermalSystem {
+class ThermalSystem
+{
 public:
   ThermalSystem(const Mesh& mesh, const Conditions& conditions);
 
@@ -50,10 +52,10 @@ private:
 
   const Mesh& mesh_;
   const Conditions& conditions_;
-  SparseMatrix constant_;                          ///< conduction, contacts, convection
+  SparseMatrix constant_;                           ///< conduction, contacts, convection
   std::vector<std::array<Index, 10>> tetPositions_; ///< lower triangle of each tet's matrix in constant_.values
-  std::vector<Index> mirror_;                      ///< position of the transposed entry
-  std::vector<double> load_;                       ///< sources and h·ambient, W
+  std::vector<Index> mirror_;                       ///< position of the transposed entry
+  std::vector<double> load_;                        ///< sources and h·ambient, W
   std::vector<char> isFixed_;
   std::vector<std::vector<std::int32_t>> trianglesOfFace_;
 };

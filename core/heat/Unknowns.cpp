@@ -4,8 +4,10 @@
 #include <algorithm>
 #include <numeric>
 
-namespace kiln {
-namespace {
+namespace kiln
+{
+namespace
+{
 
 using NodePart = std::uint64_t; // node in the high half, part in the low half
 
@@ -15,7 +17,8 @@ NodePart nodePart(std::int32_t node, std::int32_t part)
 }
 
 /// Joins equal things; the representative is the smallest member.
-class Joining {
+class Joining
+{
 public:
   explicit Joining(std::size_t count) : parent_(count) { std::iota(parent_.begin(), parent_.end(), 0U); }
   std::size_t find(std::size_t i)

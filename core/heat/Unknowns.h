@@ -7,7 +7,8 @@
 #include <array>
 #include <vector>
 
-namespace kiln {
+namespace kiln
+{
 
 /// The unknown temperatures of a mesh. A node where parts touch has one unknown for all parts joined perfectly there
 /// and one more for each part behind a contact with a temperature jump.

@@ -12,8 +12,10 @@
 #include <unistd.h>
 #include <xxhash.h>
 
-namespace kiln {
-namespace {
+namespace kiln
+{
+namespace
+{
 
 // A plain array, because a signal handler reads it.
 std::array<char, 4096> unfinished{};
@@ -42,17 +44,15 @@ int writeAll(int descriptor, std::string_view bytes)
 
 mode_t modeOf(const std::filesystem::path& file)
 {
-  struct stat status {};
+  struct stat status {
+  };
   constexpr mode_t usual = 0644;
   return ::stat(file.c_str(), &status) == 0 ? status.st_mode & 07777U : usual;
 }
 
 } // namespace
 
-const char* unfinishedFile()
-{
-  return unfinished.data();
-}
+const char* unfinishedFile() { return unfinished.data(); }
 
 Expected<void> writeAtomically(const std::filesystem::path& target, std::string_view bytes)
 {
@@ -101,7 +101,8 @@ std::string safeFileName(const std::string& name)
   }
   if (replaced) {
     std::array<char, 16> sum{};
-    std::snprintf(sum.data(), sum.size(), "-%06x", static_cast<unsigned>(XXH3_64bits(name.data(), name.size()) & 0xffffffU));
+    std::snprintf(sum.data(), sum.size(), "-%06x",
+                  static_cast<unsigned>(XXH3_64bits(name.data(), name.size()) & 0xffffffU));
     safe += sum.data();
   }
   return safe;

@@ -7,7 +7,8 @@
 #include <string>
 #include <string_view>
 
-namespace kiln {
+namespace kiln
+{
 
 /// Writes the bytes beside \p file, syncs, and renames over it: readers see the old content or the new, never a half.
 /// Fails with kind Unwritable, naming the file and the system's reason; then nothing is left behind.

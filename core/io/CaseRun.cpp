@@ -12,11 +12,14 @@
 #include <algorithm>
 #include <chrono>
 
-namespace kiln {
-namespace {
+namespace kiln
+{
+namespace
+{
 
 /// Measures the stages of a run.
-class StageClock {
+class StageClock
+{
 public:
   void finish(const std::string& stage)
   {
@@ -30,10 +33,7 @@ private:
   std::chrono::steady_clock::time_point last_ = std::chrono::steady_clock::now();
 };
 
-tl::unexpected<RunFailure> failed(const Failure& failure)
-{
-  return tl::unexpected(RunFailure{{}, failure});
-}
+tl::unexpected<RunFailure> failed(const Failure& failure) { return tl::unexpected(RunFailure{{}, failure}); }
 
 tl::unexpected<RunFailure> notReady(std::vector<Finding> findings)
 {

@@ -8,7 +8,8 @@
 #include <filesystem>
 #include <optional>
 
-namespace kiln {
+namespace kiln
+{
 
 /// Why a run ended without a result: findings of readiness, or one failure.
 struct RunFailure {
@@ -27,12 +28,12 @@ struct PreparedMesh {
 [[nodiscard]] tl::expected<std::vector<Finding>, Failure> checkProject(const Project& project);
 
 /// \param project  as one case sees it
-[[nodiscard]] tl::expected<PreparedMesh, RunFailure> prepareMesh(const Project& project, const std::filesystem::path& folder,
-                                                                 const Progress& progress);
+[[nodiscard]] tl::expected<PreparedMesh, RunFailure>
+prepareMesh(const Project& project, const std::filesystem::path& folder, const Progress& progress);
 
 /// Solves one case from project to files: DIR/<case>.h5 and DIR/<case>.figures.json.
-[[nodiscard]] tl::expected<CaseResult, RunFailure> runCase(const Project& project, const Case& oneCase,
-                                                           const std::filesystem::path& folder, const Progress& progress);
+[[nodiscard]] tl::expected<CaseResult, RunFailure>
+runCase(const Project& project, const Case& oneCase, const std::filesystem::path& folder, const Progress& progress);
 
 /// Whether the folder holds a result of this case made from exactly the present inputs.
 [[nodiscard]] bool isUpToDate(const Project& project, const Case& oneCase, const std::filesystem::path& folder);

@@ -6,8 +6,10 @@
 #include <array>
 #include <cstdio>
 
-namespace kiln {
-namespace {
+namespace kiln
+{
+namespace
+{
 
 std::string number(double value)
 {
@@ -57,8 +59,8 @@ std::string figuresCsv(const Project& project, const CaseResult& result)
   csv += "\nwatch,value,unit,lower limit,upper limit,margin\n";
   for (const WatchFigure& watch : readWatches(project, result)) {
     const bool temperature = watch.quantity == Quantity::Temperature;
-    csv += csvField(watch.name) + "," + optionalCell(watch.value, temperature) + "," + (temperature ? "°C" : "W") + "," +
-           optionalCell(watch.lower, temperature) + "," + optionalCell(watch.upper, temperature) + "," +
+    csv += csvField(watch.name) + "," + optionalCell(watch.value, temperature) + "," + (temperature ? "°C" : "W") +
+           "," + optionalCell(watch.lower, temperature) + "," + optionalCell(watch.upper, temperature) + "," +
            optionalCell(watch.margin, false) + "\n";
   }
   csv += "\nledger,name,W\n";

@@ -6,7 +6,8 @@
 
 #include <string>
 
-namespace kiln {
+namespace kiln
+{
 
 /// Figures of a case as comma-separated text: one block for parts, one for watches, one for the ledger.
 /// Temperatures in °C, heat in W, places in m; quotes where a name holds a comma.

@@ -5,18 +5,17 @@
 #include "io/JsonText.h"
 #include "results/Figures.h"
 
-namespace kiln {
-namespace {
+namespace kiln
+{
+namespace
+{
 
 Json placedJson(const PlacedValue& value)
 {
   return {{"value", value.value}, {"place", {value.place.x(), value.place.y(), value.place.z()}}};
 }
 
-Json optionalJson(const std::optional<double>& value)
-{
-  return value ? Json(*value) : Json();
-}
+Json optionalJson(const std::optional<double>& value) { return value ? Json(*value) : Json(); }
 
 Json watchJson(const WatchFigure& watch, const FaceTable& geometry)
 {

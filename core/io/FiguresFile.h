@@ -8,7 +8,8 @@
 #include <filesystem>
 #include <string>
 
-namespace kiln {
+namespace kiln
+{
 
 /// Text of DIR/<case>.figures.json (docs/file-format.md): parts, watches, ledger, mesh, solver, times. SI values.
 /// \param project  as the case saw it

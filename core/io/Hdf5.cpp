@@ -4,8 +4,10 @@
 #include <array>
 #include <utility>
 
-namespace kiln {
-namespace {
+namespace kiln
+{
+namespace
+{
 
 void silenceOnce()
 {
@@ -41,7 +43,8 @@ Hdf5Writer::~Hdf5Writer()
     H5Fclose(file_);
 }
 
-void Hdf5Writer::writeArray(const std::string& path, const void* data, std::size_t count, std::size_t columns, hid_t type)
+void Hdf5Writer::writeArray(const std::string& path, const void* data, std::size_t count, std::size_t columns,
+                            hid_t type)
 {
   const std::array<hsize_t, 2> size{count / columns, columns};
   const int rank = columns > 1 ? 2 : 1;
@@ -130,10 +133,7 @@ std::vector<T> Hdf5Reader::array(const std::string& path, hid_t type)
   return values;
 }
 
-std::vector<double> Hdf5Reader::doubles(const std::string& path)
-{
-  return array<double>(path, H5T_NATIVE_DOUBLE);
-}
+std::vector<double> Hdf5Reader::doubles(const std::string& path) { return array<double>(path, H5T_NATIVE_DOUBLE); }
 
 std::vector<std::int32_t> Hdf5Reader::integers(const std::string& path)
 {

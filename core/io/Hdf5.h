@@ -10,10 +10,12 @@
 #include <string>
 #include <vector>
 
-namespace kiln {
+namespace kiln
+{
 
 /// A HDF5 file built in memory, so that a full disk is met by one plain write and not inside the library.
-class Hdf5Writer {
+class Hdf5Writer
+{
 public:
   Hdf5Writer();
   ~Hdf5Writer();
@@ -36,7 +38,8 @@ private:
 };
 
 /// Reads what Hdf5Writer wrote. Reading something absent or of another size marks the reader as failed.
-class Hdf5Reader {
+class Hdf5Reader
+{
 public:
   /// Fails with kind Unreadable when the file is missing, cut short or not HDF5.
   [[nodiscard]] static Expected<Hdf5Reader> open(const std::filesystem::path& file);

@@ -10,8 +10,10 @@
 #include <set>
 #include <xxhash.h>
 
-namespace kiln {
-namespace {
+namespace kiln
+{
+namespace
+{
 
 /// Changes whenever the program would compute something else from the same inputs.
 constexpr std::string_view methodVersion = "1";

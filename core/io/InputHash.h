@@ -5,7 +5,8 @@
 
 #include <string>
 
-namespace kiln {
+namespace kiln
+{
 
 /// Fingerprints of exactly the inputs that each stage depends on. Names, comments, typed texts, limits and watches
 /// change none of them; a power changes the solution only; a mesh size the mesh and the solution.

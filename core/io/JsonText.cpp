@@ -5,8 +5,10 @@
 #include <iterator>
 #include <vector>
 
-namespace kiln {
-namespace {
+namespace kiln
+{
+namespace
+{
 
 /// Input iterator that counts the lines it has passed.
 struct LineCountingIterator {
@@ -37,7 +39,8 @@ struct LineCountingIterator {
 };
 
 /// Follows the parser's events, keeping the path of the current value.
-class LineRecorder : public nlohmann::json_sax<Json> {
+class LineRecorder : public nlohmann::json_sax<Json>
+{
 public:
   LineRecorder(const int& line, LineMap& lines) : line_(line), lines_(lines) {}
 

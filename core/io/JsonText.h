@@ -6,7 +6,8 @@
 #include <string>
 #include <string_view>
 
-namespace kiln {
+namespace kiln
+{
 
 using Json = nlohmann::ordered_json;
 

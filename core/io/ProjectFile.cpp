@@ -8,8 +8,10 @@
 #include <algorithm>
 #include <set>
 
-namespace kiln {
-namespace {
+namespace kiln
+{
+namespace
+{
 
 constexpr std::string_view formatName = "usual-kiln project";
 
@@ -21,7 +23,8 @@ Json toJson(const Number& number)
 }
 
 /// Archive that writes objects as JSON.
-class JsonWriter {
+class JsonWriter
+{
 public:
   Json json = Json::object();
 
@@ -75,7 +78,7 @@ public:
     std::visit([this](auto& alternative) { describe(*this, alternative); }, value);
   }
   template <class Enum, std::size_t N>
-    requires std::is_enum_v<Enum>
+  requires std::is_enum_v<Enum>
   void choice(std::string_view key, Enum& value, const std::array<std::string_view, N>& names)
   {
     set(key, names[static_cast<std::size_t>(value)]);
@@ -122,7 +125,8 @@ private:
 };
 
 /// Archive that reads objects from JSON. Keeps the first failure and does nothing after it.
-class JsonReader {
+class JsonReader
+{
 public:
   JsonReader(const Json& json, const LineMap& lines, std::string file)
       : lines_(lines), file_(std::move(file)), at_(&json)
@@ -213,7 +217,7 @@ public:
     }
   }
   template <class Enum, std::size_t N>
-    requires std::is_enum_v<Enum>
+  requires std::is_enum_v<Enum>
   void choice(std::string_view key, Enum& value, const std::array<std::string_view, N>& names)
   {
     if (const auto index = readChoice(key, names))

@@ -8,7 +8,8 @@
 #include <string>
 #include <string_view>
 
-namespace kiln {
+namespace kiln
+{
 
 inline constexpr int projectFileVersion = 1;
 

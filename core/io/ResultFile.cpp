@@ -7,15 +7,14 @@
 
 #include <algorithm>
 
-namespace kiln {
-namespace {
+namespace kiln
+{
+namespace
+{
 
 constexpr int layoutVersion = 1;
 
-Json vecJson(const Vec3& v)
-{
-  return Json::array({v.x(), v.y(), v.z()});
-}
+Json vecJson(const Vec3& v) { return Json::array({v.x(), v.y(), v.z()}); }
 
 Vec3 vecFrom(const Json& json)
 {
@@ -41,7 +40,8 @@ Json geometryJson(const Mesh& mesh)
                              {"planar", face.planar}});
   json["nearMisses"] = Json::array();
   for (const NearMiss& miss : mesh.geometry.nearMisses)
-    json["nearMisses"].push_back({{"parts", {miss.partA, miss.partB}}, {"gap", miss.gap}, {"place", vecJson(miss.place)}});
+    json["nearMisses"].push_back(
+        {{"parts", {miss.partA, miss.partB}}, {"gap", miss.gap}, {"place", vecJson(miss.place)}});
   json["voids"] = Json::array();
   for (const Void& space : mesh.voids)
     json["voids"].push_back({{"volume", space.volume}, {"faces", space.faces}});
@@ -52,12 +52,14 @@ Json geometryJson(const Mesh& mesh)
 void readGeometry(const Json& json, Mesh& mesh)
 {
   for (const Json& part : json.at("parts"))
-    mesh.geometry.parts.push_back({part.at("id"), part.at("name"), part.at("volume"), vecFrom(part.at("low")), vecFrom(part.at("high"))});
+    mesh.geometry.parts.push_back(
+        {part.at("id"), part.at("name"), part.at("volume"), vecFrom(part.at("low")), vecFrom(part.at("high"))});
   for (const Json& face : json.at("faces"))
     mesh.geometry.faces.push_back({face.at("parts"), face.at("names"), face.at("area"), vecFrom(face.at("centroid")),
                                    vecFrom(face.at("normal")), face.at("normalSpread"), face.at("planar")});
   for (const Json& miss : json.at("nearMisses"))
-    mesh.geometry.nearMisses.push_back({miss.at("parts").at(0), miss.at("parts").at(1), miss.at("gap"), vecFrom(miss.at("place"))});
+    mesh.geometry.nearMisses.push_back(
+        {miss.at("parts").at(0), miss.at("parts").at(1), miss.at("gap"), vecFrom(miss.at("place"))});
   for (const Json& space : json.at("voids"))
     mesh.voids.push_back({space.at("volume"), space.at("faces")});
   mesh.smallestDihedral = json.at("smallestDihedral");
@@ -236,7 +238,8 @@ Expected<CaseResult> loadResult(const std::filesystem::path& file)
     return damaged(file);
   }
   const std::size_t faces = result.mesh.geometry.faces.size();
-  if (reader->failed() || result.jump.size() != faces || result.faceHeat.size() != faces || result.contactHeat.size() != faces)
+  if (reader->failed() || result.jump.size() != faces || result.faceHeat.size() != faces ||
+      result.contactHeat.size() != faces)
     return damaged(file);
   result.unknowns = numberUnknowns(result.mesh, result.jump);
   if (result.temperature.size() != static_cast<std::size_t>(result.unknowns.count))

@@ -6,7 +6,8 @@
 
 #include <filesystem>
 
-namespace kiln {
+namespace kiln
+{
 
 /// A mesh with the fingerprint of the inputs it was made from.
 struct StoredMesh {

@@ -14,16 +14,15 @@
 #include <gp_Pnt2d.hxx>
 #include <limits>
 
-namespace kiln {
-namespace {
+namespace kiln
+{
+namespace
+{
 
 constexpr int samplesAlongEdge = 24;
 constexpr int mostSamples = 2000;
 
-Vec3 vec(const gp_Pnt& p)
-{
-  return {p.X(), p.Y(), p.Z()};
-}
+Vec3 vec(const gp_Pnt& p) { return {p.X(), p.Y(), p.Z()}; }
 
 TopTools_IndexedDataMapOfShapeListOfShape facesByEdge(const Brep& brep)
 {

@@ -9,7 +9,8 @@
 #include <TopTools_IndexedMapOfShape.hxx>
 #include <TopoDS_Edge.hxx>
 
-namespace kiln {
+namespace kiln
+{
 
 /// Angle a straight mesh edge may span on a round face.
 inline constexpr double chordAngle = 20 * 3.14159265358979323846 / 180; // rad; loses 2 % of a cylinder's volume

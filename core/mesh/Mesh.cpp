@@ -5,13 +5,12 @@
 #include <cmath>
 #include <numeric>
 
-namespace kiln {
-namespace {
-
-std::size_t index(std::int32_t i)
+namespace kiln
 {
-  return static_cast<std::size_t>(i);
-}
+namespace
+{
+
+std::size_t index(std::int32_t i) { return static_cast<std::size_t>(i); }
 
 /// Interleaves the low 21 bits of three numbers (Morton order).
 std::uint64_t spread(std::uint64_t x)
@@ -128,7 +127,8 @@ bool connectTriangles(Mesh& mesh)
     const Face& face = mesh.geometry.faces[index(mesh.triangleFace[t])];
     const auto [first, last] = std::equal_range(sides.begin(), sides.end(), KeyedSide{key, 0});
     const Vec3& corner = mesh.nodes[index(mesh.triangles[t][0])];
-    const Vec3 normal = (mesh.nodes[index(mesh.triangles[t][1])] - corner).cross(mesh.nodes[index(mesh.triangles[t][2])] - corner);
+    const Vec3 normal =
+        (mesh.nodes[index(mesh.triangles[t][1])] - corner).cross(mesh.nodes[index(mesh.triangles[t][2])] - corner);
     for (auto side = first; side != last; ++side) {
       Vec3 centre = Vec3::Zero();
       for (const std::int32_t n : mesh.tets[index(side->tet)])

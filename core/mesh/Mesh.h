@@ -8,7 +8,8 @@
 #include <cstdint>
 #include <vector>
 
-namespace kiln {
+namespace kiln
+{
 
 using Tet = std::array<std::int32_t, 4>;
 
@@ -21,11 +22,11 @@ struct Void {
 /// Tetrahedra of all parts with shared nodes on touching faces, and everything later stages need to know of the
 /// geometry. Self-contained: no kernel types, so that it can be stored and read back.
 struct Mesh {
-  std::vector<Vec3> nodes;                        ///< m
-  std::vector<Tet> tets;                          ///< positively oriented
-  std::vector<std::int32_t> tetPart;              ///< part index
-  std::vector<Triangle> triangles;                ///< normals out of parts[0] of their face
-  std::vector<std::int32_t> triangleFace;         ///< face index
+  std::vector<Vec3> nodes;                               ///< m
+  std::vector<Tet> tets;                                 ///< positively oriented
+  std::vector<std::int32_t> tetPart;                     ///< part index
+  std::vector<Triangle> triangles;                       ///< normals out of parts[0] of their face
+  std::vector<std::int32_t> triangleFace;                ///< face index
   std::vector<std::array<std::int32_t, 2>> triangleTets; ///< the tet on side 0 and 1 (-1: none)
   FaceTable geometry;
   std::vector<Void> voids;

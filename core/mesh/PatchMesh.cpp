@@ -7,26 +7,19 @@
 #include <numbers>
 #include <queue>
 
-namespace kiln {
-namespace {
+namespace kiln
+{
+namespace
+{
 
 constexpr double largestRadius = 0.78;   // circumradius over wanted size; 0.577 is an equilateral triangle
 constexpr double closestToVertex = 0.72; // of the wanted size
 constexpr double closestToBorder = 0.40; // of the wanted size
 constexpr int smoothingPasses = 4;
 
-int next(int side)
-{
-  return side == 2 ? 0 : side + 1;
-}
-int previous(int side)
-{
-  return side == 0 ? 2 : side - 1;
-}
-std::size_t at(int side)
-{
-  return static_cast<std::size_t>(side);
-}
+int next(int side) { return side == 2 ? 0 : side + 1; }
+int previous(int side) { return side == 0 ? 2 : side - 1; }
+std::size_t at(int side) { return static_cast<std::size_t>(side); }
 
 double distanceToSegment(const Vec3& p, const Vec3& a, const Vec3& b)
 {
@@ -66,7 +59,9 @@ PatchMesh::PatchMesh(PatchBorder border) : border_(std::move(border)) {}
 
 bool PatchMesh::collapsed(const Triangle& t) const
 {
-  const auto same = [this](int a, int b) { return vertex(a).pole && vertex(b).pole && vertex(a).node == vertex(b).node; };
+  const auto same = [this](int a, int b) {
+    return vertex(a).pole && vertex(b).pole && vertex(a).node == vertex(b).node;
+  };
   return same(t[0], t[1]) || same(t[1], t[2]) || same(t[2], t[0]);
 }
 
@@ -77,10 +72,7 @@ double PatchMesh::turn(const Vec2& a, const Vec2& b, const Vec2& c) const
   return ab.x() * ac.y() - ab.y() * ac.x();
 }
 
-double PatchMesh::turn(int a, int b, int c) const
-{
-  return turn(vertex(a).uv, vertex(b).uv, vertex(c).uv);
-}
+double PatchMesh::turn(int a, int b, int c) const { return turn(vertex(a).uv, vertex(b).uv, vertex(c).uv); }
 
 template <std::size_t N>
 std::array<Vec2, N> PatchMesh::unrolled(const std::array<int, N>& corners) const
@@ -176,7 +168,8 @@ int PatchMesh::locate(int start, const Vec2& uv) const
     int leave = -1;
     double worst = -1e-14;
     for (int side = 0; side < 3; ++side) {
-      const double t = turn(vertex(cell(c).corners[at(next(side))]).uv, vertex(cell(c).corners[at(previous(side))]).uv, uv);
+      const double t =
+          turn(vertex(cell(c).corners[at(next(side))]).uv, vertex(cell(c).corners[at(previous(side))]).uv, uv);
       if (t < worst) {
         worst = t;
         leave = side;
@@ -300,15 +293,15 @@ void PatchMesh::splitSide(int c, int side, int v, std::vector<int>& touched)
   const int o = cell(c).neighbours[at(side)];
   const Cell mine = cell(c);
   const Cell theirs = cell(o);
-  const int otherSide = static_cast<int>(std::find(theirs.neighbours.begin(), theirs.neighbours.end(), c) -
-                                         theirs.neighbours.begin());
+  const int otherSide =
+      static_cast<int>(std::find(theirs.neighbours.begin(), theirs.neighbours.end(), c) - theirs.neighbours.begin());
   const int apex = mine.corners[at(side)];
   const int a = mine.corners[at(next(side))];
   const int b = mine.corners[at(previous(side))];
   const int far = theirs.corners[at(otherSide)];
-  const int na = mine.neighbours[at(next(side))];         // opposite a: side b–apex
-  const int nb = mine.neighbours[at(previous(side))];     // opposite b: side apex–a
-  const int fb = theirs.neighbours[at(next(otherSide))];  // theirs: next corner is b, opposite it: a–far
+  const int na = mine.neighbours[at(next(side))];        // opposite a: side b–apex
+  const int nb = mine.neighbours[at(previous(side))];    // opposite b: side apex–a
+  const int fb = theirs.neighbours[at(next(otherSide))]; // theirs: next corner is b, opposite it: a–far
   const int fa = theirs.neighbours[at(previous(otherSide))];
   const int d = static_cast<int>(cells_.size());
   const int e = d + 1;

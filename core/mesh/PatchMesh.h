@@ -7,7 +7,8 @@
 #include <set>
 #include <vector>
 
-namespace kiln {
+namespace kiln
+{
 
 /// A corner of a patch: its parameters, its place, and the shared node it belongs to (newNode: not shared).
 /// On a closed patch one node has several corners, one for each side of the seam.
@@ -25,7 +26,7 @@ inline constexpr int newNode = -1;
 struct PatchBorder {
   std::vector<PatchVertex> vertices;
   std::vector<std::array<int, 2>> segments;
-  std::function<Vec3(const Vec2&)> placeAt;        ///< surface point, m
+  std::function<Vec3(const Vec2&)> placeAt;         ///< surface point, m
   std::function<double(const PatchVertex&)> sizeAt; ///< wanted edge length, m
   std::function<Vec2(const Vec2&)> scaleAt;         ///< |dS/du|, |dS/dv| at a place
   Vec2 scale{1, 1};                                 ///< the same, typical
@@ -35,7 +36,8 @@ struct PatchBorder {
 /// Method: constrained Delaunay triangles of the border in scaled parameters, then insertion of circumcentres where a
 /// triangle is too large, with flips by the angle criterion, then smoothing. Angles are measured in the patch's own
 /// metric (parameters scaled by |dS/du|, |dS/dv| at the place), so that coarse chords of a round face do not mislead.
-class PatchMesh {
+class PatchMesh
+{
 public:
   explicit PatchMesh(PatchBorder border);
 

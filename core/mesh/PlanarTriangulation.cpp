@@ -6,15 +6,18 @@
 #include <CGAL/Triangulation_face_base_with_info_2.h>
 #include <CGAL/Triangulation_vertex_base_with_info_2.h>
 
-namespace kiln {
-namespace {
+namespace kiln
+{
+namespace
+{
 
 using Kernel = CGAL::Exact_predicates_inexact_constructions_kernel;
 using VertexBase = CGAL::Triangulation_vertex_base_with_info_2<int, Kernel>;
 using PlainFaceBase = CGAL::Triangulation_face_base_with_info_2<int, Kernel>; // info: borders crossed from outside
 using FaceBase = CGAL::Constrained_triangulation_face_base_2<Kernel, PlainFaceBase>;
 using Structure = CGAL::Triangulation_data_structure_2<VertexBase, FaceBase>;
-using Triangulation = CGAL::Constrained_Delaunay_triangulation_2<Kernel, Structure, CGAL::No_constraint_intersection_tag>;
+using Triangulation =
+    CGAL::Constrained_Delaunay_triangulation_2<Kernel, Structure, CGAL::No_constraint_intersection_tag>;
 
 constexpr int unvisited = -1;
 

@@ -7,7 +7,8 @@
 #include <optional>
 #include <vector>
 
-namespace kiln {
+namespace kiln
+{
 
 using Triangle = std::array<int, 3>;
 

@@ -5,7 +5,8 @@
 #include <array>
 #include <limits>
 
-namespace kiln {
+namespace kiln
+{
 
 SizeField::SizeField(std::vector<SizeSource> sources) : sources_(std::move(sources))
 {

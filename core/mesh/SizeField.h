@@ -5,7 +5,8 @@
 
 #include <vector>
 
-namespace kiln {
+namespace kiln
+{
 
 /// A wanted edge length at a place; it may grow away from there.
 struct SizeSource {
@@ -14,7 +15,8 @@ struct SizeSource {
 };
 
 /// Graded size: h(x) = min over sources of (size + growth · distance). Queries by branch and bound in a k-d tree.
-class SizeField {
+class SizeField
+{
 public:
   explicit SizeField(std::vector<SizeSource> sources);
 

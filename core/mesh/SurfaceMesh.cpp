@@ -18,11 +18,14 @@
 #include <map>
 #include <numbers>
 
-namespace kiln {
-namespace {
+namespace kiln
+{
+namespace
+{
 
 /// Builds the border of one face in its parameters from the divided edges.
-class BorderBuilder {
+class BorderBuilder
+{
 public:
   BorderBuilder(const TopoDS_Face& face, const EdgeDivision& division) : face_(face), division_(division)
   {

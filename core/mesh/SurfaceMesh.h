@@ -7,7 +7,8 @@
 
 #include <vector>
 
-namespace kiln {
+namespace kiln
+{
 
 /// Wanted edge lengths of the parts, m.
 struct MeshSizes {

@@ -9,12 +9,10 @@ class tetgenmesh;
 
 void terminatetetgen(tetgenmesh*, int error); // NOLINT(misc-use-internal-linkage)
 
-void terminatetetgen(tetgenmesh* /*mesh*/, int error)
-{
-  throw error;
-}
+void terminatetetgen(tetgenmesh* /*mesh*/, int error) { throw error; }
 
-namespace kiln::tetgen {
+namespace kiln::tetgen
+{
 
 const int selfIntersection = 3;
 

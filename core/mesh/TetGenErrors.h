@@ -3,7 +3,8 @@
 
 /// Error numbers that tetrahedralize() throws. Defined beside our replacement of terminatetetgen, so that using one
 /// links the replacement.
-namespace kiln::tetgen {
+namespace kiln::tetgen
+{
 
 extern const int selfIntersection;
 

@@ -13,19 +13,19 @@
 #include <string>
 #include <tetgen.h>
 
-namespace kiln {
-namespace {
+namespace kiln
+{
+namespace
+{
 
 constexpr int unknownRegion = -1; // our own number: a tetrahedron outside every part
 
-Vec3 nodeOf(const SurfaceMesh& skin, int n)
-{
-  return skin.nodes[static_cast<std::size_t>(n)];
-}
+Vec3 nodeOf(const SurfaceMesh& skin, int n) { return skin.nodes[static_cast<std::size_t>(n)]; }
 
 /// A place well inside a solid region: from a triangle's centre along its inward normal, the middle of the way to the
 /// next triangle of the same part; the longest of several tries. Source: STACK notes on region seeds.
-class SeedFinder {
+class SeedFinder
+{
 public:
   SeedFinder(const FaceTable& geometry, const SurfaceMesh& skin) : geometry_(geometry), skin_(skin)
   {
@@ -180,7 +180,9 @@ struct EmptySpace {
 std::vector<EmptySpace> emptySpaces(tetgenio& coarse, const std::vector<Seed>& seeds)
 {
   std::map<int, EmptySpace> byRegion;
-  const auto point = [&](int n) { return Vec3(coarse.pointlist[3 * n], coarse.pointlist[3 * n + 1], coarse.pointlist[3 * n + 2]); };
+  const auto point = [&](int n) {
+    return Vec3(coarse.pointlist[3 * n], coarse.pointlist[3 * n + 1], coarse.pointlist[3 * n + 2]);
+  };
   for (int t = 0; t < coarse.numberoftetrahedra; ++t) {
     const int region = static_cast<int>(std::lround(coarse.tetrahedronattributelist[t]));
     if (region >= 1 && region <= static_cast<int>(seeds.size()))
@@ -226,7 +228,8 @@ std::string namesOfCrossingFaces(const FaceTable& geometry, const SurfaceMesh& s
   std::set<std::string> names;
   for (int i = 0; i < out.numberoftrifaces && out.trifacemarkerlist != nullptr; ++i) {
     const int f = out.trifacemarkerlist[i] - 1;
-    if (f >= 0 && f < static_cast<int>(geometry.faces.size()) && !geometry.faces[static_cast<std::size_t>(f)].names.empty())
+    if (f >= 0 && f < static_cast<int>(geometry.faces.size()) &&
+        !geometry.faces[static_cast<std::size_t>(f)].names.empty())
       names.insert(geometry.faces[static_cast<std::size_t>(f)].names.front());
   }
   std::string text;

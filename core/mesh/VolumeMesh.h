@@ -6,7 +6,8 @@
 #include "mesh/Mesh.h"
 #include "mesh/SurfaceMesh.h"
 
-namespace kiln {
+namespace kiln
+{
 
 /// Fills the skins with tetrahedra, keeping every skin triangle. Closed spaces without a part stay empty and are
 /// listed as voids. May crash on self-intersecting skins: call it in the solver process only.

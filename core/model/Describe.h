@@ -11,7 +11,8 @@
 /// the list of editable fields, the search for misspelt keys. An archive offers
 ///   text, reference, references, flag, number, optionalNumber, number3, outline, choice, list, nested, unknown.
 /// Keys stand here in the order of the file.
-namespace kiln {
+namespace kiln
+{
 
 /// Which values a number may take.
 enum class Range { Any, Positive, NonNegative, Fraction };
@@ -24,7 +25,8 @@ struct NumberSpec {
   Range range = Range::Any;
 };
 
-namespace describing {
+namespace describing
+{
 inline constexpr std::array<std::string_view, 8> formKinds{"block", "cylinder", "tube",  "sphere",
                                                            "cone",  "torus",    "prism", "turnedProfile"};
 inline constexpr std::array<std::string_view, 5> sourceKinds{"partPower", "partDensity", "surfacePower", "surfaceFlux",

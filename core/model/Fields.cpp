@@ -5,8 +5,10 @@
 #include <cmath>
 #include <numeric>
 
-namespace kiln {
-namespace {
+namespace kiln
+{
+namespace
+{
 
 template <class T>
 std::string_view kindWord()
@@ -34,7 +36,8 @@ std::string_view kindWord()
 }
 
 /// Walks a project and reports its numbers, its keys and its unknown keys.
-class FieldWalk {
+class FieldWalk
+{
 public:
   std::vector<Field> found;
   std::vector<UnknownKey> unknownFound;
@@ -75,11 +78,8 @@ public:
     std::visit([this](auto& alternative) { describe(*this, alternative); }, value);
   }
   template <class Enum, std::size_t N>
-    requires std::is_enum_v<Enum>
-  void choice(std::string_view key, Enum&, const std::array<std::string_view, N>&)
-  {
-    keys_.emplace_back(key);
-  }
+  requires std::is_enum_v<Enum>
+  void choice(std::string_view key, Enum&, const std::array<std::string_view, N>&) { keys_.emplace_back(key); }
   template <class T>
   void list(std::string_view key, std::vector<T>& items)
   {
@@ -226,8 +226,7 @@ Expected<void> setField(Project& project, const std::string& path, const std::st
       paths.push_back(field.path);
     const std::string nearest = nearestWord(path, paths);
     return failure(Failure::Kind::NotReady, "field " + path, "There is no field of this name.",
-                   nearest.empty() ? "Write object.key, for example coils.power."
-                                   : "Did you mean " + nearest + "?");
+                   nearest.empty() ? "Write object.key, for example coils.power." : "Did you mean " + nearest + "?");
   }
   auto parsed = parseQuantity(typed, at->quantity);
   if (!parsed) {
@@ -248,7 +247,8 @@ Expected<Project> projectForCase(const Project& project, const Case& oneCase)
     return changed;
   const std::vector<Field> all = fields(changed);
   for (const Change& change : oneCase.changes) {
-    const auto at = std::find_if(all.begin(), all.end(), [&](const Field& field) { return field.path == change.field; });
+    const auto at =
+        std::find_if(all.begin(), all.end(), [&](const Field& field) { return field.path == change.field; });
     if (at == all.end())
       return failure(Failure::Kind::NotReady, "case " + oneCase.name,
                      "It changes the field " + change.field + ", which does not exist.",

@@ -7,7 +7,8 @@
 #include <string>
 #include <vector>
 
-namespace kiln {
+namespace kiln
+{
 
 /// One number of a project, addressed by "object.key" ("coils.power", "shell.cavity.sizeX").
 struct Field {

@@ -3,7 +3,8 @@
 
 #include <string>
 
-namespace kiln {
+namespace kiln
+{
 
 /// A value in SI together with what the user typed for it ("1.3 kW"); the text may be empty.
 struct Number {

@@ -1,8 +1,10 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "model/Project.h"
 
-namespace kiln {
-namespace {
+namespace kiln
+{
+namespace
+{
 
 const std::string noSurface;
 
@@ -26,22 +28,17 @@ bool isHeat(const Watch& watch)
   return std::holds_alternative<SurfaceHeat>(watch.figure) || std::holds_alternative<ContactHeat>(watch.figure);
 }
 
-const std::string& surfaceOf(const Boundary& boundary)
-{
-  return surfaceIn(boundary.condition);
-}
+const std::string& surfaceOf(const Boundary& boundary) { return surfaceIn(boundary.condition); }
 
-const std::string& surfaceOf(const HeatSource& source)
-{
-  return surfaceIn(source.heat);
-}
+const std::string& surfaceOf(const HeatSource& source) { return surfaceIn(source.heat); }
 
 std::string freeId(const Project& project, const std::string& base)
 {
   const auto taken = [&](const std::string& id) {
     const auto in = [&](const auto& list) { return findById(list, id) != nullptr; };
     return in(project.materials) || in(project.finishes) || in(project.parts) || in(project.surfaces) ||
-           in(project.sources) || in(project.boundaries) || in(project.contacts) || in(project.cases) || in(project.watches);
+           in(project.sources) || in(project.boundaries) || in(project.contacts) || in(project.cases) ||
+           in(project.watches);
   };
   for (int i = 1;; ++i)
     if (const std::string id = base + "-" + std::to_string(i); !taken(id))

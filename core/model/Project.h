@@ -8,7 +8,8 @@
 #include <variant>
 #include <vector>
 
-namespace kiln {
+namespace kiln
+{
 
 /// What every named object has. The id never changes and is what others refer to; the name is free.
 struct Object {
@@ -228,7 +229,7 @@ template <class List>
   return static_cast<decltype(&list.front())>(nullptr);
 }
 
-[[nodiscard]] bool isHeat(const Watch& watch);        ///< its figure is in W, else in K
+[[nodiscard]] bool isHeat(const Watch& watch);                        ///< its figure is in W, else in K
 [[nodiscard]] const std::string& surfaceOf(const Boundary& boundary); ///< id, empty when it has none
 [[nodiscard]] const std::string& surfaceOf(const HeatSource& source);
 

@@ -8,7 +8,8 @@
 #include <variant>
 #include <vector>
 
-namespace kiln {
+namespace kiln
+{
 
 /// Keys of the file that this version does not know, kept as JSON text and written back.
 using UnknownKeys = std::map<std::string, std::string>;

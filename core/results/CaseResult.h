@@ -7,7 +7,8 @@
 #include <string>
 #include <vector>
 
-namespace kiln {
+namespace kiln
+{
 
 struct StageTime {
   std::string stage;

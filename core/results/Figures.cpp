@@ -9,13 +9,12 @@
 #include <cmath>
 #include <limits>
 
-namespace kiln {
-namespace {
-
-std::size_t at(std::int64_t i)
+namespace kiln
 {
-  return static_cast<std::size_t>(i);
-}
+namespace
+{
+
+std::size_t at(std::int64_t i) { return static_cast<std::size_t>(i); }
 
 /// Gathers extremes and a weighted mean.
 struct Collector {
@@ -70,13 +69,15 @@ std::size_t sideMeant(const Surface& surface, const FaceTable& geometry, const F
   return 0;
 }
 
-class WatchReader {
+class WatchReader
+{
 public:
   WatchReader(const Project& project, const CaseResult& result) : project_(project), result_(result) {}
 
   WatchFigure read(const Watch& watch)
   {
-    WatchFigure figure{watch.id, watch.name, isHeat(watch) ? Quantity::Power : Quantity::Temperature, {}, {}, {}, {}, {}, {}};
+    WatchFigure figure{watch.id, watch.name, isHeat(watch) ? Quantity::Power : Quantity::Temperature, {}, {}, {}, {},
+                       {},       {}};
     std::visit([&](const auto& kind) { fill(figure, kind); }, watch.figure);
     if (watch.upper)
       figure.upper = watch.upper->si;
@@ -85,7 +86,8 @@ public:
     if (figure.value && figure.upper)
       figure.margin = *figure.upper - *figure.value;
     if (figure.value && figure.lower)
-      figure.margin = std::min(figure.margin.value_or(std::numeric_limits<double>::infinity()), *figure.value - *figure.lower);
+      figure.margin =
+          std::min(figure.margin.value_or(std::numeric_limits<double>::infinity()), *figure.value - *figure.lower);
     return figure;
   }
 
@@ -140,11 +142,13 @@ private:
     const Location location = locate(result_.mesh, place);
     double value = 0;
     for (std::size_t i = 0; i < 4; ++i)
-      value += location.weights[static_cast<Eigen::Index>(i)] * result_.temperature[at(result_.unknowns.ofTet[location.tet][i])];
+      value += location.weights[static_cast<Eigen::Index>(i)] *
+               result_.temperature[at(result_.unknowns.ofTet[location.tet][i])];
     figure.value = value;
     figure.where = PlacedValue{value, place, result_.mesh.tetPart[location.tet]};
     if (location.distance > 0)
-      figure.note = "the point lies outside the solids; read " + formatQuantity(location.distance, Quantity::Length, {}, 3) + " away";
+      figure.note = "the point lies outside the solids; read " +
+                    formatQuantity(location.distance, Quantity::Length, {}, 3) + " away";
   }
   void fill(WatchFigure& figure, const SurfaceHeat& watched) const
   {
@@ -204,7 +208,8 @@ std::vector<ContactFigure> contactFigures(const CaseResult& result)
   for (const TouchingPair& pair : touchingPairs(geometry)) {
     ContactFigure figure{geometry.parts[at(pair.partA)].id, geometry.parts[at(pair.partB)].id, pair.area, 0};
     for (const int f : pair.faces)
-      figure.watts += geometry.faces[at(f)].parts[0] == pair.partA ? result.contactHeat[at(f)] : -result.contactHeat[at(f)];
+      figure.watts +=
+          geometry.faces[at(f)].parts[0] == pair.partA ? result.contactHeat[at(f)] : -result.contactHeat[at(f)];
     figures.push_back(figure);
   }
   return figures;

@@ -8,7 +8,8 @@
 #include <string>
 #include <vector>
 
-namespace kiln {
+namespace kiln
+{
 
 /// A temperature with where it is.
 struct PlacedValue {

@@ -8,13 +8,12 @@
 #include <cmath>
 #include <unordered_map>
 
-namespace kiln {
-namespace {
-
-std::size_t at(std::int64_t i)
+namespace kiln
 {
-  return static_cast<std::size_t>(i);
-}
+namespace
+{
+
+std::size_t at(std::int64_t i) { return static_cast<std::size_t>(i); }
 
 /// Gradients of the four shape functions of a linear tetrahedron, 4×3, 1/m.
 Eigen::Matrix<double, 4, 3> gradientsOf(const Mesh& mesh, const Tet& tet)
@@ -32,9 +31,11 @@ Eigen::Matrix<double, 4, 3> gradientsOf(const Mesh& mesh, const Tet& tet)
   return gradients;
 }
 
-class Accountant {
+class Accountant
+{
 public:
-  Accountant(const Project& project, const Mesh& mesh, const Conditions& conditions, std::span<const double> temperature)
+  Accountant(const Project& project, const Mesh& mesh, const Conditions& conditions,
+             std::span<const double> temperature)
       : mesh_(mesh), conditions_(conditions), temperature_(temperature), trianglesOfFace_(mesh.geometry.faces.size()),
         perfect_(mesh.geometry.faces.size(), false)
   {
@@ -155,9 +156,9 @@ private:
 
   /// One-sided flows at the nodes of perfect contacts. Key: unknown and part.
   struct Side {
-    double rest = 0;  // what the part receives at the node and must hand on, W
-    double raw = 0;   // the same from element fluxes, W
-    double area = 0;  // of its perfect faces at the node, m²
+    double rest = 0; // what the part receives at the node and must hand on, W
+    double raw = 0;  // the same from element fluxes, W
+    double area = 0; // of its perfect faces at the node, m²
   };
   using Sides = std::unordered_map<std::uint64_t, Side>;
 
@@ -252,11 +253,13 @@ private:
       for (const std::size_t t : trianglesOfFace_[at(face)]) {
         const Vec3 flows = flowsOf(t);
         for (int i = 0; i < 3; ++i)
-          addRest(sides, conditions_.unknowns.ofTriangle[t][side][at(i)], mesh_.geometry.faces[at(face)].parts[side], flows[i]);
+          addRest(sides, conditions_.unknowns.ofTriangle[t][side][at(i)], mesh_.geometry.faces[at(face)].parts[side],
+                  flows[i]);
       }
     };
     for (const Conditions::FaceHeat& heat : conditions_.faceHeat)
-      eachTriangle(heat.face, 0, [&](std::size_t t) -> Vec3 { return heat.flux * triangleLoad<1>(triangleArea(mesh_, t)); });
+      eachTriangle(heat.face, 0,
+                   [&](std::size_t t) -> Vec3 { return heat.flux * triangleLoad<1>(triangleArea(mesh_, t)); });
     for (const Conditions::FaceConvection& c : conditions_.convection)
       eachTriangle(c.face, 0, [&](std::size_t t) -> Vec3 {
         return c.coefficient * triangleMass<1>(triangleArea(mesh_, t)) * (Vec3::Constant(c.ambient) - corners(t, 0));

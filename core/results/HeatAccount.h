@@ -6,7 +6,8 @@
 #include <span>
 #include <vector>
 
-namespace kiln {
+namespace kiln
+{
 
 /// Where the watts of a solution go. Signs: positive into the solids.
 struct HeatAccount {

@@ -7,8 +7,10 @@
 #include <unistd.h>
 #include <vector>
 
-namespace kiln {
-namespace {
+namespace kiln
+{
+namespace
+{
 
 constexpr double usableMemoryShare = 0.7; // of the machine's memory
 
@@ -30,7 +32,7 @@ struct DirectSolver::State {
     cholmod_sparse sparse{};
     sparse.nrow = sparse.ncol = static_cast<std::size_t>(matrix->rows());
     sparse.nzmax = matrix->columns.size();
-    sparse.p = const_cast<Index*>(matrix->rowStart.data());   // CHOLMOD's interface is not const-correct
+    sparse.p = const_cast<Index*>(matrix->rowStart.data()); // CHOLMOD's interface is not const-correct
     sparse.i = const_cast<Index*>(matrix->columns.data());
     sparse.x = const_cast<double*>(matrix->values.data());
     sparse.stype = -1;

@@ -3,10 +3,12 @@
 
 #include "solve/LinearSolver.h"
 
-namespace kiln {
+namespace kiln
+{
 
 /// Supernodal Cholesky factorisation (CHOLMOD with METIS ordering and OpenBLAS).
-class DirectSolver : public LinearSolver {
+class DirectSolver : public LinearSolver
+{
 public:
   DirectSolver();
   ~DirectSolver() override;

@@ -7,11 +7,14 @@
 #include <cmath>
 #include <vector>
 
-namespace kiln {
-namespace {
+namespace kiln
+{
+namespace
+{
 
 /// Tries its solvers in turn; the first that meets the tolerance is kept for the next matrix.
-class FallbackSolver : public LinearSolver {
+class FallbackSolver : public LinearSolver
+{
 public:
   [[nodiscard]] std::string_view name() const override { return current_->name(); }
   [[nodiscard]] bool isDirect() const override { return current_->isDirect(); }

@@ -8,7 +8,8 @@
 #include <span>
 #include <string_view>
 
-namespace kiln {
+namespace kiln
+{
 
 /// How a linear solve went; the residual is recomputed from the matrix, not taken from the solver.
 struct LinearReport {
@@ -19,7 +20,8 @@ struct LinearReport {
 /// Solves A x = b for symmetric positive definite A.
 /// Contract: prepare() before solve(); the matrix must outlive the last solve(). prepare() may be called again with
 /// another matrix of the same pattern. Not for use from two threads.
-class LinearSolver {
+class LinearSolver
+{
 public:
   virtual ~LinearSolver() = default;
   [[nodiscard]] virtual std::string_view name() const = 0;

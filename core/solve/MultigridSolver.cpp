@@ -13,8 +13,10 @@
 #include <string>
 #include <vector>
 
-namespace kiln {
-namespace {
+namespace kiln
+{
+namespace
+{
 
 static_assert(sizeof(HYPRE_Int) == sizeof(Index), "hypre must be built with 32-bit integers");
 
@@ -42,7 +44,8 @@ void startMpiOnce()
   static_cast<void>(started);
 }
 
-class IjVector {
+class IjVector
+{
 public:
   explicit IjVector(Index rows) : rows_(rows)
   {
@@ -143,10 +146,7 @@ MultigridSolver::MultigridSolver(MultigridSettings settings) : state_(std::make_
   state_->settings = settings;
 }
 
-MultigridSolver::~MultigridSolver()
-{
-  state_->clear();
-}
+MultigridSolver::~MultigridSolver() { state_->clear(); }
 
 Expected<void> MultigridSolver::prepare(const SparseMatrix& matrix)
 {

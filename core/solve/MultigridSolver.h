@@ -3,7 +3,8 @@
 
 #include "solve/LinearSolver.h"
 
-namespace kiln {
+namespace kiln
+{
 
 /// Settings of the algebraic multigrid preconditioner.
 enum class MultigridSettings {
@@ -12,7 +13,8 @@ enum class MultigridSettings {
 };
 
 /// Conjugate gradients with algebraic multigrid (hypre). One call at a time in a process: hypre keeps global state.
-class MultigridSolver : public LinearSolver {
+class MultigridSolver : public LinearSolver
+{
 public:
   explicit MultigridSolver(MultigridSettings settings);
   ~MultigridSolver() override;

@@ -4,8 +4,10 @@
 #include <algorithm>
 #include <cmath>
 
-namespace kiln {
-namespace {
+namespace kiln
+{
+namespace
+{
 
 double freeNorm(const ThermalSystem& system, const std::vector<double>& balance)
 {

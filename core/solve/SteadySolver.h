@@ -9,15 +9,16 @@
 #include <string>
 #include <vector>
 
-namespace kiln {
+namespace kiln
+{
 
 struct SteadySolution {
   std::vector<double> temperature; ///< by unknown, K
   int newtonSteps = 0;
-  int linearIterations = 0;        ///< summed
+  int linearIterations = 0; ///< summed
   std::string linearSolver;
-  double residual = 0;             ///< Σ|balance| over the free unknowns ÷ throughput
-  double largestUpdate = 0;        ///< of the last step, K
+  double residual = 0;      ///< Σ|balance| over the free unknowns ÷ throughput
+  double largestUpdate = 0; ///< of the last step, K
 };
 
 struct SteadyOptions {

@@ -8,8 +8,10 @@
 #include <cmath>
 #include <cstdio>
 
-namespace kiln {
-namespace {
+namespace kiln
+{
+namespace
+{
 
 struct QuantityInfo {
   Quantity quantity;
@@ -40,10 +42,7 @@ constexpr std::array infos{
     QuantityInfo{Quantity::Resistance, "a thermal resistance", "K/W", "K/W", 1, "0.5 K/W"},
 };
 
-const QuantityInfo& info(Quantity quantity)
-{
-  return infos[static_cast<std::size_t>(quantity)];
-}
+const QuantityInfo& info(Quantity quantity) { return infos[static_cast<std::size_t>(quantity)]; }
 
 constexpr double zeroCelsius = 273.15; // K
 
@@ -134,15 +133,13 @@ std::string readBack(std::string_view typed, double si, Quantity quantity, Tempe
   if (quantity == Quantity::Temperature)
     return std::string(typed) + " = " + formatQuantity(si, quantity, unit);
   const std::string number = grouped(withTrueMinus(significant(toDisplay(si, quantity, unit), digits)));
-  return std::string(typed) + " = " + number + (displayUnit(quantity, unit).empty() ? "" : " " + displayUnit(quantity, unit));
+  return std::string(typed) + " = " + number +
+         (displayUnit(quantity, unit).empty() ? "" : " " + displayUnit(quantity, unit));
 }
 
 } // namespace
 
-std::string_view quantityName(Quantity quantity)
-{
-  return info(quantity).name;
-}
+std::string_view quantityName(Quantity quantity) { return info(quantity).name; }
 
 std::string displayUnit(Quantity quantity, TemperatureUnit unit)
 {
@@ -208,8 +205,8 @@ Expected<ParsedQuantity> parseQuantity(std::string_view typed, Quantity quantity
       const std::string_view kind = kindOfUnit(units::spelledForLibrary(rest));
       if (kind.empty())
         return refused(typed, "has a unit that is not known (" + std::string(rest) + ").", quantity);
-      return refused(typed, "is " + std::string(kind) + ", but this field takes " + std::string(quantityName(quantity)) +
-                                ".",
+      return refused(typed,
+                     "is " + std::string(kind) + ", but this field takes " + std::string(quantityName(quantity)) + ".",
                      quantity);
     }
     si = *converted;

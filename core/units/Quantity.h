@@ -7,7 +7,8 @@
 #include <string>
 #include <string_view>
 
-namespace kiln {
+namespace kiln
+{
 
 /// The kinds of number a project holds. A field has exactly one kind; values are kept in SI.
 enum class Quantity {

@@ -7,8 +7,10 @@
 #include <udunits2.h>
 #include <utility>
 
-namespace kiln::units {
-namespace {
+namespace kiln::units
+{
+namespace
+{
 
 struct SystemDeleter {
   void operator()(ut_system* system) const { ut_free_system(system); }
@@ -37,10 +39,7 @@ const ut_system* unitSystem()
   return system.get();
 }
 
-UnitPtr parse(const std::string& unit)
-{
-  return UnitPtr(ut_parse(unitSystem(), unit.c_str(), UT_UTF8));
-}
+UnitPtr parse(const std::string& unit) { return UnitPtr(ut_parse(unitSystem(), unit.c_str(), UT_UTF8)); }
 
 ConverterPtr converter(const std::string& from, const std::string& to)
 {

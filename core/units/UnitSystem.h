@@ -6,7 +6,8 @@
 #include <string_view>
 
 /// The one place that talks to UDUNITS. Calls are serialised; safe from any thread.
-namespace kiln::units {
+namespace kiln::units
+{
 
 /// A typed unit in the library's spelling: "W/(m²·K)" → "W/(m2.K)", "°C" → "degC".
 [[nodiscard]] std::string spelledForLibrary(std::string_view typed);

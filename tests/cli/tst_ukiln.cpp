@@ -18,7 +18,8 @@
 using namespace kiln;
 using namespace kiln::test;
 
-namespace {
+namespace
+{
 
 struct Outcome {
   int code = -1;
@@ -33,8 +34,8 @@ Outcome run(const QStringList& arguments, const std::function<void()>& inChild =
     process.setChildProcessModifier(inChild);
   process.start(UKILN, arguments);
   process.waitForFinished(300'000);
-  return {process.exitCode(), QString::fromUtf8(process.readAllStandardOutput()), QString::fromUtf8(process.readAllStandardError()),
-          process.exitStatus() == QProcess::CrashExit};
+  return {process.exitCode(), QString::fromUtf8(process.readAllStandardOutput()),
+          QString::fromUtf8(process.readAllStandardError()), process.exitStatus() == QProcess::CrashExit};
 }
 
 /// A small kiln-like project that solves in a moment.
@@ -43,7 +44,8 @@ Project smallProject()
   Project project = projectWith(0.01);
   project.name = "small";
   project.materials = {material("brick", 0.5)};
-  project.parts = {part("wall", "brick", block(0.05, 0.05, 0.02)), part("cap", "brick", block(0.05, 0.05, 0.02), Vec3(0, 0, 0.02))};
+  project.parts = {part("wall", "brick", block(0.05, 0.05, 0.02)),
+                   part("cap", "brick", block(0.05, 0.05, 0.02), Vec3(0, 0, 0.02))};
   project.surfaces = {surface("under", {"wall.bottom"}), surface("over", {"cap.top"})};
   project.sources = {source("heater", SurfacePower{"over", number(2)})};
   project.boundaries = {boundary("air", Convection{"under", number(20), number(300)})};
@@ -53,7 +55,8 @@ Project smallProject()
   return project;
 }
 
-class Folder {
+class Folder
+{
 public:
   [[nodiscard]] QString path(const QString& name) const { return folder_.filePath(name); }
   QString write(const Project& project, const QString& name = "p.kiln") const
@@ -62,7 +65,10 @@ public:
       throw std::runtime_error("test project not written");
     return path(name);
   }
-  [[nodiscard]] QStringList filesIn(const QString& sub) const { return QDir(path(sub)).entryList(QDir::Files | QDir::Hidden); }
+  [[nodiscard]] QStringList filesIn(const QString& sub) const
+  {
+    return QDir(path(sub)).entryList(QDir::Files | QDir::Hidden);
+  }
 
 private:
   QTemporaryDir folder_;
@@ -70,7 +76,8 @@ private:
 
 } // namespace
 
-class UkilnTest : public QObject {
+class UkilnTest : public QObject
+{
   Q_OBJECT
 
 private slots:
@@ -84,7 +91,8 @@ private slots:
     const auto stored = loadResult(resultFile(folder.path("r").toStdString(), "Tür 5 °C/night"));
     QVERIFY(stored && stored->caseName == "Tür 5 °C/night");
     QVERIFY(!stored->solutionHash.empty() && stored->flux.size() == stored->mesh.tets.size());
-    const auto figures = nlohmann::json::parse(*readWhole(folder.path("r").toStdString() + "/" + name + ".figures.json"));
+    const auto figures =
+        nlohmann::json::parse(*readWhole(folder.path("r").toStdString() + "/" + name + ".figures.json"));
     // One-dimensional: 2 W through the layers.
     const double area = 0.0025, flux = 2 / area;
     const double expected = 300 + flux / 20 + flux * 0.02 / 0.5 * 2 + flux / 100;
@@ -99,7 +107,8 @@ private slots:
   void progressIsJsonLineByLine()
   {
     const Folder folder;
-    const Outcome outcome = run({"solve", folder.write(smallProject()), "--out", folder.path("r"), "--progress", "json"});
+    const Outcome outcome =
+        run({"solve", folder.write(smallProject()), "--out", folder.path("r"), "--progress", "json"});
     QCOMPARE(outcome.code, 0);
     double last = 0;
     QStringList stages;
@@ -122,12 +131,14 @@ private slots:
     const Folder folder;
     const QString file = folder.write(smallProject());
     QCOMPARE(run({"solve", file, "--out", folder.path("r")}).code, 0);
-    const Outcome again = run({"solve", file, "--out", folder.path("r"), "--set", "heater.power=4 W", "--progress", "json"});
+    const Outcome again =
+        run({"solve", file, "--out", folder.path("r"), "--set", "heater.power=4 W", "--progress", "json"});
     QCOMPARE(again.code, 0);
     QVERIFY(again.out.contains("\"message\":\"unchanged\"") && !again.out.contains("fusing"));
     const auto stored = loadResult(resultFile(folder.path("r").toStdString(), "Tür 5 °C/night"));
     QVERIFY(std::abs(stored->heatIn - 4) < 1e-9);
-    const Outcome other = run({"solve", file, "--out", folder.path("r"), "--set", "wall.sizeZ=19 mm", "--set", "cap.position.z=19 mm", "--progress", "json"});
+    const Outcome other = run({"solve", file, "--out", folder.path("r"), "--set", "wall.sizeZ=19 mm", "--set",
+                               "cap.position.z=19 mm", "--progress", "json"});
     QVERIFY(other.code == 0 && other.out.contains("fusing"));
   }
 
@@ -137,7 +148,8 @@ private slots:
     const QString file = folder.write(smallProject());
     QCOMPARE(run({"solve", file, "--all", "--out", folder.path("r"), "--if-needed"}).code, 0);
     QVERIFY(run({"solve", file, "--all", "--out", folder.path("r"), "--if-needed"}).out.contains("up to date"));
-    QVERIFY(!run({"solve", file, "--all", "--out", folder.path("r"), "--if-needed", "--set", "heater.power=3 W"}).out.contains("up to date"));
+    QVERIFY(!run({"solve", file, "--all", "--out", folder.path("r"), "--if-needed", "--set", "heater.power=3 W"})
+                 .out.contains("up to date"));
   }
 
   void saysWhatIsNotReady()
@@ -163,7 +175,8 @@ private slots:
     const std::string good = writeProject(smallProject());
     QTest::newRow("truncated") << QString::fromStdString(good.substr(0, good.size() / 2)) << "ends too early";
     QTest::newRow("binary") << QString("\x01\x02 nothing") << "not valid JSON";
-    QTest::newRow("misspelt") << QString::fromStdString(good).replace("\"conductivity\"", "\"conductivty\"") << "conductivty";
+    QTest::newRow("misspelt") << QString::fromStdString(good).replace("\"conductivity\"", "\"conductivty\"")
+                              << "conductivty";
   }
   void badInputHasItsOwnExitCode()
   {
@@ -184,7 +197,8 @@ private slots:
     QCOMPARE(run({"--help"}).code, 0);
     const Folder folder;
     const Outcome outcome = run({"solve", folder.write(smallProject()), "--case", "Night"});
-    QVERIFY(outcome.code == 1 && outcome.error.contains("no case of this name") && outcome.error.contains("Tür 5 °C/night"));
+    QVERIFY(outcome.code == 1 && outcome.error.contains("no case of this name") &&
+            outcome.error.contains("Tür 5 °C/night"));
   }
 
   void overlapsAndLostPartsAreNamed()
@@ -210,7 +224,8 @@ private slots:
     });
     QVERIFY(!outcome.crashed);
     QCOMPARE(outcome.code, 4);
-    QVERIFY2(outcome.error.contains("could not be written") && outcome.error.contains("Make room"), qPrintable(outcome.error));
+    QVERIFY2(outcome.error.contains("could not be written") && outcome.error.contains("Make room"),
+             qPrintable(outcome.error));
     QVERIFY(folder.filesIn("r").isEmpty());
   }
 
@@ -244,7 +259,8 @@ private slots:
     // A damaged result is named when it is exported.
     const std::string result = resultFile(folder.path("r").toStdString(), "Tür 5 °C/night");
     QVERIFY(writeAtomically(result, readWhole(result)->substr(0, 5000)));
-    const Outcome exported = run({"export", file, "--out", folder.path("r"), "--case", "Tür 5 °C/night", "--format", "csv"});
+    const Outcome exported =
+        run({"export", file, "--out", folder.path("r"), "--case", "Tür 5 °C/night", "--format", "csv"});
     QVERIFY(exported.code == 2 && exported.error.contains("Solve the case again"));
   }
 
@@ -254,16 +270,21 @@ private slots:
     const QString file = folder.write(smallProject());
     QCOMPARE(run({"solve", file, "--out", folder.path("r")}).code, 0);
     for (const char* format : {"csv", "vtu"})
-      QCOMPARE(run({"export", file, "--out", folder.path("r"), "--case", "Tür 5 °C/night", "--format", format, "--to", folder.path(QString("x.") + format)}).code, 0);
+      QCOMPARE(run({"export", file, "--out", folder.path("r"), "--case", "Tür 5 °C/night", "--format", format, "--to",
+                    folder.path(QString("x.") + format)})
+                   .code,
+               0);
     const QString csv = QString::fromStdString(*readWhole(folder.path("x.csv").toStdString()));
-    QVERIFY(csv.startsWith("part,hottest °C") && csv.contains("heat in,heater,2\n") && csv.contains("watch,value,unit"));
+    QVERIFY(csv.startsWith("part,hottest °C") && csv.contains("heat in,heater,2\n") &&
+            csv.contains("watch,value,unit"));
     const QString vtu = QString::fromStdString(*readWhole(folder.path("x.vtu").toStdString()));
     QVERIFY(vtu.contains("UnstructuredGrid") && vtu.contains("temperature_K") && vtu.contains("heat_flux_W_per_m2"));
   }
 
   void theDemoGivesItsExpectedFigures()
   {
-    const auto expected = nlohmann::json::parse(*readWhole(std::string(KILN_SOURCE_DIR) + "/demo/studio-kiln.expected.json"));
+    const auto expected =
+        nlohmann::json::parse(*readWhole(std::string(KILN_SOURCE_DIR) + "/demo/studio-kiln.expected.json"));
     const Folder folder;
     const QString demo = QString(KILN_SOURCE_DIR) + "/demo/studio-kiln.kiln";
     const Outcome outcome = run({"solve", demo, "--case", "Hold", "--out", folder.path("r")});

@@ -7,14 +7,16 @@
 using namespace kiln;
 using namespace kiln::test;
 
-namespace {
+namespace
+{
 
 /// A bar of three cubes along z: heated at the top, cooled at the bottom.
 Project threeCubes(decltype(Contact::exchange) lower, decltype(Contact::exchange) upper)
 {
   Project project = projectWith(0.004);
   project.materials = {material("metal", 20), material("glass", 1)};
-  project.parts = {part("low", "metal", block(0.02, 0.02, 0.02)), part("mid", "glass", block(0.02, 0.02, 0.02), Vec3(0, 0, 0.02)),
+  project.parts = {part("low", "metal", block(0.02, 0.02, 0.02)),
+                   part("mid", "glass", block(0.02, 0.02, 0.02), Vec3(0, 0, 0.02)),
                    part("high", "metal", block(0.02, 0.02, 0.02), Vec3(0, 0, 0.04))};
   project.surfaces = {surface("bottom", {"low.bottom"}), surface("top", {"high.top"})};
   project.sources = {source("heater", SurfacePower{"top", number(8)})};
@@ -27,7 +29,8 @@ Project threeCubes(decltype(Contact::exchange) lower, decltype(Contact::exchange
 
 } // namespace
 
-class AccountTest : public QObject {
+class AccountTest : public QObject
+{
   Q_OBJECT
 
 private slots:
@@ -42,10 +45,11 @@ private slots:
 
   void contactsCarryTheHeatWhetherPerfectOrNot()
   {
-    for (const auto& [lower, upper] : {std::pair<decltype(Contact::exchange), decltype(Contact::exchange)>{PerfectContact{}, PerfectContact{}},
-                                       {AreaConductance{number(300)}, PerfectContact{}},
-                                       {PerfectContact{}, AreaResistance{number(0.001)}},
-                                       {TotalResistance{number(2)}, TotalResistance{number(3)}}}) {
+    for (const auto& [lower, upper] :
+         {std::pair<decltype(Contact::exchange), decltype(Contact::exchange)>{PerfectContact{}, PerfectContact{}},
+          {AreaConductance{number(300)}, PerfectContact{}},
+          {PerfectContact{}, AreaResistance{number(0.001)}},
+          {TotalResistance{number(2)}, TotalResistance{number(3)}}}) {
       const Project project = threeCubes(lower, upper);
       const CaseResult result = solve(project);
       QVERIFY(std::abs(valueOf(project, result, "down") - 8) < 1e-6);
@@ -61,7 +65,8 @@ private slots:
     Project watched = project;
     watched.surfaces.push_back(surface("lowSide", {"low.top"}));
     watched.surfaces.push_back(surface("midSide", {"mid.bottom"}));
-    watched.watches = {watch("a", SurfaceFigure{PartFigure::Kind::Mean, "lowSide"}), watch("b", SurfaceFigure{PartFigure::Kind::Mean, "midSide"})};
+    watched.watches = {watch("a", SurfaceFigure{PartFigure::Kind::Mean, "lowSide"}),
+                       watch("b", SurfaceFigure{PartFigure::Kind::Mean, "midSide"})};
     const CaseResult result = solve(watched);
     QVERIFY(std::abs(valueOf(watched, result, "b") - valueOf(watched, result, "a") - 2 * 8) < 1e-6);
   }
@@ -71,10 +76,13 @@ private slots:
     // A cylinder loses volume to its chords; its watts must not shrink with it.
     Project project = projectWith(0.01);
     project.materials = {material("m", 10)};
-    project.parts = {part("rod", "m", Cylinder{number(0.01), number(0.05)}), part("base", "m", block(0.04, 0.04, 0.01), Vec3(0, 0, -0.01))};
+    project.parts = {part("rod", "m", Cylinder{number(0.01), number(0.05)}),
+                     part("base", "m", block(0.04, 0.04, 0.01), Vec3(0, 0, -0.01))};
     project.surfaces = {exposedOf("skin", {"rod"}), surface("under", {"base.bottom"})};
-    project.sources = {source("total", PartPower{{"rod"}, number(3)}), source("density", PartDensity{{"rod"}, number(1e5)}),
-                       source("flux", SurfaceFlux{"skin", number(100)}), source("point", PointPower{{number(0), number(0), number(0.02)}, number(-1)})};
+    project.sources = {source("total", PartPower{{"rod"}, number(3)}),
+                       source("density", PartDensity{{"rod"}, number(1e5)}),
+                       source("flux", SurfaceFlux{"skin", number(100)}),
+                       source("point", PointPower{{number(0), number(0), number(0.02)}, number(-1)})};
     project.boundaries = {boundary("cold", FixedSurface{"under", number(290)})};
     const CaseResult result = solve(project);
     const double volume = std::numbers::pi * 1e-4 * 0.05;
@@ -112,12 +120,15 @@ private slots:
     // Exact: bottom at 300 + 8/(200·A), then 8·L/(k·A) up to the middle of the glass.
     const double area = 4e-4;
     const double expected = 300 + 8 / (200 * area) + 8 * 0.02 / (20 * area) + 8 * 0.01 / (1 * area);
-    const WatchFigure figure = readWatch(project, *stored, watch("late", PointFigure{{number(0.003), number(-0.002), number(0.03)}}));
+    const WatchFigure figure =
+        readWatch(project, *stored, watch("late", PointFigure{{number(0.003), number(-0.002), number(0.03)}}));
     QVERIFY2(std::abs(*figure.value - expected) < 1e-6, qPrintable(QString::number(*figure.value - expected)));
     QVERIFY(stored->mesh.geometry.parts[static_cast<std::size_t>(figure.where->part)].id == "mid");
-    const WatchFigure outside = readWatch(project, *stored, watch("off", PointFigure{{number(0), number(0), number(0.07)}}));
+    const WatchFigure outside =
+        readWatch(project, *stored, watch("off", PointFigure{{number(0), number(0), number(0.07)}}));
     QVERIFY(outside.note.find("10 mm away") != std::string::npos);
-    const WatchFigure none = readWatch(project, *stored, watch("none", PartFigure{PartFigure::Kind::Hottest, {"nowhere"}}));
+    const WatchFigure none =
+        readWatch(project, *stored, watch("none", PartFigure{PartFigure::Kind::Hottest, {"nowhere"}}));
     QVERIFY(!none.value && !none.note.empty());
   }
 

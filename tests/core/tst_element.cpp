@@ -6,7 +6,8 @@
 
 using namespace kiln;
 
-namespace {
+namespace
+{
 
 TetPlaces<1> corners()
 {
@@ -20,7 +21,8 @@ TetPlaces<2> withMids()
   TetPlaces<2> x;
   x.topRows<4>() = corners();
   for (int e = 0; e < 6; ++e)
-    x.row(4 + e) = (x.row(tetEdges[static_cast<std::size_t>(e)][0]) + x.row(tetEdges[static_cast<std::size_t>(e)][1])) / 2;
+    x.row(4 + e) =
+        (x.row(tetEdges[static_cast<std::size_t>(e)][0]) + x.row(tetEdges[static_cast<std::size_t>(e)][1])) / 2;
   return x;
 }
 
@@ -40,7 +42,8 @@ double volume(const TetPlaces<1>& x)
 
 } // namespace
 
-class ElementTest : public QObject {
+class ElementTest : public QObject
+{
   Q_OBJECT
 
   template <int Order>

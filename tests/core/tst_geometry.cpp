@@ -10,7 +10,8 @@
 using namespace kiln;
 using namespace kiln::test;
 
-namespace {
+namespace
+{
 
 constexpr double pi = std::numbers::pi;
 
@@ -42,7 +43,8 @@ QStringList namesOf(const FaceTable& table)
 
 } // namespace
 
-class GeometryTest : public QObject {
+class GeometryTest : public QObject
+{
   Q_OBJECT
 
 private slots:
@@ -51,19 +53,27 @@ private slots:
     QTest::addColumn<std::shared_ptr<Form>>("form");
     QTest::addColumn<double>("volume");
     QTest::addColumn<QStringList>("names");
-    const auto row = [](const char* name, Form form, double volume, const QStringList& names) { QTest::newRow(name) << std::make_shared<Form>(std::move(form)) << volume << names; };
+    const auto row = [](const char* name, Form form, double volume, const QStringList& names) {
+      QTest::newRow(name) << std::make_shared<Form>(std::move(form)) << volume << names;
+    };
     row("block", block(0.1, 0.2, 0.3), 0.006, {"p.back", "p.bottom", "p.front", "p.left", "p.right", "p.top"});
     row("cylinder", Cylinder{number(0.1), number(0.2)}, pi * 0.002, {"p.bottom", "p.side", "p.top"});
-    row("tube", Tube{number(0.1), number(0.05), number(0.2)}, pi * 0.2 * (0.01 - 0.0025), {"p.bottom", "p.inside", "p.outside", "p.top"});
+    row("tube", Tube{number(0.1), number(0.05), number(0.2)}, pi * 0.2 * (0.01 - 0.0025),
+        {"p.bottom", "p.inside", "p.outside", "p.top"});
     row("sphere", Sphere{number(0.1)}, 4 * pi / 3 * 0.001, {"p.outside"});
-    row("cone", Cone{number(0.1), number(0.05), number(0.2)}, pi * 0.2 / 3 * (0.01 + 0.0025 + 0.005), {"p.bottom", "p.side", "p.top"});
+    row("cone", Cone{number(0.1), number(0.05), number(0.2)}, pi * 0.2 / 3 * (0.01 + 0.0025 + 0.005),
+        {"p.bottom", "p.side", "p.top"});
     row("pointed cone", Cone{number(0.1), number(0), number(0.2)}, pi * 0.2 / 3 * 0.01, {"p.bottom", "p.side"});
     row("torus", Torus{number(0.1), number(0.02)}, 2 * pi * pi * 0.1 * 0.0004, {"p.outside"});
-    const std::vector<OutlinePoint> triangle{{number(0), number(0)}, {number(0.1), number(0)}, {number(0), number(0.1)}};
+    const std::vector<OutlinePoint> triangle{
+        {number(0), number(0)}, {number(0.1), number(0)}, {number(0), number(0.1)}};
     row("prism", Prism{triangle, number(0.2)}, 0.001, {"p.bottom", "p.side1", "p.side2", "p.side3", "p.top"});
-    const std::vector<OutlinePoint> ring{{number(0.1), number(0)}, {number(0.2), number(0)}, {number(0.2), number(0.1)}, {number(0.1), number(0.1)}};
-    row("turned profile", TurnedProfile{ring, number(2 * pi)}, pi * 0.1 * 0.03, {"p.side1", "p.side2", "p.side3", "p.side4"});
-    row("quarter turn", TurnedProfile{ring, number(pi / 2)}, pi * 0.1 * 0.03 / 4, {"p.end", "p.side1", "p.side2", "p.side3", "p.side4", "p.start"});
+    const std::vector<OutlinePoint> ring{
+        {number(0.1), number(0)}, {number(0.2), number(0)}, {number(0.2), number(0.1)}, {number(0.1), number(0.1)}};
+    row("turned profile", TurnedProfile{ring, number(2 * pi)}, pi * 0.1 * 0.03,
+        {"p.side1", "p.side2", "p.side3", "p.side4"});
+    row("quarter turn", TurnedProfile{ring, number(pi / 2)}, pi * 0.1 * 0.03 / 4,
+        {"p.end", "p.side1", "p.side2", "p.side3", "p.side4", "p.start"});
   }
   void everyFormHasItsVolumeAndFaceNames()
   {
@@ -102,12 +112,14 @@ private slots:
 
   void touchingPartsShareAFace()
   {
-    const FaceTable table = tableOf(withParts({part("a", "m", block(0.1, 0.1, 0.1)), part("b", "m", block(0.04, 0.05, 0.1), Vec3(0, 0, 0.1))}));
+    const FaceTable table = tableOf(
+        withParts({part("a", "m", block(0.1, 0.1, 0.1)), part("b", "m", block(0.04, 0.05, 0.1), Vec3(0, 0, 0.1))}));
     const auto pairs = touchingPairs(table);
     QCOMPARE(pairs.size(), std::size_t{1});
     QVERIFY(std::abs(pairs[0].area - 0.002) < 1e-12);
     const Face& shared = table.faces[static_cast<std::size_t>(pairs[0].faces.front())];
-    QCOMPARE(QSet<QString>({QString::fromStdString(shared.names[0]), QString::fromStdString(shared.names[1])}), QSet<QString>({"a.top", "b.bottom"}));
+    QCOMPARE(QSet<QString>({QString::fromStdString(shared.names[0]), QString::fromStdString(shared.names[1])}),
+             QSet<QString>({"a.top", "b.bottom"}));
     // The rest of a.top stays exposed under its old name.
     const SurfaceFaces rest = facesOf(withParts({}), table, surface("s", {"a.top"}));
     QCOMPARE(rest.faces.size(), std::size_t{2});
@@ -116,23 +128,31 @@ private slots:
 
   void overlapsAreNamed()
   {
-    const auto geometry = buildGeometry(withParts({part("a", "m", block(0.1, 0.1, 0.1)), part("b", "m", block(0.1, 0.1, 0.1), Vec3(0, 0, 0.05))}));
+    const auto geometry = buildGeometry(
+        withParts({part("a", "m", block(0.1, 0.1, 0.1)), part("b", "m", block(0.1, 0.1, 0.1), Vec3(0, 0, 0.05))}));
     QVERIFY(!geometry);
     const QString sentence = QString::fromStdString(geometry.error().sentence());
-    QVERIFY2(sentence.contains("parts a and b") && sentence.contains("500 cm³") && sentence.contains("(0 mm, 0 mm, 75 mm)"), qPrintable(sentence));
+    QVERIFY2(sentence.contains("parts a and b") && sentence.contains("500 cm³") &&
+                 sentence.contains("(0 mm, 0 mm, 75 mm)"),
+             qPrintable(sentence));
   }
 
   void impossibleShapesAreNamed_data()
   {
     QTest::addColumn<std::shared_ptr<Form>>("form");
     QTest::addColumn<QString>("says");
-    const auto row = [](const char* name, Form form, const char* says) { QTest::newRow(name) << std::make_shared<Form>(std::move(form)) << QString(says); };
+    const auto row = [](const char* name, Form form, const char* says) {
+      QTest::newRow(name) << std::make_shared<Form>(std::move(form)) << QString(says);
+    };
     row("tube", Tube{number(0.1), number(0.1), number(0.2)}, "inner radius");
     row("torus", Torus{number(0.1), number(0.1)}, "tube radius");
     row("cone", Cone{number(0), number(0), number(0.2)}, "Both its radii are zero");
     row("two points", Prism{{{number(0), number(0)}, {number(1), number(0)}}, number(1)}, "fewer than three points");
-    row("flat outline", Prism{{{number(0), number(0)}, {number(1), number(0)}, {number(2), number(0)}}, number(1)}, "no area");
-    row("across the axis", TurnedProfile{{{number(-1), number(0)}, {number(1), number(0)}, {number(1), number(1)}}, number(1)}, "crosses the axis");
+    row("flat outline", Prism{{{number(0), number(0)}, {number(1), number(0)}, {number(2), number(0)}}, number(1)},
+        "no area");
+    row("across the axis",
+        TurnedProfile{{{number(-1), number(0)}, {number(1), number(0)}, {number(1), number(1)}}, number(1)},
+        "crosses the axis");
   }
   void impossibleShapesAreNamed()
   {
@@ -154,7 +174,8 @@ private slots:
 
   void surfaceRulesPickFaces()
   {
-    const FaceTable table = tableOf(withParts({part("a", "m", block(0.1, 0.1, 0.1)), part("b", "m", Cylinder{number(0.02), number(0.1)}, Vec3(0, 0, 0.1))}));
+    const FaceTable table = tableOf(withParts(
+        {part("a", "m", block(0.1, 0.1, 0.1)), part("b", "m", Cylinder{number(0.02), number(0.1)}, Vec3(0, 0, 0.1))}));
     Project project = withParts({});
     project.surfaces = {surface("base", {"a.bottom"})};
     const SurfaceFaces all = facesOf(project, table, exposedOf("s", {"a", "b"}, {"base"}));
@@ -170,13 +191,13 @@ private slots:
   void namesLastWhenADimensionChanges()
   {
     const auto topArea = [](double height) {
-      const Project project = withParts({part("a", "m", block(0.1, 0.1, height)), part("b", "m", block(0.02, 0.02, 0.1), Vec3(0, 0, height))});
+      const Project project = withParts(
+          {part("a", "m", block(0.1, 0.1, height)), part("b", "m", block(0.02, 0.02, 0.1), Vec3(0, 0, height))});
       return facesOf(project, tableOf(project), surface("s", {"a.top"})).area;
     };
     QVERIFY(std::abs(topArea(0.1) - topArea(0.3)) < 1e-12);
   }
 };
-
 
 QTEST_APPLESS_MAIN(GeometryTest)
 #include "tst_geometry.moc"

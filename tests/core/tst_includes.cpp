@@ -4,7 +4,8 @@
 #include <QTest>
 
 /// The flow of the core is one way: a folder includes only folders before it, and never Qt.
-class IncludesTest : public QObject {
+class IncludesTest : public QObject
+{
   Q_OBJECT
 
 private slots:

@@ -14,7 +14,8 @@
 using namespace kiln;
 using namespace kiln::test;
 
-namespace {
+namespace
+{
 
 Mesh meshOf(const Project& project)
 {
@@ -68,7 +69,8 @@ bool conforms(const Mesh& mesh)
 
 } // namespace
 
-class MeshTest : public QObject {
+class MeshTest : public QObject
+{
   Q_OBJECT
 
 private slots:
@@ -76,7 +78,9 @@ private slots:
   {
     QTest::addColumn<std::shared_ptr<Form>>("form");
     QTest::addColumn<double>("smallestShare"); // of the exact volume; chords of 20° lose some
-    const auto row = [](const char* name, Form form, double share) { QTest::newRow(name) << std::make_shared<Form>(std::move(form)) << share; };
+    const auto row = [](const char* name, Form form, double share) {
+      QTest::newRow(name) << std::make_shared<Form>(std::move(form)) << share;
+    };
     row("block", block(0.1, 0.05, 0.2), 1 - 1e-9);
     row("cylinder", Cylinder{number(0.05), number(0.2)}, 0.975);
     row("slender cylinder", Cylinder{number(0.004), number(0.2)}, 0.975);
@@ -86,9 +90,15 @@ private slots:
     row("pointed cone", Cone{number(0.05), number(0), number(0.1)}, 0.97);
     row("needle cone", Cone{number(0.01), number(0), number(0.1)}, 0.96);
     row("torus", Torus{number(0.05), number(0.015)}, 0.95);
-    row("prism", Prism{{{number(0), number(0)}, {number(0.1), number(0)}, {number(0.02), number(0.02)}, {number(0), number(0.1)}}, number(0.05)}, 1 - 1e-9);
-    const std::vector<OutlinePoint> vase{{number(0), number(0)}, {number(0.03), number(0)}, {number(0.045), number(0.06)}, {number(0.025), number(0.14)},
-                                         {number(0.02), number(0.14)}, {number(0.04), number(0.06)}, {number(0.025), number(0.005)}, {number(0), number(0.005)}};
+    row("prism",
+        Prism{
+            {{number(0), number(0)}, {number(0.1), number(0)}, {number(0.02), number(0.02)}, {number(0), number(0.1)}},
+            number(0.05)},
+        1 - 1e-9);
+    const std::vector<OutlinePoint> vase{{number(0), number(0)},         {number(0.03), number(0)},
+                                         {number(0.045), number(0.06)},  {number(0.025), number(0.14)},
+                                         {number(0.02), number(0.14)},   {number(0.04), number(0.06)},
+                                         {number(0.025), number(0.005)}, {number(0), number(0.005)}};
     row("vase", TurnedProfile{vase, number(2 * std::numbers::pi)}, 0.96);
     row("half vase", TurnedProfile{vase, number(std::numbers::pi)}, 0.96);
   }
@@ -107,10 +117,12 @@ private slots:
 
   void touchingPartsShareNodes()
   {
-    const Mesh mesh = meshOf(withParts(0.02, {part("a", "m", block(0.1, 0.1, 0.1)), part("b", "m", Cylinder{number(0.02), number(0.05)}, Vec3(0, 0, 0.1))}));
+    const Mesh mesh = meshOf(withParts(0.02, {part("a", "m", block(0.1, 0.1, 0.1)),
+                                              part("b", "m", Cylinder{number(0.02), number(0.05)}, Vec3(0, 0, 0.1))}));
     QVERIFY(conforms(mesh));
     for (std::size_t t = 0; t < mesh.triangles.size(); ++t)
-      QCOMPARE(mesh.triangleTets[t][1] >= 0, mesh.geometry.faces[static_cast<std::size_t>(mesh.triangleFace[t])].contact());
+      QCOMPARE(mesh.triangleTets[t][1] >= 0,
+               mesh.geometry.faces[static_cast<std::size_t>(mesh.triangleFace[t])].contact());
   }
 
   void voidsAreFoundAndListed()
@@ -159,7 +171,8 @@ private slots:
 
   void jumpsSplitNodesAndPerfectContactsShareThem()
   {
-    const Mesh mesh = meshOf(withParts(0.02, {part("a", "m", block(0.1, 0.1, 0.02)), part("b", "m", block(0.1, 0.1, 0.02), Vec3(0, 0, 0.02))}));
+    const Mesh mesh = meshOf(withParts(
+        0.02, {part("a", "m", block(0.1, 0.1, 0.02)), part("b", "m", block(0.1, 0.1, 0.02), Vec3(0, 0, 0.02))}));
     std::vector<bool> jump(mesh.geometry.faces.size(), false);
     const Unknowns joined = numberUnknowns(mesh, jump);
     QCOMPARE(static_cast<std::size_t>(joined.count), mesh.nodes.size());
@@ -183,7 +196,6 @@ private slots:
       QVERIFY(std::abs(meshedVolumes(mesh)[p] / mesh.geometry.parts[p].volume - 1) < 0.025);
   }
 };
-
 
 QTEST_APPLESS_MAIN(MeshTest)
 #include "tst_mesh.moc"

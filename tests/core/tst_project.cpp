@@ -13,14 +13,12 @@
 using namespace kiln;
 using namespace kiln::test;
 
-namespace {
+namespace
+{
 
 const std::string demoFile = std::string(KILN_SOURCE_DIR) + "/demo/studio-kiln.kiln";
 
-std::string demoText()
-{
-  return *readWhole(demoFile);
-}
+std::string demoText() { return *readWhole(demoFile); }
 
 std::string replaced(std::string text, const std::string& from, const std::string& to)
 {
@@ -32,12 +30,14 @@ std::string replaced(std::string text, const std::string& from, const std::strin
 
 int lineOf(const std::string& text, const std::string& word)
 {
-  return 1 + static_cast<int>(std::count(text.begin(), text.begin() + static_cast<std::ptrdiff_t>(text.find(word)), '\n'));
+  return 1 +
+         static_cast<int>(std::count(text.begin(), text.begin() + static_cast<std::ptrdiff_t>(text.find(word)), '\n'));
 }
 
 } // namespace
 
-class ProjectTest : public QObject {
+class ProjectTest : public QObject
+{
   Q_OBJECT
 
 private slots:
@@ -53,10 +53,14 @@ private slots:
   void keepsEveryKindOfObject()
   {
     Project project = projectWith(0.01);
-    project.parts = {part("a", "m", Torus{number(0.1), number(0.02)}), part("b", "m", Cone{number(0.1), number(0), number(0.2)}),
-                     part("c", "m", Tube{number(0.1), number(0.05), number(0.2)}), part("d", "m", Sphere{number(0.1)}),
-                     part("e", "m", Prism{{{number(0), number(0)}, {number(1), number(0)}, {number(0), number(1)}}, number(0.1)}),
-                     part("f", "m", TurnedProfile{{{number(0), number(0)}, {number(1), number(0)}, {number(0), number(1)}}, number(3)})};
+    project.parts = {
+        part("a", "m", Torus{number(0.1), number(0.02)}),
+        part("b", "m", Cone{number(0.1), number(0), number(0.2)}),
+        part("c", "m", Tube{number(0.1), number(0.05), number(0.2)}),
+        part("d", "m", Sphere{number(0.1)}),
+        part("e", "m", Prism{{{number(0), number(0)}, {number(1), number(0)}, {number(0), number(1)}}, number(0.1)}),
+        part("f", "m",
+             TurnedProfile{{{number(0), number(0)}, {number(1), number(0)}, {number(0), number(1)}}, number(3)})};
     project.parts[0].steps.push_back({"hole", ShapeStep::Action::Cut, {Cylinder{number(0.01), number(1)}, {}}, {}});
     project.parts[0].meshSize = Number{0.002, "2 mm"};
     project.parts[1].muted = true;
@@ -65,10 +69,12 @@ private slots:
     facing.facing = Facing{{number(0), number(0), number(1)}, number(0.3)};
     project.surfaces = {facing, surface("t", {"a.*"})};
     project.sources = {source("q1", PartDensity{{"a"}, number(5)}), source("q2", SurfacePower{"s", number(5)}),
-                       source("q3", SurfaceFlux{"s", number(-5)}), source("q4", PointPower{{number(0), number(1), number(2)}, number(5)})};
+                       source("q3", SurfaceFlux{"s", number(-5)}),
+                       source("q4", PointPower{{number(0), number(1), number(2)}, number(5)})};
     project.boundaries = {boundary("b1", FixedSurface{"s", number(300)}), boundary("b2", FixedPart{"a", number(300)}),
                           boundary("b3", FixedPoint{{number(0), number(1), number(2)}, number(300)})};
-    project.contacts = {contact("a", "b", NoContact{}), contact("a", "c", TotalResistance{number(2)}), contact("a", "d", AreaResistance{number(2)})};
+    project.contacts = {contact("a", "b", NoContact{}), contact("a", "c", TotalResistance{number(2)}),
+                        contact("a", "d", AreaResistance{number(2)})};
     project.watches = {watch("w1", SurfaceFigure{PartFigure::Kind::Coldest, "s"}), watch("w2", ContactHeat{"a", "b"})};
     project.cases.front().changes = {{"q1.density", {7, "7 W/m³"}}};
     const auto again = readProject(writeProject(project), "again");
@@ -78,11 +84,13 @@ private slots:
 
   void unknownKeysSurviveAndAreHinted()
   {
-    const std::string text = replaced(demoText(), "\"id\": \"steel\",", "\"id\": \"steel\",\n      \"densty\": {\"colour\": [1, \"x\"]},");
+    const std::string text =
+        replaced(demoText(), "\"id\": \"steel\",", "\"id\": \"steel\",\n      \"densty\": {\"colour\": [1, \"x\"]},");
     const auto project = readProject(text, "demo");
     QVERIFY(project);
     QVERIFY(writeProject(*project).find("\"densty\": {\"colour\":[1,\"x\"]}") != std::string::npos);
-    QVERIFY(mentions(checkModel(*project), Finding::Severity::Hint, {"material Steel sheet", "densty", "Did you mean “density”"}));
+    QVERIFY(mentions(checkModel(*project), Finding::Severity::Hint,
+                     {"material Steel sheet", "densty", "Did you mean “density”"}));
   }
 
   void damagedFilesSayLineObjectAndRemedy_data()
@@ -90,14 +98,20 @@ private slots:
     QTest::addColumn<QString>("text");
     QTest::addColumn<QStringList>("says");
     const std::string good = demoText();
-    const auto row = [](const char* name, const std::string& text, const QStringList& says) { QTest::newRow(name) << QString::fromStdString(text) << says; };
+    const auto row = [](const char* name, const std::string& text, const QStringList& says) {
+      QTest::newRow(name) << QString::fromStdString(text) << says;
+    };
     row("truncated", good.substr(0, good.size() / 2), {"ends too early", "complete"});
     row("missing comma", replaced(good, "\"name\": \"Steel sheet\",", "\"name\": \"Steel sheet\""),
         {QString("line %1").arg(lineOf(good, "\"name\": \"Steel sheet\"") + 1), "not valid JSON"});
     const std::string misspelt = replaced(good, "\"conductivity\"", "\"conductivty\"");
-    row("misspelt key", misspelt, {QString("line %1").arg(lineOf(misspelt, "conductivty")), "Steel sheet", "“conductivity” is missing", "instead of “conductivty”"});
-    row("wrong kind of value", replaced(good, "{\"si\":45.0,\"text\":\"45 W/(m·K)\"}", "\"much\""), {"Steel sheet", "conductivity", "must be a number"});
-    row("unknown shape", replaced(good, "\"kind\": \"block\"", "\"kind\": \"blok\""), {"Shell", "“blok” is not a kind", "Did you mean “block”"});
+    row("misspelt key", misspelt,
+        {QString("line %1").arg(lineOf(misspelt, "conductivty")), "Steel sheet", "“conductivity” is missing",
+         "instead of “conductivty”"});
+    row("wrong kind of value", replaced(good, "{\"si\":45.0,\"text\":\"45 W/(m·K)\"}", "\"much\""),
+        {"Steel sheet", "conductivity", "must be a number"});
+    row("unknown shape", replaced(good, "\"kind\": \"block\"", "\"kind\": \"blok\""),
+        {"Shell", "“blok” is not a kind", "Did you mean “block”"});
     row("doubled id", replaced(good, "\"id\": \"fibre\"", "\"id\": \"shell\""), {"Fibre", "“shell” is used twice"});
     row("newer version", replaced(good, "\"version\": 1", "\"version\": 2"), {"newer program", "newer Usual Kiln"});
     row("not a project", "{\"a\": 1}", {"not a project"});

@@ -10,14 +10,16 @@ using namespace kiln;
 using namespace kiln::test;
 using Severity = Finding::Severity;
 
-namespace {
+namespace
+{
 
 /// Two touching blocks, heated and cooled: ready.
 Project twoBlocks()
 {
   Project project = projectWith(0.01);
   project.materials = {material("metal", 50)};
-  project.parts = {part("low", "metal", block(0.02, 0.02, 0.01)), part("high", "metal", block(0.02, 0.02, 0.01), Vec3(0, 0, 0.01))};
+  project.parts = {part("low", "metal", block(0.02, 0.02, 0.01)),
+                   part("high", "metal", block(0.02, 0.02, 0.01), Vec3(0, 0, 0.01))};
   project.surfaces = {surface("bottom", {"low.bottom"}), surface("top", {"high.top"})};
   project.sources = {source("heater", SurfacePower{"top", number(5)})};
   project.boundaries = {boundary("air", Convection{"bottom", number(20), number(300)})};
@@ -35,37 +37,57 @@ std::vector<Finding> check(const Project& project)
 
 } // namespace
 
-class ReadinessTest : public QObject {
+class ReadinessTest : public QObject
+{
   Q_OBJECT
 
 private slots:
-  void aReadyProjectHasNoErrors()
-  {
-    QVERIFY(!hasErrors(check(twoBlocks())));
-  }
+  void aReadyProjectHasNoErrors() { QVERIFY(!hasErrors(check(twoBlocks()))); }
 
   void namesWhatIsMissing_data()
   {
     QTest::addColumn<std::function<void(Project&)>>("spoil");
     QTest::addColumn<QStringList>("says");
-    const auto row = [](const char* name, std::function<void(Project&)> spoil, const QStringList& says) { QTest::newRow(name) << std::move(spoil) << says; };
+    const auto row = [](const char* name, std::function<void(Project&)> spoil, const QStringList& says) {
+      QTest::newRow(name) << std::move(spoil) << says;
+    };
     row("no material", [](Project& p) { p.parts[0].material.clear(); }, {"part low", "no material"});
-    row("unknown material", [](Project& p) { p.parts[0].material = "metl"; }, {"part low", "“metl” does not exist", "Did you mean “metal”"});
-    row("negative conductivity", [](Project& p) { p.materials[0].conductivity.si = -2; }, {"material metal", "Conductivity k is −2 W/(m·K)", "greater than zero"});
-    row("zero conductivity", [](Project& p) { p.materials[0].conductivity.si = 0; }, {"material metal", "greater than zero"});
-    row("zero size", [](Project& p) { std::get<Block>(p.parts[0].shape.form).sizeX.si = 0; }, {"part low", "Size x is 0 mm"});
-    row("negative coefficient", [](Project& p) { std::get<Convection>(p.boundaries[0].condition).coefficient.si = -1; }, {"boundary air", "must not be negative"});
-    row("unknown surface", [](Project& p) { std::get<Convection>(p.boundaries[0].condition).surface = "botom"; }, {"boundary air", "“botom”", "Did you mean “bottom”"});
+    row("unknown material", [](Project& p) { p.parts[0].material = "metl"; },
+        {"part low", "“metl” does not exist", "Did you mean “metal”"});
+    row("negative conductivity", [](Project& p) { p.materials[0].conductivity.si = -2; },
+        {"material metal", "Conductivity k is −2 W/(m·K)", "greater than zero"});
+    row("zero conductivity", [](Project& p) { p.materials[0].conductivity.si = 0; },
+        {"material metal", "greater than zero"});
+    row("zero size", [](Project& p) { std::get<Block>(p.parts[0].shape.form).sizeX.si = 0; },
+        {"part low", "Size x is 0 mm"});
+    row("negative coefficient", [](Project& p) { std::get<Convection>(p.boundaries[0].condition).coefficient.si = -1; },
+        {"boundary air", "must not be negative"});
+    row("unknown surface", [](Project& p) { std::get<Convection>(p.boundaries[0].condition).surface = "botom"; },
+        {"boundary air", "“botom”", "Did you mean “bottom”"});
     row("empty surface", [](Project& p) { p.surfaces[0].faces = {"low.lid"}; }, {"surface bottom", "picks no face"});
     row("no way out", [](Project& p) { p.boundaries.clear(); }, {"parts low, high", "no path for heat out"});
     row("boundary muted", [](Project& p) { p.boundaries[0].muted = true; }, {"no path for heat out"});
     row("contact cut", [](Project& p) { p.contacts[0].exchange = NoContact{}; }, {"part high", "no path for heat out"});
-    row("part apart", [](Project& p) { p.parts.push_back(part("far", "metal", block(0.01, 0.01, 0.01), Vec3(1, 0, 0))); }, {"part far", "no path for heat out"});
-    row("no emissivity", [](Project& p) { p.boundaries.push_back(boundary("room", Radiation{"bottom", number(300), number(1)})); }, {"boundary room", "Part low has no emissivity"});
+    row("part apart",
+        [](Project& p) { p.parts.push_back(part("far", "metal", block(0.01, 0.01, 0.01), Vec3(1, 0, 0))); },
+        {"part far", "no path for heat out"});
+    row("no emissivity",
+        [](Project& p) {
+          p.boundaries.push_back(boundary("room", Radiation{"bottom", number(300), number(1)}));
+        },
+        {"boundary room", "Part low has no emissivity"});
     row("everything muted", [](Project& p) { p.parts[0].muted = p.parts[1].muted = true; }, {"no part to solve"});
     row("no case", [](Project& p) { p.cases.clear(); }, {"no case"});
-    row("case changes nothing known", [](Project& p) { p.cases[0].changes = {{"air.h", number(1)}}; }, {"case Steady", "air.h"});
-    row("unknown part", [](Project& p) { p.sources[0].heat = PartPower{{"mid"}, number(1)}; }, {"source heater", "“mid”"});
+    row("case changes nothing known",
+        [](Project& p) {
+          p.cases[0].changes = {{"air.h", number(1)}};
+        },
+        {"case Steady", "air.h"});
+    row("unknown part",
+        [](Project& p) {
+          p.sources[0].heat = PartPower{{"mid"}, number(1)};
+        },
+        {"source heater", "“mid”"});
   }
   void namesWhatIsMissing()
   {
@@ -80,7 +102,8 @@ private slots:
     for (const Finding& finding : findings) {
       const QString sentence = QString::fromStdString(finding.sentence());
       all += sentence + "\n";
-      const bool mentionsAll = std::all_of(says.begin(), says.end(), [&](const QString& word) { return sentence.contains(word); });
+      const bool mentionsAll =
+          std::all_of(says.begin(), says.end(), [&](const QString& word) { return sentence.contains(word); });
       found = found || (mentionsAll && finding.severity == Severity::Error && !finding.remedy.empty());
     }
     QVERIFY2(found, qPrintable(all));
@@ -90,7 +113,8 @@ private slots:
   {
     const auto findings = check(twoBlocks());
     // Four sides of 20 × 10 mm: 0.0008 m².
-    QVERIFY(mentions(findings, Severity::Hint, {"part low", "4 face(s), 0.0008 m²", "insulated only by default", "low.front"}));
+    QVERIFY(mentions(findings, Severity::Hint,
+                     {"part low", "4 face(s), 0.0008 m²", "insulated only by default", "low.front"}));
     QVERIFY(mentions(findings, Severity::Hint, {"part high", "4 face(s)"}));
   }
 
@@ -98,7 +122,8 @@ private slots:
   {
     Project project = twoBlocks();
     project.contacts.clear();
-    QVERIFY(mentions(check(project), Severity::Hint, {"contact low | high", "perfect only because nothing was set", "0.0004 m²"}));
+    QVERIFY(mentions(check(project), Severity::Hint,
+                     {"contact low | high", "perfect only because nothing was set", "0.0004 m²"}));
   }
 
   void seesPartsThatNearlyTouch()
@@ -123,7 +148,8 @@ private slots:
   {
     Project project = twoBlocks();
     project.materials[0].conductivity = {50, "60 W/(m·K)"};
-    QVERIFY(mentions(check(project), Severity::Hint, {"material metal", "“60 W/(m·K)” does not say the stored value 50"}));
+    QVERIFY(
+        mentions(check(project), Severity::Hint, {"material metal", "“60 W/(m·K)” does not say the stored value 50"}));
   }
 
   void warnsOfDoubledConvection()
@@ -141,7 +167,6 @@ private slots:
     QVERIFY2(findings.empty(), findings.empty() ? "" : findings.front().sentence().c_str());
   }
 };
-
 
 QTEST_APPLESS_MAIN(ReadinessTest)
 #include "tst_readiness.moc"

@@ -7,7 +7,8 @@
 
 using namespace kiln;
 
-namespace {
+namespace
+{
 
 /// Seven-point conduction on an n³ grid with a conductivity jump of 1000 in the upper half and a sink everywhere.
 SparseMatrix gridMatrix(int n, double sink)
@@ -21,7 +22,9 @@ SparseMatrix gridMatrix(int n, double sink)
           if (i + di < n && j + dj < n && k + dk < n)
             pattern.couple(std::array{index(i, j, k), index(i + di, j + dj, k + dk)});
   SparseMatrix matrix = pattern.build();
-  const auto add = [&](Index a, Index b, double value) { matrix.values[static_cast<std::size_t>(matrix.position(a, b))] += value; };
+  const auto add = [&](Index a, Index b, double value) {
+    matrix.values[static_cast<std::size_t>(matrix.position(a, b))] += value;
+  };
   for (int k = 0; k < n; ++k)
     for (int j = 0; j < n; ++j)
       for (int i = 0; i < n; ++i) {
@@ -50,7 +53,8 @@ std::vector<double> someRightSide(Index n)
 
 } // namespace
 
-class SolversTest : public QObject {
+class SolversTest : public QObject
+{
   Q_OBJECT
 
 private slots:

@@ -6,7 +6,8 @@
 
 using namespace kiln;
 
-class UnitsTest : public QObject {
+class UnitsTest : public QObject
+{
   Q_OBJECT
 
 private slots:
@@ -15,7 +16,9 @@ private slots:
     QTest::addColumn<QString>("text");
     QTest::addColumn<int>("quantity");
     QTest::addColumn<double>("si");
-    const auto row = [](const char* text, Quantity quantity, double si) { QTest::newRow(text) << QString(text) << static_cast<int>(quantity) << si; };
+    const auto row = [](const char* text, Quantity quantity, double si) {
+      QTest::newRow(text) << QString(text) << static_cast<int>(quantity) << si;
+    };
     row("1490 K", Quantity::Temperature, 1490);
     row("25", Quantity::Temperature, 298.15);
     row("25 °C", Quantity::Temperature, 298.15);
@@ -49,7 +52,8 @@ private slots:
     QFETCH(double, si);
     const auto parsed = parseQuantity(text.toStdString(), static_cast<Quantity>(quantity));
     QVERIFY2(parsed, parsed ? "" : parsed.error().sentence().c_str());
-    QVERIFY2(std::abs(parsed->si - si) <= 1e-9 * std::max(1.0, std::abs(si)), qPrintable(QString::number(parsed->si, 'g', 12)));
+    QVERIFY2(std::abs(parsed->si - si) <= 1e-9 * std::max(1.0, std::abs(si)),
+             qPrintable(QString::number(parsed->si, 'g', 12)));
   }
 
   void refusesTheWrongKindWithASentence_data()
@@ -57,7 +61,9 @@ private slots:
     QTest::addColumn<QString>("text");
     QTest::addColumn<int>("quantity");
     QTest::addColumn<QString>("says");
-    const auto row = [](const char* text, Quantity quantity, const char* says) { QTest::newRow(text) << QString(text) << static_cast<int>(quantity) << QString(says); };
+    const auto row = [](const char* text, Quantity quantity, const char* says) {
+      QTest::newRow(text) << QString(text) << static_cast<int>(quantity) << QString(says);
+    };
     row("50 W", Quantity::HeatFlux, "is a power, but this field takes a heat flux");
     row("50 W/m2", Quantity::Power, "is a heat flux, but this field takes a power");
     row("3 mm", Quantity::Temperature, "is a length");
@@ -92,13 +98,16 @@ private slots:
   void readsBackInWords()
   {
     QCOMPARE(QString::fromStdString(parseQuantity("1.3 kW", Quantity::Power)->readBack), QString("1.3 kW = 1300 W"));
-    QCOMPARE(QString::fromStdString(parseQuantity("95 degF", Quantity::Temperature)->readBack), QString("95 degF = 35.0 °C"));
+    QCOMPARE(QString::fromStdString(parseQuantity("95 degF", Quantity::Temperature)->readBack),
+             QString("95 degF = 35.0 °C"));
     QCOMPARE(QString::fromStdString(parseQuantity("1e5", Quantity::HeatFlux)->readBack), QString("1e5 = 100 000 W/m²"));
   }
 
   void formatsForReading()
   {
-    const auto text = [](double si, Quantity quantity, TemperatureUnit unit = TemperatureUnit::Celsius) { return QString::fromStdString(formatQuantity(si, quantity, unit)); };
+    const auto text = [](double si, Quantity quantity, TemperatureUnit unit = TemperatureUnit::Celsius) {
+      return QString::fromStdString(formatQuantity(si, quantity, unit));
+    };
     QCOMPARE(text(377.35, Quantity::Temperature), QString("104.2 °C"));
     QCOMPARE(text(377.35, Quantity::Temperature, TemperatureUnit::Kelvin), QString("377.4 K"));
     QCOMPARE(text(273.15, Quantity::Temperature, TemperatureUnit::Fahrenheit), QString("32.0 °F"));

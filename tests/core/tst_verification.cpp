@@ -4,9 +4,9 @@
 // Each case prints its line of docs/verification.md.
 #include "TestProjects.h"
 #include "heat/ThermalSystem.h"
+#include "io/ProjectFile.h"
 #include "mesh/VolumeMesh.h"
 #include "solve/SteadySolver.h"
-#include "io/ProjectFile.h"
 
 #include <QTest>
 #include <cmath>
@@ -16,14 +16,15 @@
 using namespace kiln;
 using namespace kiln::test;
 
-namespace {
+namespace
+{
 
 constexpr double pi = std::numbers::pi;
 
 void record(const char* name, double expected, double obtained, const char* unit, double order = 0)
 {
-  std::printf("VERIFY %s: expected %.6g %s, obtained %.6g, error %.2g%s\n", name, expected, unit, obtained, obtained - expected,
-              order > 0 ? (", order " + std::to_string(order).substr(0, 4)).c_str() : "");
+  std::printf("VERIFY %s: expected %.6g %s, obtained %.6g, error %.2g%s\n", name, expected, unit, obtained,
+              obtained - expected, order > 0 ? (", order " + std::to_string(order).substr(0, 4)).c_str() : "");
   std::fflush(stdout);
 }
 
@@ -137,14 +138,16 @@ double inclusionHeatByCells(int n, double edge, double outside, double inside, d
 
 } // namespace
 
-class VerificationTest : public QObject {
+class VerificationTest : public QObject
+{
   Q_OBJECT
 
 private slots:
   void slabWithFixedSides()
   {
     Project project = slab(0.005, 0.03, 1.7);
-    project.boundaries = {boundary("cold", FixedSurface{"bottom", number(290)}), boundary("warm", FixedSurface{"top", number(350)})};
+    project.boundaries = {boundary("cold", FixedSurface{"bottom", number(290)}),
+                          boundary("warm", FixedSurface{"top", number(350)})};
     const CaseResult result = solve(project);
     const double error = largestError(result, [](const Vec3& p) { return 290 + 60 * p.z() / 0.03; });
     record("slab, fixed sides: largest nodal error", 0, error, "K");
@@ -159,7 +162,9 @@ private slots:
   {
     // k T'' = −q, insulated at z = 0, convection at z = L: T = Ta + qL/h + q (L² − z²) / (2k).
     constexpr double k = 2, q = 4e5, h = 150, ambient = 300, length = 0.03;
-    const auto exact = [&](const Vec3& p) { return ambient + q * length / h + q * (length * length - p.z() * p.z()) / (2 * k); };
+    const auto exact = [&](const Vec3& p) {
+      return ambient + q * length / h + q * (length * length - p.z() * p.z()) / (2 * k);
+    };
     std::vector<double> sizes, errors; // sizes as meshed: the cube root of the volume of a mean tet
     for (const double size : {0.008, 0.004, 0.002}) {
       Project project = slab(size, length, k);
@@ -170,7 +175,8 @@ private slots:
       double sum = 0, volume = 0;
       for (std::size_t t = 0; t < result.mesh.tets.size(); ++t)
         for (std::size_t i = 0; i < 4; ++i) {
-          const double d = result.temperature[static_cast<std::size_t>(result.unknowns.ofTet[t][i])] - exact(result.mesh.nodes[static_cast<std::size_t>(result.mesh.tets[t][i])]);
+          const double d = result.temperature[static_cast<std::size_t>(result.unknowns.ofTet[t][i])] -
+                           exact(result.mesh.nodes[static_cast<std::size_t>(result.mesh.tets[t][i])]);
           sum += d * d * tetVolume(result.mesh, t) / 4;
           volume += tetVolume(result.mesh, t) / 4;
         }
@@ -190,10 +196,14 @@ private slots:
     Project project = projectWith(0.004);
     project.materials = {material("a", k1), material("b", k2)};
     project.parts = {part("one", "a", block(0.02, 0.02, l1)), part("two", "b", block(0.02, 0.02, l2), Vec3(0, 0, l1))};
-    project.surfaces = {surface("bottom", {"one.bottom"}), surface("top", {"two.top"}), surface("below", {"one.top"}), surface("above", {"two.bottom"})};
-    project.boundaries = {boundary("cold", FixedSurface{"bottom", number(cold)}), boundary("warm", FixedSurface{"top", number(warm)})};
+    project.surfaces = {surface("bottom", {"one.bottom"}), surface("top", {"two.top"}), surface("below", {"one.top"}),
+                        surface("above", {"two.bottom"})};
+    project.boundaries = {boundary("cold", FixedSurface{"bottom", number(cold)}),
+                          boundary("warm", FixedSurface{"top", number(warm)})};
     project.contacts = {contact("one", "two", AreaResistance{number(contactR)})};
-    project.watches = {watch("belowMean", SurfaceFigure{PartFigure::Kind::Mean, "below"}), watch("aboveMean", SurfaceFigure{PartFigure::Kind::Mean, "above"}), watch("heat", ContactHeat{"two", "one"})};
+    project.watches = {watch("belowMean", SurfaceFigure{PartFigure::Kind::Mean, "below"}),
+                       watch("aboveMean", SurfaceFigure{PartFigure::Kind::Mean, "above"}),
+                       watch("heat", ContactHeat{"two", "one"})};
     // Through the file as well.
     const auto read = readProject(writeProject(project), "memory");
     QVERIFY(read);
@@ -216,7 +226,8 @@ private slots:
       project.parts = {part("body", "m", form)};
       project.parts[0].steps = steps;
       project.surfaces = {surface("in", {in}), surface("out", {"body.outside"})};
-      project.boundaries = {boundary("warm", FixedSurface{"in", number(warm)}), boundary("cold", FixedSurface{"out", number(cold)})};
+      project.boundaries = {boundary("warm", FixedSurface{"in", number(warm)}),
+                            boundary("cold", FixedSurface{"out", number(cold)})};
       return wattsOf(solve(project).boundaries, "warm");
     };
     const double cylinder = 2 * pi * k * height * (warm - cold) / std::log(outer / inner);
@@ -244,8 +255,10 @@ private slots:
     Project project = projectWith(0.002);
     project.materials = {material("metal", k)};
     project.parts = {part("fin", "metal", block(width, thickness, length))};
-    project.surfaces = {surface("root", {"fin.bottom"}), exposedOf("skin", {"fin"}, {"root"}), surface("tip", {"fin.top"})};
-    project.boundaries = {boundary("base", FixedSurface{"root", number(base)}), boundary("air", Convection{"skin", number(h), number(ambient)})};
+    project.surfaces = {surface("root", {"fin.bottom"}), exposedOf("skin", {"fin"}, {"root"}),
+                        surface("tip", {"fin.top"})};
+    project.boundaries = {boundary("base", FixedSurface{"root", number(base)}),
+                          boundary("air", Convection{"skin", number(h), number(ambient)})};
     project.watches = {watch("tip", SurfaceFigure{PartFigure::Kind::Mean, "tip"})};
     const CaseResult result = solve(project);
     const double perimeter = 2 * (width + thickness);
@@ -253,7 +266,8 @@ private slots:
     const double m = std::sqrt(h * perimeter / (k * section));
     const double ratio = h / (m * k);
     const double tip = ambient + (base - ambient) / (std::cosh(m * length) + ratio * std::sinh(m * length));
-    const double heat = std::sqrt(h * perimeter * k * section) * (base - ambient) * (std::sinh(m * length) + ratio * std::cosh(m * length)) /
+    const double heat = std::sqrt(h * perimeter * k * section) * (base - ambient) *
+                        (std::sinh(m * length) + ratio * std::cosh(m * length)) /
                         (std::cosh(m * length) + ratio * std::sinh(m * length));
     record("straight fin: tip temperature", tip, valueOf(project, result, "tip"), "K");
     record("straight fin: heat at the base", heat, wattsOf(result.boundaries, "base"), "W");
@@ -266,10 +280,15 @@ private slots:
     constexpr double k = 15, length = 0.05, emissivity = 0.8, base = 1200, surroundings = 300;
     Project project = slab(0.006, length, k);
     project.materials[0].emissivity = number(emissivity);
-    project.boundaries = {boundary("base", FixedSurface{"bottom", number(base)}), boundary("room", Radiation{"top", number(surroundings), number(1)})};
+    project.boundaries = {boundary("base", FixedSurface{"bottom", number(base)}),
+                          boundary("room", Radiation{"top", number(surroundings), number(1)})};
     project.watches = {watch("end", SurfaceFigure{PartFigure::Kind::Hottest, "top"})};
     const CaseResult result = solve(project);
-    const double end = root([&](double t) { return emissivity * stefanBoltzmann * (std::pow(t, 4) - std::pow(surroundings, 4)) - k * (base - t) / length; }, surroundings, base);
+    const double end = root(
+        [&](double t) {
+          return emissivity * stefanBoltzmann * (std::pow(t, 4) - std::pow(surroundings, 4)) - k * (base - t) / length;
+        },
+        surroundings, base);
     record("bar radiating from one end: end temperature", end, valueOf(project, result, "end"), "K");
     QVERIFY(std::abs(valueOf(project, result, "end") - end) < 1e-5);
     QVERIFY(result.info.newtonSteps < 12);
@@ -280,7 +299,8 @@ private slots:
   {
     Project project = slab(0.01, 0.03, 2);
     project.materials[0].emissivity = number(0.9);
-    project.boundaries = {boundary("room", Radiation{"top", number(300), number(1)}), boundary("air", Convection{"bottom", number(10), number(300)})};
+    project.boundaries = {boundary("room", Radiation{"top", number(300), number(1)}),
+                          boundary("air", Convection{"bottom", number(10), number(300)})};
     const auto geometry = buildGeometry(project);
     const auto mesh = buildMesh(project, *geometry, noProgress);
     const auto conditions = resolveConditions(project, *mesh);
@@ -313,7 +333,8 @@ private slots:
     matrix.steps[0].shape.placement.position.z = number(edge / 4);
     project.parts = {matrix, part("inclusion", "i", block(edge / 2, edge / 2, edge / 2), Vec3(0, 0, edge / 4))};
     project.surfaces = {surface("bottom", {"matrix.bottom"}), surface("top", {"matrix.top"})};
-    project.boundaries = {boundary("cold", FixedSurface{"bottom", number(300)}), boundary("warm", FixedSurface{"top", number(300 + warm)})};
+    project.boundaries = {boundary("cold", FixedSurface{"bottom", number(300)}),
+                          boundary("warm", FixedSurface{"top", number(300 + warm)})};
     const double heat = wattsOf(solve(project).boundaries, "warm");
     const double coarse = inclusionHeatByCells(32, edge, outside, inside, warm);
     const double fine = inclusionHeatByCells(64, edge, outside, inside, warm);
@@ -348,7 +369,8 @@ private slots:
     const auto peak = [](bool turned, bool swapped) {
       Project project = projectWith(0.006);
       project.materials = {material("a", 5), material("b", 50)};
-      project.parts = {part("low", "a", block(0.03, 0.02, 0.01)), part("high", "b", block(0.01, 0.02, 0.02), Vec3(0.01, 0, 0.01))};
+      project.parts = {part("low", "a", block(0.03, 0.02, 0.01)),
+                       part("high", "b", block(0.01, 0.02, 0.02), Vec3(0.01, 0, 0.01))};
       project.surfaces = {surface("bottom", {"low.bottom"}), surface("top", {"high.top"})};
       project.sources = {source("q", SurfacePower{"top", number(10)})};
       project.boundaries = {boundary("cold", FixedSurface{"bottom", number(300)})};
@@ -381,7 +403,8 @@ private slots:
     for (const Case& one : project->cases) {
       const auto result = runCase(*project, one, folder.path().toStdString(), noProgress);
       QVERIFY(result);
-      record(("studio kiln, " + one.name + ": energy imbalance").c_str(), 0, result->relativeImbalance(), "of the throughput");
+      record(("studio kiln, " + one.name + ": energy imbalance").c_str(), 0, result->relativeImbalance(),
+             "of the throughput");
       QVERIFY(result->relativeImbalance() < 1e-6);
     }
   }

@@ -16,7 +16,8 @@
 using namespace kiln;
 using namespace kiln::test;
 
-namespace {
+namespace
+{
 
 /// A cold block with a warm one on top; they touch.
 std::shared_ptr<const CaseResult> twoBlocks()
@@ -24,9 +25,11 @@ std::shared_ptr<const CaseResult> twoBlocks()
   static const auto result = [] {
     Project project = projectWith(0.01);
     project.materials = {material("m", 5)};
-    project.parts = {part("low", "m", block(0.06, 0.06, 0.03)), part("high", "m", block(0.03, 0.03, 0.03), Vec3(0, 0, 0.03))};
+    project.parts = {part("low", "m", block(0.06, 0.06, 0.03)),
+                     part("high", "m", block(0.03, 0.03, 0.03), Vec3(0, 0, 0.03))};
     project.surfaces = {surface("bottom", {"low.bottom"}), surface("top", {"high.top"})};
-    project.boundaries = {boundary("cold", FixedSurface{"bottom", number(300)}), boundary("warm", FixedSurface{"top", number(400)})};
+    project.boundaries = {boundary("cold", FixedSurface{"bottom", number(300)}),
+                          boundary("warm", FixedSurface{"top", number(400)})};
     return std::make_shared<const CaseResult>(solve(project));
   }();
   return result;
@@ -48,11 +51,13 @@ double areaOf(const DrawnSurface& surface)
   return area;
 }
 
-constexpr double outerArea = 2 * 0.0036 + 4 * 0.0018 + 4 * 0.0009; // the touching square is hidden once below, once above
+constexpr double outerArea =
+    2 * 0.0036 + 4 * 0.0018 + 4 * 0.0009; // the touching square is hidden once below, once above
 
 } // namespace
 
-class SceneTest : public QObject {
+class SceneTest : public QObject
+{
   Q_OBJECT
 
 private slots:
@@ -102,7 +107,8 @@ private slots:
     for (int i = 0; i <= 100; ++i) {
       const QColor color = kilnGlow(i / 100.0);
       const auto linear = [](double c) { return c <= 0.04045 ? c / 12.92 : std::pow((c + 0.055) / 1.055, 2.4); };
-      const double luminance = 0.2126 * linear(color.redF()) + 0.7152 * linear(color.greenF()) + 0.0722 * linear(color.blueF());
+      const double luminance =
+          0.2126 * linear(color.redF()) + 0.7152 * linear(color.greenF()) + 0.0722 * linear(color.blueF());
       QVERIFY2(luminance > before, qPrintable(QString::number(i)));
       before = luminance;
     }
@@ -123,7 +129,9 @@ private slots:
     canvas.lookAlong(Vec3(0, 1, 0), Vec3(0, 0, 1));
     QTest::qWait(100);
     const QImage picture = canvas.grab().toImage();
-    const auto pixelAt = [&](const Vec3& place) { return picture.pixelColor((canvas.pixelOf(place) * canvas.devicePixelRatioF()).toPoint()); };
+    const auto pixelAt = [&](const Vec3& place) {
+      return picture.pixelColor((canvas.pixelOf(place) * canvas.devicePixelRatioF()).toPoint());
+    };
     // Bright at the warm top, dark at the cold bottom, background beside it.
     QVERIFY(pixelAt(Vec3(0.003, -0.015, 0.058)).lightness() > 150);
     QVERIFY(pixelAt(Vec3(0.003, -0.03, 0.002)).lightness() < 60);
@@ -139,7 +147,8 @@ private slots:
     QCOMPARE(clicks.size(), 1);
     const Vec3 eye = canvas.eye();
     QTest::mousePress(&canvas, Qt::LeftButton, {}, spot);
-    QMouseEvent move(QEvent::MouseMove, spot + QPoint(60, 20), canvas.mapToGlobal(spot + QPoint(60, 20)), Qt::NoButton, Qt::LeftButton, {});
+    QMouseEvent move(QEvent::MouseMove, spot + QPoint(60, 20), canvas.mapToGlobal(spot + QPoint(60, 20)), Qt::NoButton,
+                     Qt::LeftButton, {});
     QApplication::sendEvent(&canvas, &move);
     QTest::mouseRelease(&canvas, Qt::LeftButton, {}, spot + QPoint(60, 20));
     QCOMPARE(clicks.size(), 1);

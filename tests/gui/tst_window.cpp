@@ -29,14 +29,16 @@
 
 using namespace kiln;
 
-namespace {
+namespace
+{
 
 const std::filesystem::path demoFile = std::filesystem::path(KILN_SOURCE_DIR) / "demo/studio-kiln.kiln";
 constexpr int solveTime = 120'000; // ms, far above the usual ten seconds
 
 } // namespace
 
-class WindowTest : public QObject {
+class WindowTest : public QObject
+{
   Q_OBJECT
 
   QTemporaryDir folder_;
@@ -196,7 +198,8 @@ private slots:
     const QPoint spot = canvas.pixelOf(Vec3(0.2, -0.26, 0.1)).toPoint();
     QTest::mouseMove(&canvas, spot);
     QTest::qWait(50);
-    QVERIFY2(window_->scene().overlay().hover().startsWith("Shell  ·  shell.front  ·  "), qPrintable(window_->scene().overlay().hover()));
+    QVERIFY2(window_->scene().overlay().hover().startsWith("Shell  ·  shell.front  ·  "),
+             qPrintable(window_->scene().overlay().hover()));
     QVERIFY(window_->scene().overlay().hover().endsWith("°C"));
     QTest::mouseClick(&canvas, Qt::LeftButton, {}, spot);
     QCOMPARE(window_->document().selectedId(), std::string("shell"));
@@ -293,7 +296,8 @@ private slots:
     auto* choice = find<LedgerRowView>("row:shell|fibre")->findChild<QComboBox*>("contactChoice");
     choice->setCurrentIndex(0);
     emit choice->activated(0);
-    QVERIFY(std::holds_alternative<PerfectContact>(findById(window_->document().project().contacts, "shell|fibre")->exchange));
+    QVERIFY(std::holds_alternative<PerfectContact>(
+        findById(window_->document().project().contacts, "shell|fibre")->exchange));
     QCOMPARE(stage(), CaseState::Stage::OutOfDate);
     window_->document().undoStack().undo();
     QCOMPARE(stage(), CaseState::Stage::Solved);
@@ -305,7 +309,8 @@ private slots:
     QCOMPARE(window_->document().shownCase(), std::string("hold-hot-room"));
     window_->document().setNumber("outer-air.ambient", {311.15, "38 °C"});
     const Project& project = window_->document().project();
-    QCOMPARE(std::get<Convection>(findById(project.boundaries, "outer-air")->condition).ambient.text, std::string("22 °C"));
+    QCOMPARE(std::get<Convection>(findById(project.boundaries, "outer-air")->condition).ambient.text,
+             std::string("22 °C"));
     QCOMPARE(findById(project.cases, "hold-hot-room")->changes.front().value.text, std::string("38 °C"));
     window_->document().undoStack().undo();
     QTest::mouseClick(find<QAbstractButton>("case:hold"), Qt::LeftButton);
@@ -338,7 +343,8 @@ private slots:
     });
     bool listed = false;
     for (const Finding& finding : window_->document().findings())
-      listed = listed || finding.sentence().find("1 face(s), 0.27 m², are insulated only by default (shell.bottom)") != std::string::npos;
+      listed = listed || finding.sentence().find("1 face(s), 0.27 m², are insulated only by default (shell.bottom)") !=
+                             std::string::npos;
     QVERIFY(listed);
     window_->document().undoStack().undo();
   }
@@ -417,7 +423,8 @@ private slots:
     QTest::qWait(50);
     QVERIFY(window_->width() <= 1024 && window_->height() <= 700);
     for (const char* name : {"solve", "readiness"})
-      QVERIFY(window_->rect().contains(QRect(find<QWidget>(name)->mapTo(window_.get(), QPoint()), find<QWidget>(name)->size())));
+      QVERIFY(window_->rect().contains(
+          QRect(find<QWidget>(name)->mapTo(window_.get(), QPoint()), find<QWidget>(name)->size())));
     QVERIFY(window_->scene().canvas().width() > 250);
   }
 };
