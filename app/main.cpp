@@ -36,7 +36,10 @@ int main(int argc, char** argv)
                                    "file");
   const QCommandLineOption cut("cut", QObject::tr("cut the model open along x, y or z"), "axis");
   const QCommandLineOption select("select", QObject::tr("open the ledger row of this object"), "id");
-  parser.addOptions({look, picture, cut, select});
+  const QCommandLineOption colorBy("color-by", QObject::tr("0 temperature, 1 material, 2 conductivity, 3 condition"),
+                                   "number");
+  const QCommandLineOption readiness("readiness", QObject::tr("show what is missing or doubtful"));
+  parser.addOptions({look, picture, cut, select, colorBy, readiness});
   parser.process(application);
 
   kiln::Preferences preferences;
@@ -49,7 +52,11 @@ int main(int argc, char** argv)
     window.openFile(parser.positionalArguments().constFirst());
   if (parser.isSet(cut))
     window.scene().setSection(static_cast<int>(QString("xyz").indexOf(parser.value(cut))), 0.5);
+  if (parser.isSet(colorBy))
+    window.scene().setColorBy(parser.value(colorBy).toInt());
   window.show();
+  if (parser.isSet(readiness))
+    QTimer::singleShot(0, &window, &kiln::MainWindow::toggleReadiness);
   if (parser.isSet(select))
     QTimer::singleShot(0, &window, [&] { window.revealObject(parser.value(select)); });
   if (parser.isSet(picture))

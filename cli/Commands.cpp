@@ -82,6 +82,25 @@ std::string percentless(double ratio)
   return text.data();
 }
 
+std::string volumeText(double cubicMetres)
+{
+  constexpr double cubicCentimetres = 1e6;
+  std::array<char, 32> text{};
+  std::snprintf(text.data(), text.size(), "%.3g cm³", cubicMetres * cubicCentimetres);
+  return text.data();
+}
+
+std::string facesText(const FaceTable& geometry, const Void& space)
+{
+  constexpr std::size_t mostNames = 3;
+  std::string text;
+  for (std::size_t i = 0; i < std::min(space.faces.size(), mostNames); ++i) {
+    const Face& face = geometry.faces[static_cast<std::size_t>(space.faces[i])];
+    text += (i > 0 ? ", " : "") + (face.names.empty() ? std::string("a face") : face.names.front());
+  }
+  return text + (space.faces.size() > mostNames ? ", …" : "");
+}
+
 /// The answer a person wants to read at once.
 void sayFigures(const Project& project, const CaseResult& result, Reporter& reporter)
 {
@@ -108,6 +127,8 @@ void sayFigures(const Project& project, const CaseResult& result, Reporter& repo
       line += "margin " + formatMargin(*watch.margin, watch.quantity, TemperatureUnit::Celsius);
     reporter.say(line + (watch.note.empty() ? "" : "  (" + watch.note + ")"));
   }
+  for (const Void& space : result.mesh.voids)
+    reporter.say("  void: " + volumeText(space.volume) + " inside " + facesText(result.mesh.geometry, space));
   reporter.say("  energy: in " + formatQuantity(result.heatIn, Quantity::Power) + ", out " +
                formatQuantity(result.heatOut, Quantity::Power) + ", closes to " +
                percentless(result.relativeImbalance()));

@@ -43,7 +43,7 @@ void CaseBar::setRunning(bool running)
 {
   running_ = running;
   solve_->setText(running ? tr("Cancel") : tr("Solve"));
-  solve_->setToolTip(running ? tr("Stop the running solve (Esc)") : tr("Solve the shown case (F5)"));
+  solve_->setToolTip(running ? tr("Stop the running solve (Ctrl+.)") : tr("Solve the shown case (F5)"));
 }
 
 void CaseBar::refresh()

@@ -227,7 +227,7 @@ void Document::refreshState(const std::string& caseId)
 void Document::refreshFindings()
 {
   findings_ = checkModel(shownProject_);
-  if (!hasErrors(findings_) && geometryIsCurrent()) {
+  if (geometryIsCurrent()) {
     const std::vector<Finding> more = checkOnGeometry(shownProject_, shownMesh()->geometry);
     findings_.insert(findings_.end(), more.begin(), more.end());
   }

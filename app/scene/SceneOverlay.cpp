@@ -1,6 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "scene/SceneOverlay.h"
 
+#include "scene/ColorMap.h"
 #include "scene/SceneCanvas.h"
 #include "window/Theme.h"
 
@@ -24,6 +25,36 @@ void SceneOverlay::setFlags(std::vector<Flag> flags)
 {
   flags_ = std::move(flags);
   update();
+}
+
+void SceneOverlay::setKey(std::vector<std::pair<QColor, QString>> key)
+{
+  key_ = std::move(key);
+  update();
+}
+
+void SceneOverlay::paintKey(QPainter& painter) const
+{
+  const Theme& t = theme();
+  const double line = fontMetrics().height() + 4;
+  double widest = 0;
+  for (const auto& [color, name] : key_)
+    widest = std::max(widest, static_cast<double>(fontMetrics().horizontalAdvance(name)));
+  const QRectF box(10, 44, widest + 42, line * static_cast<double>(key_.size()) + 12);
+  QColor back = t.panel;
+  back.setAlpha(225);
+  painter.setPen(Qt::NoPen);
+  painter.setBrush(back);
+  painter.drawRoundedRect(box, 6, 6);
+  double y = box.top() + 6;
+  for (const auto& [color, name] : key_) {
+    painter.setPen(Qt::NoPen);
+    painter.setBrush(color);
+    painter.drawRoundedRect(QRectF(box.left() + 8, y + 4, 14, line - 8), 2, 2);
+    painter.setPen(t.text);
+    painter.drawText(QRectF(box.left() + 30, y, widest + 4, line), Qt::AlignVCenter, name);
+    y += line;
+  }
 }
 
 void SceneOverlay::setHover(const QString& text)
@@ -78,12 +109,12 @@ void SceneOverlay::paintFlags(QPainter& painter) const
     painter.drawLine(spot, QPointF(toLeft ? box.right() : box.left(), box.center().y()));
     painter.setBrush(covered ? Qt::NoBrush : QBrush(ink));
     painter.drawEllipse(spot, 4, 4);
-    QColor back = t.raised;
+    QColor back = flag.hottest ? kilnGlow(0.8) : t.raised;
     back.setAlpha(238);
     painter.setBrush(back);
-    painter.setPen(QPen(ink, 1, covered ? Qt::DashLine : Qt::SolidLine));
+    painter.setPen(QPen(ink, flag.hottest ? 1.6 : 1, covered ? Qt::DashLine : Qt::SolidLine));
     painter.drawRoundedRect(box, 4, 4);
-    painter.setPen(ink);
+    painter.setPen(flag.hottest ? QColor(30, 20, 16) : ink);
     painter.drawText(box, Qt::AlignCenter, text);
   }
 }
@@ -92,7 +123,10 @@ void SceneOverlay::paintEvent(QPaintEvent* /*event*/)
 {
   QPainter painter(this);
   painter.setRenderHint(QPainter::Antialiasing);
-  paintFlags(painter);
+  if (key_.empty())
+    paintFlags(painter);
+  else
+    paintKey(painter);
   if (!caption_.isEmpty())
     paintPill(painter, QPointF(10, 10), caption_, captionWarns_);
   if (!hover_.isEmpty())

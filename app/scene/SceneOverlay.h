@@ -3,6 +3,7 @@
 
 #include "base/Vec3.h"
 
+#include <QColor>
 #include <QString>
 #include <QWidget>
 #include <vector>
@@ -16,7 +17,8 @@ class SceneCanvas;
 struct Flag {
   Vec3 place;
   QString text;
-  bool bad = false; ///< beyond its limit
+  bool bad = false;     ///< beyond its limit
+  bool hottest = false; ///< of the whole model
 };
 
 /// Paints over the scene: hot-spot flags, the hover read-out and the caption. Lets the mouse through.
@@ -28,21 +30,26 @@ public:
   explicit SceneOverlay(SceneCanvas& canvas);
 
   void setFlags(std::vector<Flag> flags);
+  /// What the colours mean when they are not temperatures; empty for none.
+  void setKey(std::vector<std::pair<QColor, QString>> key);
   void setHover(const QString& text);
   void setCaption(const QString& text, bool warning);
   [[nodiscard]] const QString& hover() const { return hover_; }
   [[nodiscard]] const QString& caption() const { return caption_; }
   [[nodiscard]] const std::vector<Flag>& flags() const { return flags_; }
+  [[nodiscard]] const std::vector<std::pair<QColor, QString>>& key() const { return key_; }
 
 protected:
   void paintEvent(QPaintEvent* event) override;
 
 private:
   void paintFlags(QPainter& painter) const;
+  void paintKey(QPainter& painter) const;
   void paintPill(QPainter& painter, const QPointF& corner, const QString& text, bool warning) const;
 
   SceneCanvas& canvas_;
   std::vector<Flag> flags_;
+  std::vector<std::pair<QColor, QString>> key_;
   QString hover_, caption_;
   bool captionWarns_ = false;
 };

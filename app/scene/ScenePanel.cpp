@@ -1,6 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "scene/ScenePanel.h"
 
+#include "fields/QuantityField.h"
 #include "geometry/SurfaceFaces.h"
 #include "scene/ColorMap.h"
 #include "scene/Legend.h"
@@ -15,6 +16,7 @@
 #include <QVBoxLayout>
 #include <algorithm>
 #include <cmath>
+#include <set>
 
 namespace kiln
 {
@@ -77,13 +79,13 @@ QWidget* ScenePanel::makeTools()
     row->addWidget(tool);
     return tool;
   };
-  button(tr("Fit"), tr("Show the whole model (F)"), "viewFit", [this] { canvas_->fit(); });
-  button(tr("Corner"), tr("Look from the front corner (0)"), "viewCorner", [this] { canvas_->lookFromCorner(); });
-  button(tr("Front"), tr("Look at the front (1)"), "viewFront",
+  button(tr("Fit"), tr("Show the whole model (Ctrl+0)"), "viewFit", [this] { canvas_->fit(); });
+  button(tr("Corner"), tr("Look from the front corner (Ctrl+1)"), "viewCorner", [this] { canvas_->lookFromCorner(); });
+  button(tr("Front"), tr("Look at the front (Ctrl+2)"), "viewFront",
          [this] { canvas_->lookAlong(Vec3(0, 1, 0), Vec3(0, 0, 1)); });
-  button(tr("Right"), tr("Look at the right side (3)"), "viewRight",
+  button(tr("Right"), tr("Look at the right side (Ctrl+3)"), "viewRight",
          [this] { canvas_->lookAlong(Vec3(-1, 0, 0), Vec3(0, 0, 1)); });
-  button(tr("Top"), tr("Look from above (7)"), "viewTop",
+  button(tr("Top"), tr("Look from above (Ctrl+4)"), "viewTop",
          [this] { canvas_->lookAlong(Vec3(0, 0, -1), Vec3(0, 1, 0)); });
   row->addStretch();
 
@@ -168,27 +170,47 @@ void ScenePanel::refreshLooks()
     canvas_->setLooks(std::move(looks));
 }
 
-std::vector<QColor> ScenePanel::conditionColors() const
+/// Faces with the same conditions share a colour; the key names the conditions.
+std::vector<QColor> ScenePanel::conditionColors(ColorKey& key) const
 {
   const auto mesh = canvas_->model().source().mesh;
-  std::vector<QColor> colors(mesh->geometry.faces.size());
-  for (std::size_t f = 0; f < colors.size(); ++f)
-    if (mesh->geometry.faces[f].exposed())
-      colors[f] = theme().dark ? QColor(90, 94, 100) : QColor(198, 200, 204); // insulated by default
-  const auto paint = [&](const std::string& surface, const QColor& color) {
+  std::vector<QStringList> conditions(mesh->geometry.faces.size());
+  const auto add = [&](const std::string& surface, const std::string& name) {
     for (const int face : facesOf(document_.shownProject(), mesh->geometry, surface).faces)
-      colors[static_cast<std::size_t>(face)] = color;
+      conditions[static_cast<std::size_t>(face)] << QString::fromStdString(name);
   };
   for (const Boundary& boundary : document_.shownProject().boundaries)
     if (!boundary.muted && !surfaceOf(boundary).empty())
-      paint(surfaceOf(boundary), kindColor(static_cast<int>(boundary.condition.index())));
+      add(surfaceOf(boundary), boundary.name);
   for (const HeatSource& source : document_.shownProject().sources)
     if (!source.muted && !surfaceOf(source).empty())
-      paint(surfaceOf(source), kilnGlow(0.7));
+      add(surfaceOf(source), source.name);
+  const QColor insulated = theme().dark ? QColor(90, 94, 100) : QColor(198, 200, 204);
+  std::map<QString, QColor> colorOf;
+  std::vector<QColor> colors(conditions.size());
+  for (std::size_t f = 0; f < colors.size(); ++f) {
+    if (!mesh->geometry.faces[f].exposed() && conditions[f].empty())
+      continue;
+    const QString name = conditions[f].empty() ? tr("insulated by default") : conditions[f].join(" + ");
+    const auto [found, isNew] =
+        colorOf.emplace(name, conditions[f].empty() ? insulated : kindColor(static_cast<int>(colorOf.size()) * 3 + 1));
+    if (isNew)
+      key.emplace_back(found->second, name);
+    colors[f] = found->second;
+  }
   return colors;
 }
 
-Coloring ScenePanel::coloring() const
+/// Colour of each material: a kind of its own, or its place between the best insulation and copper.
+QColor ScenePanel::materialColor(std::size_t index, bool byConductivity) const
+{
+  constexpr double lowest = 0.01, decades = 5; // W/(m·K)
+  const double k = document_.shownProject().materials[index].conductivity.si;
+  return byConductivity ? kilnGlow(std::log10(std::max(k, lowest) / lowest) / decades)
+                        : kindColor(static_cast<int>(index));
+}
+
+Coloring ScenePanel::coloring(ColorKey& key) const
 {
   Coloring result;
   const auto mesh = canvas_->model().source().mesh;
@@ -200,27 +222,35 @@ Coloring ScenePanel::coloring() const
   result.high = range.second;
   if (!mesh || by == ColorBy::Temperature)
     return result;
+  const QColor plain(150, 152, 156);
   const Project& project = document_.shownProject();
+  std::set<std::size_t> used;
   for (const GeometryPart& own : mesh->geometry.parts) {
     const Part* part = findById(project.parts, own.id);
-    QColor color(150, 152, 156);
-    for (std::size_t m = 0; part != nullptr && m < project.materials.size(); ++m)
+    QColor color = plain;
+    for (std::size_t m = 0; part != nullptr && by != ColorBy::Condition && m < project.materials.size(); ++m)
       if (project.materials[m].id == part->material) {
-        constexpr double lowest = 0.01, decades = 5; // W/(m·K): from the best insulation to copper
-        const double k = project.materials[m].conductivity.si;
-        color = by == ColorBy::Conductivity ? kilnGlow(std::log10(std::max(k, lowest) / lowest) / decades)
-                                            : kindColor(static_cast<int>(m));
+        color = materialColor(m, by == ColorBy::Conductivity);
+        used.insert(m);
       }
-    result.partColor.push_back(by == ColorBy::Condition ? QColor(150, 152, 156) : color);
+    result.partColor.push_back(color);
+  }
+  for (const std::size_t m : used) {
+    QString name = QString::fromStdString(project.materials[m].name);
+    if (by == ColorBy::Conductivity)
+      name += "  " + shownText(project.materials[m].conductivity, Quantity::Conductivity, TemperatureUnit::Celsius);
+    key.emplace_back(materialColor(m, by == ColorBy::Conductivity), name);
   }
   if (by == ColorBy::Condition)
-    result.faceColor = conditionColors();
+    result.faceColor = conditionColors(key);
   return result;
 }
 
 void ScenePanel::refreshColors()
 {
-  const Coloring colors = coloring();
+  ColorKey key;
+  const Coloring colors = coloring(key);
+  overlay_->setKey(std::move(key));
   const bool solved = canvas_->model().source().temperature != nullptr;
   legend_->setVisible(colors.byTemperature && solved);
   legend_->setRange(colors.low, colors.high);
@@ -250,16 +280,21 @@ void ScenePanel::refreshFlags()
       const bool extreme = own != nullptr && (std::holds_alternative<PartFigure>(own->figure) ||
                                               std::holds_alternative<SurfaceFigure>(own->figure));
       if (watch.where && extreme && watch.where->part >= 0)
-        flags.push_back(
-            {watch.where->place, text(watch.where->part, watch.where->value), watch.margin && *watch.margin < 0});
+        flags.push_back({watch.where->place, text(watch.where->part, watch.where->value),
+                         watch.margin && *watch.margin < 0, false});
     }
     PlacedValue hottest{-1, Vec3::Zero(), noPart};
     for (const PartFigures& part : partFigures(*state.result))
       if (part.hottest.value > hottest.value)
         hottest = part.hottest;
-    const auto isThere = [&](const Flag& flag) { return (flag.place - hottest.place).norm() < 1e-9; };
-    if (hottest.part != noPart && std::none_of(flags.begin(), flags.end(), isThere))
-      flags.insert(flags.begin(), {hottest.place, text(hottest.part, hottest.value), false});
+    const auto found = std::find_if(flags.begin(), flags.end(),
+                                    [&](const Flag& flag) { return (flag.place - hottest.place).norm() < 1e-9; });
+    if (found != flags.end())
+      std::rotate(flags.begin(), found, found + 1); // first, so that its flag has the best place
+    else if (hottest.part != noPart)
+      flags.insert(flags.begin(), {hottest.place, text(hottest.part, hottest.value), false, false});
+    if (!flags.empty())
+      flags.front().hottest = true;
   }
   overlay_->setFlags(std::move(flags));
 }
@@ -339,6 +374,12 @@ void ScenePanel::isolateSelected()
   for (std::size_t p = 0; p < parts.size(); ++p)
     looks_[parts[p].id] = document_.litParts().contains(static_cast<int>(p)) ? PartLook::Shown : PartLook::Hidden;
   refreshLooks();
+  refreshColors();
+}
+
+void ScenePanel::setColorBy(int index)
+{
+  colorBy_->setCurrentIndex(index);
   refreshColors();
 }
 

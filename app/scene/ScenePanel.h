@@ -35,6 +35,8 @@ public slots:
   void isolateSelected();
   /// Cuts the model open along an axis (0 x, 1 y, 2 z; -1 closes it) at a share of its extent.
   void setSection(int axis, double share);
+  /// 0 temperature, 1 material, 2 conductivity, 3 condition.
+  void setColorBy(int index);
 
 private:
   enum class ColorBy { Temperature, Material, Conductivity, Condition };
@@ -49,9 +51,11 @@ private:
   void hover(const std::optional<PickedPoint>& picked);
   void pick(const std::optional<PickedPoint>& picked, Qt::KeyboardModifiers modifiers);
   void placeOverlays();
-  [[nodiscard]] Coloring coloring() const;
+  using ColorKey = std::vector<std::pair<QColor, QString>>;
+  [[nodiscard]] Coloring coloring(ColorKey& key) const;
+  [[nodiscard]] QColor materialColor(std::size_t index, bool byConductivity) const;
   [[nodiscard]] QString partName(int part) const;
-  [[nodiscard]] std::vector<QColor> conditionColors() const;
+  [[nodiscard]] std::vector<QColor> conditionColors(ColorKey& key) const;
 
   Document& document_;
   Preferences& preferences_;

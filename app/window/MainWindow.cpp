@@ -314,7 +314,7 @@ void MainWindow::placeReadiness()
 {
   const int width = std::min(this->width() - 40, 70 * fontMetrics().averageCharWidth());
   const QPoint corner = cases_->mapTo(this, QPoint(cases_->width() - width - 8, cases_->height()));
-  readiness_->setGeometry(corner.x(), corner.y(), width, std::min(height() / 2, 320));
+  readiness_->setGeometry(corner.x(), corner.y(), width, std::min(height() / 2, readiness_->heightFor(width)));
 }
 
 void MainWindow::revealObject(const QString& id) { ledger_->reveal(id.toStdString()); }

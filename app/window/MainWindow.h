@@ -35,6 +35,7 @@ public:
 
   /// Opens the ledger row of an object and brings it into view.
   void revealObject(const QString& id);
+  void toggleReadiness();
 
   [[nodiscard]] Document& document() { return document_; }
   [[nodiscard]] SolverProcess& solver() { return solver_; }
@@ -56,7 +57,6 @@ private:
   void applyThemeChoice();
   void refreshTitle();
   void refreshStatus();
-  void toggleReadiness();
   void placeReadiness();
   void showFinding(const Finding& finding);
   bool save();

@@ -33,6 +33,16 @@ ReadinessList::ReadinessList(Document& document, QWidget* parent)
   refresh();
 }
 
+int ReadinessList::heightFor(int width) const
+{
+  constexpr int margins = 40; // around the lines, both ways
+  int height = margins;
+  for (int i = 0; i < lines_->count(); ++i)
+    if (const QWidget* line = lines_->itemAt(i)->widget(); line != nullptr)
+      height += std::max(line->heightForWidth(width - margins), fontMetrics().height()) + lines_->spacing();
+  return height;
+}
+
 void ReadinessList::refresh()
 {
   while (QLayoutItem* item = lines_->takeAt(0)) {

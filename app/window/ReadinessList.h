@@ -18,6 +18,9 @@ class ReadinessList : public QFrame
 public:
   explicit ReadinessList(Document& document, QWidget* parent = nullptr);
 
+  /// Height that shows every line at this width, pixels.
+  [[nodiscard]] int heightFor(int width) const;
+
 signals:
   void wanted(const kiln::Finding& finding);
 

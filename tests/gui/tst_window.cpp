@@ -231,6 +231,7 @@ private slots:
       emit by->activated(i);
       QVERIFY(!legend->isVisible());
       QVERIFY(window_->scene().overlay().caption().contains("as set"));
+      QVERIFY(!window_->scene().overlay().key().empty());
       QVERIFY(window_->scene().canvas().grab().toImage() != before);
     }
     by->setCurrentIndex(0);

@@ -1,0 +1,88 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+//
+// How fast the window is: time to show, a frame against bare VTK on the same surface, a hover read-out.
+// Run with the demo solved: xvfb-run -a -s "-screen 0 1280x800x24" build/release/bench/bench_window
+#include "scene/DrawnPolyData.h"
+
+#include <vtkActor.h>
+#include <vtkCamera.h>
+#include <vtkNew.h>
+#include <vtkPolyDataMapper.h>
+#include <vtkRenderer.h>
+
+#include "scene/ScenePanel.h"
+#include "window/Application.h"
+#include "window/MainWindow.h"
+
+#include <QApplication>
+#include <QElapsedTimer>
+#include <algorithm>
+#include <cstdio>
+
+using namespace kiln;
+
+namespace
+{
+
+/// Mean milliseconds of frames while turning.
+template <class Turn>
+double frameTime(VtkView& view, Turn&& turn)
+{
+  constexpr int frames = 20;
+  double sum = 0;
+  for (int i = 0; i < frames; ++i) {
+    turn();
+    view.repaint();
+    sum += view.lastFrameMilliseconds();
+  }
+  return sum / frames;
+}
+
+} // namespace
+
+int main(int argc, char** argv)
+{
+  QElapsedTimer clock;
+  clock.start();
+  prepareApplication();
+  QApplication application(argc, argv);
+  applyTheme(application, ThemeChoice::Light);
+  MainWindow window;
+  window.openFile(QString(KILN_SOURCE_DIR) + "/demo/studio-kiln.kiln");
+  window.show();
+  SceneCanvas& canvas = window.scene().canvas();
+  bool drawn = false;
+  QObject::connect(&canvas, &VtkView::frameDrawn, [&] { drawn = true; });
+  while (!drawn)
+    QApplication::processEvents();
+  std::printf("window shown with the solved demo: %lld ms\n", static_cast<long long>(clock.elapsed()));
+  if (canvas.model().source().temperature == nullptr)
+    std::puts("the demo is not solved: run scripts/demo first");
+
+  const double ours = frameTime(canvas, [&] { canvas.orbit(5, 0); });
+  // The same visible surface in a bare renderer of the same size.
+  const DrawnSurface skin = canvas.model().skin(canvas.looks(), PartLook::Shown);
+  VtkView bare;
+  bare.resize(canvas.size());
+  vtkNew<vtkPolyDataMapper> mapper;
+  mapper->SetInputData(trianglesAsPolyData(skin));
+  vtkNew<vtkActor> actor;
+  actor->SetMapper(mapper);
+  bare.renderer()->AddActor(actor);
+  bare.show();
+  for (int i = 0; i < 10; ++i)
+    QApplication::processEvents();
+  bare.renderer()->ResetCamera();
+  const double reference = frameTime(bare, [&] { bare.renderer()->GetActiveCamera()->Azimuth(5); });
+  std::printf("frame of %zu triangles: ours %.1f ms, bare VTK %.1f ms, ratio %.2f\n", skin.triangles.size(), ours,
+              reference, ours / reference);
+
+  constexpr int hovers = 500;
+  clock.restart();
+  int met = 0;
+  for (int i = 0; i < hovers; ++i)
+    met += canvas.pickAt(QPointF(canvas.width() * (0.3 + 0.4 * i / hovers), canvas.height() * 0.5)) ? 1 : 0;
+  std::printf("hover read-out: %.3f ms (%d of %d met the model)\n",
+              static_cast<double>(clock.nsecsElapsed()) / 1e6 / hovers, met, hovers);
+  return 0;
+}
