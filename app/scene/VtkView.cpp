@@ -64,6 +64,7 @@ VtkView::VtkView(QWidget* parent) : QOpenGLWidget(parent), handles_(std::make_un
 VtkView::~VtkView()
 {
   cleanup();
+  disconnect(contextGone_); // the base class destroys the context when this is no longer a VtkView
   for (const unsigned long tag : handles_->tags)
     handles_->window->RemoveObserver(tag);
 }
@@ -82,7 +83,9 @@ void VtkView::makeOwnContextCurrent()
 
 void VtkView::initializeGL()
 {
-  connect(context(), &QOpenGLContext::aboutToBeDestroyed, this, &VtkView::cleanup, Qt::DirectConnection);
+  disconnect(contextGone_);
+  contextGone_ =
+      connect(context(), &QOpenGLContext::aboutToBeDestroyed, this, &VtkView::cleanup, Qt::DirectConnection);
   auto* window = handles_->window.GetPointer();
   window->SetReadyForRendering(true);
   window->SetMapped(1);

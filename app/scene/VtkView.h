@@ -39,6 +39,7 @@ private:
 
   struct Handles;
   std::unique_ptr<Handles> handles_;
+  QMetaObject::Connection contextGone_;
   bool ready_ = false;
   bool painting_ = false;
   double frameMilliseconds_ = 0;
