@@ -84,8 +84,7 @@ void VtkView::makeOwnContextCurrent()
 void VtkView::initializeGL()
 {
   disconnect(contextGone_);
-  contextGone_ =
-      connect(context(), &QOpenGLContext::aboutToBeDestroyed, this, &VtkView::cleanup, Qt::DirectConnection);
+  contextGone_ = connect(context(), &QOpenGLContext::aboutToBeDestroyed, this, &VtkView::cleanup, Qt::DirectConnection);
   auto* window = handles_->window.GetPointer();
   window->SetReadyForRendering(true);
   window->SetMapped(1);

@@ -155,9 +155,9 @@ private:
       for (const std::string& other : surface.except)
         needs(project_.surfaces, other, "surface", surface, "surface " + surface.name);
     }
-    for (std::size_t i = 0; i < project_.contacts.size(); ++i)
-      if (&project_.contacts[i] != findContact(project_, project_.contacts[i].partA, project_.contacts[i].partB))
-        add(Severity::Hint, project_.contacts[i].id, "contact " + project_.contacts[i].name,
+    for (const Contact& contact : project_.contacts)
+      if (&contact != findContact(project_, contact.partA, contact.partB))
+        add(Severity::Hint, contact.id, "contact " + contact.name,
             "An earlier contact already joins these parts; this one does nothing.", "Remove one of them.");
   }
 

@@ -240,4 +240,13 @@ double ThermalSystem::throughput(std::span<const double> temperature) const
   return std::max(in, out);
 }
 
+double ThermalSystem::noiseFloor(std::span<const double> temperature) const
+{
+  constexpr double share = 1e-9; // well above rounding, which is 1e-16 of each term
+  double gross = 0;
+  for (Index row = 0; row < constant_.rows(); ++row)
+    gross += constant_.values[at(constant_.position(row, row))] * std::abs(temperature[at(row)]);
+  return share * gross;
+}
+
 } // namespace kiln

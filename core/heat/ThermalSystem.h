@@ -39,6 +39,9 @@ public:
   /// Largest sum of heat flows that enter or leave at these temperatures, W: the measure for small imbalances.
   [[nodiscard]] double throughput(std::span<const double> temperature) const;
 
+  /// Flows below this are rounding: a small share of Σ(diagonal · T), W.
+  [[nodiscard]] double noiseFloor(std::span<const double> temperature) const;
+
   /// Recomputes the conductances of all tetrahedra into the stored matrix; public for the benchmark.
   void assembleConduction();
 

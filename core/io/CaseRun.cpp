@@ -89,6 +89,7 @@ CaseResult resultOf(const Project& project, const Case& oneCase, PreparedMesh pr
   result.heatIn = account.in;
   result.heatOut = account.out;
   result.imbalance = account.imbalance;
+  result.heatFloor = account.floor;
   result.temperature = std::move(solution.temperature);
   result.info = {solution.linearSolver, solution.newtonSteps, solution.linearIterations, solution.residual, {}};
   return result;

@@ -125,7 +125,13 @@ std::vector<T> Hdf5Reader::array(const std::string& path, hid_t type)
     return values;
   }
   const hid_t space = H5Dget_space(set);
-  values.resize(static_cast<std::size_t>(H5Sget_simple_extent_npoints(space)));
+  const auto count = static_cast<double>(H5Sget_simple_extent_npoints(space));
+  // A damaged header may promise anything; deflate never packs tighter than about a thousand to one.
+  constexpr double tightest = 1100, slack = 4096;
+  if (count < 0 || count * sizeof(T) > tightest * static_cast<double>(H5Dget_storage_size(set)) + slack)
+    failed_ = true;
+  else
+    values.resize(static_cast<std::size_t>(count));
   if (!values.empty() && H5Dread(set, type, H5S_ALL, H5S_ALL, H5P_DEFAULT, values.data()) < 0)
     failed_ = true;
   H5Sclose(space);

@@ -10,7 +10,8 @@ namespace kiln
 namespace
 {
 
-/// Input iterator that counts the lines it has passed.
+/// Input iterator that counts the lines it has passed. A line counts once its first character is taken: the parser
+/// reads one character beyond a number.
 struct LineCountingIterator {
   using iterator_category = std::input_iterator_tag;
   using value_type = char;
@@ -20,12 +21,13 @@ struct LineCountingIterator {
 
   const char* at = nullptr;
   int* line = nullptr;
+  bool* ended = nullptr; ///< a line end was passed and not counted yet
 
   reference operator*() const { return *at; }
   LineCountingIterator& operator++()
   {
-    if (*at == '\n' && line != nullptr)
-      ++*line;
+    *line += *ended ? 1 : 0;
+    *ended = *at == '\n';
     ++at;
     return *this;
   }
@@ -107,7 +109,7 @@ bool fitsOneLine(const Json& json)
   constexpr std::size_t longestLine = 100;
   const auto plain = [](const Json& item) { return item.is_primitive(); };
   const auto shallow = [&](const Json& item) {
-    return item.is_primitive() || std::all_of(item.begin(), item.end(), plain);
+    return item.is_primitive() || (std::all_of(item.begin(), item.end(), plain) && !item.contains("id"));
   };
   return std::all_of(json.begin(), json.end(), shallow) && json.dump().size() <= longestLine &&
          !(json.is_object() && json.contains("id"));
@@ -139,9 +141,10 @@ LineMap linesOf(std::string_view text)
 {
   LineMap lines;
   int line = 1;
+  bool ended = false;
   LineRecorder recorder(line, lines);
-  const LineCountingIterator begin{text.data(), &line};
-  const LineCountingIterator end{text.data() + text.size(), &line};
+  const LineCountingIterator begin{text.data(), &line, &ended};
+  const LineCountingIterator end{text.data() + text.size(), &line, &ended};
   Json::sax_parse(begin, end, &recorder);
   return lines;
 }

@@ -116,6 +116,45 @@ bool inRange(const std::vector<std::int32_t>& values, std::size_t count, std::in
                      [&](std::int32_t v) { return v >= lowest && v < static_cast<std::int32_t>(count); });
 }
 
+/// Faces and voids refer to parts and faces that exist.
+bool consistent(const Mesh& mesh)
+{
+  const auto parts = static_cast<int>(mesh.geometry.parts.size());
+  const auto faces = static_cast<int>(mesh.geometry.faces.size());
+  return std::all_of(mesh.geometry.faces.begin(), mesh.geometry.faces.end(),
+                     [&](const Face& f) {
+                       return f.parts[0] >= 0 && f.parts[0] < parts && f.parts[1] >= noPart && f.parts[1] < parts;
+                     }) &&
+         std::all_of(mesh.geometry.nearMisses.begin(), mesh.geometry.nearMisses.end(),
+                     [&](const NearMiss& m) {
+                       return std::min(m.partA, m.partB) >= 0 && std::max(m.partA, m.partB) < parts;
+                     }) &&
+         std::all_of(mesh.voids.begin(), mesh.voids.end(), [&](const Void& v) {
+           return std::all_of(v.faces.begin(), v.faces.end(), [&](int f) { return f >= 0 && f < faces; });
+         });
+}
+
+/// A tet lies in the part of its face's side, so that every corner of a triangle has an unknown.
+bool sidesMatch(const Mesh& mesh)
+{
+  for (std::size_t t = 0; t < mesh.triangles.size(); ++t)
+    for (std::size_t side = 0; side < 2; ++side) {
+      const int part = mesh.geometry.faces[static_cast<std::size_t>(mesh.triangleFace[t])].parts[side];
+      const std::int32_t tet = mesh.triangleTets[t][side];
+      if ((part == noPart) != (tet < 0))
+        return false;
+      if (tet < 0)
+        continue;
+      const Tet& corners = mesh.tets[static_cast<std::size_t>(tet)];
+      for (const int node : mesh.triangles[t])
+        if (std::find(corners.begin(), corners.end(), node) == corners.end())
+          return false;
+      if (mesh.tetPart[static_cast<std::size_t>(tet)] != part)
+        return false;
+    }
+  return true;
+}
+
 bool readMesh(Hdf5Reader& reader, Mesh& mesh)
 {
   mesh.nodes = vectorsOf(reader.doubles("/mesh/nodes"));
@@ -134,7 +173,8 @@ bool readMesh(Hdf5Reader& reader, Mesh& mesh)
   return inRange(tets, mesh.nodes.size()) && inRange(triangles, mesh.nodes.size()) &&
          inRange(sides, mesh.tets.size(), -1) && inRange(mesh.tetPart, mesh.geometry.parts.size()) &&
          inRange(mesh.triangleFace, mesh.geometry.faces.size()) && mesh.tetPart.size() == mesh.tets.size() &&
-         mesh.triangleFace.size() == mesh.triangles.size() && mesh.triangleTets.size() == mesh.triangles.size();
+         mesh.triangleFace.size() == mesh.triangles.size() && mesh.triangleTets.size() == mesh.triangles.size() &&
+         consistent(mesh) && sidesMatch(mesh);
 }
 
 Json flowsJson(const std::vector<LedgerFlow>& flows)
@@ -165,6 +205,7 @@ Json summaryJson(const CaseResult& r)
             {"heatIn", r.heatIn},
             {"heatOut", r.heatOut},
             {"imbalance", r.imbalance},
+            {"heatFloor", r.heatFloor},
             {"solver", r.info.solver},
             {"newtonSteps", r.info.newtonSteps},
             {"linearIterations", r.info.linearIterations},
@@ -186,6 +227,7 @@ void readSummary(const Json& json, CaseResult& r)
   r.heatIn = json.at("heatIn");
   r.heatOut = json.at("heatOut");
   r.imbalance = json.at("imbalance");
+  r.heatFloor = json.at("heatFloor");
   r.info = {json.at("solver"), json.at("newtonSteps"), json.at("linearIterations"), json.at("residual"), {}};
   for (const Json& time : json.at("times"))
     r.info.times.push_back({time.at("stage"), time.at("seconds")});
@@ -234,7 +276,7 @@ Expected<CaseResult> loadResult(const std::filesystem::path& file)
     result.flux = vectorsOf(reader->doubles("/solution/flux"));
     result.faceHeat = reader->doubles("/solution/faceHeat");
     result.contactHeat = reader->doubles("/solution/contactHeat");
-  } catch (const Json::exception&) {
+  } catch (const std::exception&) { // damaged JSON, or sizes that cannot be
     return damaged(file);
   }
   const std::size_t faces = result.mesh.geometry.faces.size();
@@ -266,7 +308,7 @@ Expected<StoredMesh> loadMesh(const std::filesystem::path& file)
     if (summary.at("layout") != layoutVersion || !readMesh(*reader, stored.mesh))
       return damaged(file);
     stored.hash = summary.at("meshHash");
-  } catch (const Json::exception&) {
+  } catch (const std::exception&) { // damaged JSON, or sizes that cannot be
     return damaged(file);
   }
   return stored;

@@ -28,7 +28,9 @@ void markNesting(Triangulation& triangulation)
     face->info() = unvisited;
   std::vector<std::pair<Triangulation::Face_handle, int>> open{{triangulation.infinite_face(), 0}};
   std::vector<std::pair<Triangulation::Face_handle, int>> beyond;
-  while (!open.empty()) {
+  while (!open.empty() || !beyond.empty()) {
+    if (open.empty())
+      open.swap(beyond);
     auto [start, level] = open.back();
     open.pop_back();
     if (start->info() != unvisited)
@@ -50,8 +52,6 @@ void markNesting(Triangulation& triangulation)
           region.push_back(neighbour);
       }
     }
-    if (open.empty())
-      open.swap(beyond);
   }
 }
 

@@ -43,6 +43,7 @@ struct CaseResult {
   std::vector<double> contactHeat; ///< by face, W from parts[0] to parts[1]
   std::vector<LedgerFlow> sources, boundaries;
   double heatIn = 0, heatOut = 0, imbalance = 0; // W
+  double heatFloor = 0;                          ///< W; flows below this are rounding
   SolveInfo info;
 
   [[nodiscard]] double relativeImbalance() const;

@@ -187,7 +187,7 @@ private:
 
 double CaseResult::relativeImbalance() const
 {
-  const double size = std::max(heatIn, heatOut);
+  const double size = std::max({heatIn, heatOut, heatFloor});
   return size > 0 ? std::abs(imbalance) / size : 0;
 }
 

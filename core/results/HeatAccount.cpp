@@ -290,14 +290,16 @@ private:
 
 double HeatAccount::relativeImbalance() const
 {
-  const double size = std::max(in, out);
+  const double size = std::max({in, out, floor});
   return size > 0 ? std::abs(imbalance) / size : 0;
 }
 
 HeatAccount accountHeat(const Project& project, const Mesh& mesh, const Conditions& conditions,
                         std::span<const double> temperature)
 {
-  return Accountant(project, mesh, conditions, temperature).run();
+  HeatAccount account = Accountant(project, mesh, conditions, temperature).run();
+  account.floor = ThermalSystem(mesh, conditions).noiseFloor(temperature);
+  return account;
 }
 
 std::vector<Vec3> heatFlux(const Mesh& mesh, const Conditions& conditions, std::span<const double> temperature)

@@ -18,6 +18,7 @@ struct HeatAccount {
   double in = 0;                   ///< sum of what enters, W
   double out = 0;                  ///< sum of what leaves, W (positive)
   double imbalance = 0;            ///< in − out, W (steady: nothing is stored)
+  double floor = 0;                ///< flows below this are rounding, W
 
   /// |imbalance| ÷ the larger of in and out; 0 when nothing flows.
   [[nodiscard]] double relativeImbalance() const;

@@ -106,9 +106,9 @@ Expected<SteadySolution> solveSteady(const Mesh& mesh, const Conditions& conditi
     temperature.swap(tried);
     balance = std::move(triedBalance);
     norm = triedNorm;
-    const double throughput = system.throughput(temperature);
-    // Without any heat, the unit of comparison is one watt.
-    solution.residual = norm / (throughput > 0 ? throughput : 1.0);
+    // Where nothing flows, rounding is compared with the floor of rounding.
+    const double throughput = std::max(system.throughput(temperature), system.noiseFloor(temperature));
+    solution.residual = norm / throughput;
     const bool exact = system.linear() && solver->isDirect();
     const bool settled = solution.largestUpdate < options.updateTolerance || exact;
     if (solution.residual <= options.residualTolerance && settled) {
