@@ -36,6 +36,22 @@ void setColor(vtkProperty* property, const QColor& color)
   property->SetColor(color.redF(), color.greenF(), color.blueF());
 }
 
+/// Temperature steps across a triangle beyond this share of the colours' range are mapped at every pixel, which costs
+/// half as much again in a frame; smaller ones look the same when colours are mapped at the corners.
+constexpr double coarseStep = 0.3;
+
+/// Largest temperature difference across one triangle, K.
+double widestStep(const DrawnSurface& surface)
+{
+  double widest = 0;
+  for (const Triangle& t : surface.triangles) {
+    const auto [low, high] =
+        std::minmax({surface.temperatures[at(t[0])], surface.temperatures[at(t[1])], surface.temperatures[at(t[2])]});
+    widest = std::max(widest, high - low);
+  }
+  return widest;
+}
+
 /// A thing in the scene: data, mapper, actor.
 struct Layer {
   vtkSmartPointer<vtkPolyData> data = vtkSmartPointer<vtkPolyData>::New();
@@ -78,7 +94,6 @@ SceneCanvas::SceneCanvas(QWidget* parent) : VtkView(parent), actors_(std::make_u
   for (Layer* layer : {&actors_->shown, &actors_->cut, &actors_->seeThrough}) {
     layer->mapper->SetLookupTable(actors_->table);
     layer->mapper->UseLookupTableScalarRangeOn();
-    layer->mapper->InterpolateScalarsBeforeMappingOn();
     // Mostly the colour itself: it is data. A little shading keeps the shape readable.
     layer->actor->GetProperty()->SetAmbient(0.55);
     layer->actor->GetProperty()->SetDiffuse(0.45);
@@ -90,8 +105,10 @@ SceneCanvas::SceneCanvas(QWidget* parent) : VtkView(parent), actors_(std::make_u
   constexpr double glass = 0.14;
   actors_->seeThrough.actor->GetProperty()->SetOpacity(glass);
   for (Layer* layer :
-       {&actors_->edges, &actors_->cutEdges, &actors_->seeThroughEdges, &actors_->highlight, &actors_->outline}) {
+       {&actors_->edges, &actors_->cutEdges, &actors_->seeThroughEdges, &actors_->highlight, &actors_->outline})
     layer->actor->GetProperty()->SetLighting(false);
+  // Only what lies on shown faces needs a depth offset; it slows every frame, so the edges go without.
+  for (Layer* layer : {&actors_->highlight, &actors_->outline}) {
     layer->mapper->SetResolveCoincidentTopologyToPolygonOffset();
     layer->mapper->SetRelativeCoincidentTopologyLineOffsetParameters(0, -4);
     layer->mapper->SetRelativeCoincidentTopologyPolygonOffsetParameters(0, -2);
@@ -150,12 +167,15 @@ void SceneCanvas::setHighlight(const std::set<int>& faces, const std::set<int>& 
 void SceneCanvas::setBackground(const QColor& background, const QColor& lines)
 {
   renderer()->SetBackground(background.redF(), background.greenF(), background.blueF());
-  setColor(actors_->edges.actor->GetProperty(), lines);
-  setColor(actors_->seeThroughEdges.actor->GetProperty(), lines);
+  // Faint lines by colour, not by opacity: anything translucent costs a second pass over every frame.
+  const auto mixed = [&](double share) {
+    return QColor::fromRgbF(static_cast<float>(background.redF() + share * (lines.redF() - background.redF())),
+                            static_cast<float>(background.greenF() + share * (lines.greenF() - background.greenF())),
+                            static_cast<float>(background.blueF() + share * (lines.blueF() - background.blueF())));
+  };
+  setColor(actors_->edges.actor->GetProperty(), mixed(0.6));
+  setColor(actors_->seeThroughEdges.actor->GetProperty(), mixed(0.3));
   setColor(actors_->cutEdges.actor->GetProperty(), QColor(20, 20, 24)); // on the glow, in either look
-  constexpr double faint = 0.5;
-  actors_->edges.actor->GetProperty()->SetOpacity(faint);
-  actors_->seeThroughEdges.actor->GetProperty()->SetOpacity(faint / 2);
   update();
 }
 
@@ -223,6 +243,8 @@ void SceneCanvas::recolor()
       layer.mapper->SetScalarModeToUsePointData();
       layer.mapper->ScalarVisibilityOn();
       layer.mapper->SetColorModeToMapScalars();
+      layer.mapper->SetInterpolateScalarsBeforeMapping(
+          widestStep(surface) > coarseStep * (coloring_.high - coloring_.low) ? 1 : 0);
       return;
     }
     vtkNew<vtkUnsignedCharArray> colors;

@@ -174,10 +174,12 @@ tl::expected<CaseResult, RunFailure> runCase(const Project& base, const Case& on
   if (!solution)
     return failed(solution.error());
   clock.finish("solve");
+  const StageTime linear{"of it linear", solution->linearSeconds};
   progress("figures", 0.92, "reading figures");
   CaseResult result = resultOf(*project, oneCase, std::move(*prepared), std::move(*conditions), std::move(*solution));
   clock.finish("figures");
   times.insert(times.end(), clock.times.begin(), clock.times.end());
+  times.push_back(linear);
   result.info.times = times;
   progress("write", 0.96, "writing results");
   if (auto saved = saveResult(result, resultFile(folder, oneCase.name)); !saved)

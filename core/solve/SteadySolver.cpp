@@ -2,6 +2,7 @@
 #include "solve/SteadySolver.h"
 
 #include <algorithm>
+#include <chrono>
 #include <cmath>
 
 namespace kiln
@@ -72,6 +73,7 @@ Expected<SteadySolution> solveSteady(const Mesh& mesh, const Conditions& conditi
     for (std::size_t i = 0; i < right.size(); ++i)
       right[i] = system.isFixed()[i] != 0 ? 0 : balance[i];
     // A linear problem keeps its matrix; further steps only polish the solution.
+    const auto started = std::chrono::steady_clock::now();
     if (!system.linear() || solution.newtonSteps == 1)
       if (auto prepared = solver->prepare(matrix); !prepared)
         return tl::unexpected(prepared.error());
@@ -82,6 +84,7 @@ Expected<SteadySolution> solveSteady(const Mesh& mesh, const Conditions& conditi
     if (!report)
       return tl::unexpected(report.error());
     solution.linearIterations += report->iterations;
+    solution.linearSeconds += std::chrono::duration<double>(std::chrono::steady_clock::now() - started).count();
 
     double share = positiveShare(temperature, update);
     double triedNorm = 0;

@@ -17,6 +17,7 @@ struct SteadySolution {
   int newtonSteps = 0;
   int linearIterations = 0; ///< summed
   std::string linearSolver;
+  double linearSeconds = 0; ///< spent in the linear solver
   double residual = 0;      ///< Σ|balance| over the free unknowns ÷ throughput
   double largestUpdate = 0; ///< of the last step, K
 };
