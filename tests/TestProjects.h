@@ -2,6 +2,7 @@
 #pragma once
 
 #include "io/CaseRun.h"
+#include "mesh/VolumeMesh.h"
 #include "results/Figures.h"
 
 #include <QTemporaryDir>
@@ -122,6 +123,18 @@ inline CaseResult solve(const Project& project)
     throw std::runtime_error(text);
   }
   return std::move(*result);
+}
+
+/// Geometry and mesh of a project. Throws with the reason when it cannot.
+inline Mesh meshOf(const Project& project)
+{
+  const auto geometry = buildGeometry(project);
+  if (!geometry)
+    throw std::runtime_error(geometry.error().sentence());
+  auto mesh = buildMesh(project, *geometry, noProgress);
+  if (!mesh)
+    throw std::runtime_error(mesh.error().sentence());
+  return std::move(*mesh);
 }
 
 /// Largest |T − exact(place)| over all unknowns, K.

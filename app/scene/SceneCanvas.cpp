@@ -16,11 +16,11 @@
 
 #include "scene/ColorMap.h"
 #include "scene/SceneCanvas.h"
+#include "scene/Turntable.h"
 
 #include <QMouseEvent>
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 
 namespace kiln
 {
@@ -378,12 +378,7 @@ void SceneCanvas::fit()
 void SceneCanvas::lookAlong(const Vec3& direction, const Vec3& up)
 {
   const auto [low, high] = model_.bounds();
-  const Vec3 middle = (low + high) / 2;
-  const Vec3 from = middle - direction.normalized() * std::max((high - low).norm(), 1e-3);
-  vtkCamera* camera = renderer()->GetActiveCamera();
-  camera->SetFocalPoint(middle.data());
-  camera->SetPosition(from.data());
-  camera->SetViewUp(up.data());
+  turntable::lookAlong(*renderer()->GetActiveCamera(), low, high, direction, up);
   fit();
 }
 
@@ -391,29 +386,7 @@ void SceneCanvas::lookFromCorner() { lookAlong(Vec3(-0.55, 0.8, -0.5), Vec3(0, 0
 
 void SceneCanvas::orbit(double azimuth, double elevation)
 {
-  vtkCamera* camera = renderer()->GetActiveCamera();
-  Vec3 focus, position;
-  camera->GetFocalPoint(focus.data());
-  camera->GetPosition(position.data());
-  const Vec3 arm = position - focus;
-  const double length = arm.norm();
-  constexpr double steepest = 89; // degrees; z stays up
-  const double degrees = 180 / std::numbers::pi;
-  const double newElevation =
-      std::clamp(std::asin(std::clamp(arm.z() / length, -1.0, 1.0)) * degrees + elevation, -steepest, steepest) /
-      degrees;
-  Vec3 flat(arm.x(), arm.y(), 0);
-  if (flat.norm() < 1e-6 * length) { // looking straight up or down: keep what is to the right
-    Vec3 up;
-    camera->GetViewUp(up.data());
-    flat = arm.z() > 0 ? Vec3(-up.x(), -up.y(), 0) : Vec3(up.x(), up.y(), 0);
-  }
-  const double newAzimuth = std::atan2(flat.y(), flat.x()) + azimuth / degrees;
-  const Vec3 newArm = length * Vec3(std::cos(newElevation) * std::cos(newAzimuth),
-                                    std::cos(newElevation) * std::sin(newAzimuth), std::sin(newElevation));
-  const Vec3 newPosition = focus + newArm;
-  camera->SetPosition(newPosition.data());
-  camera->SetViewUp(0, 0, 1);
+  turntable::orbit(*renderer()->GetActiveCamera(), azimuth, elevation);
   framed_ = false;
   moved();
 }
@@ -427,21 +400,7 @@ void SceneCanvas::zoom(double factor)
 
 void SceneCanvas::pan(const QPointF& delta)
 {
-  vtkCamera* camera = renderer()->GetActiveCamera();
-  Vec3 focus, position, up;
-  camera->GetFocalPoint(focus.data());
-  camera->GetPosition(position.data());
-  camera->GetViewUp(up.data());
-  const Vec3 forward = (focus - position).normalized();
-  const Vec3 right = forward.cross(up).normalized();
-  const Vec3 upward = right.cross(forward);
-  const double perPixel =
-      2 * (focus - position).norm() * std::tan(camera->GetViewAngle() * std::numbers::pi / 360) / std::max(height(), 1);
-  const Vec3 shift = (-right * delta.x() + upward * delta.y()) * perPixel;
-  const Vec3 newFocus = focus + shift;
-  const Vec3 newPosition = position + shift;
-  camera->SetFocalPoint(newFocus.data());
-  camera->SetPosition(newPosition.data());
+  turntable::pan(*renderer()->GetActiveCamera(), delta.x(), delta.y(), height());
   framed_ = false;
   moved();
 }

@@ -27,17 +27,6 @@ Project cube()
   return project;
 }
 
-Mesh meshOf(const Project& project)
-{
-  const auto geometry = buildGeometry(project);
-  if (!geometry)
-    throw std::runtime_error(geometry.error().sentence());
-  auto mesh = buildMesh(project, *geometry, noProgress);
-  if (!mesh)
-    throw std::runtime_error(mesh.error().sentence());
-  return std::move(*mesh);
-}
-
 Finish finish(const std::string& id, double emissivity, std::vector<std::string> surfaces)
 {
   Finish f;

@@ -17,17 +17,6 @@ using namespace kiln::test;
 namespace
 {
 
-Mesh meshOf(const Project& project)
-{
-  const auto geometry = buildGeometry(project);
-  if (!geometry)
-    throw std::runtime_error(geometry.error().sentence());
-  auto mesh = buildMesh(project, *geometry, noProgress);
-  if (!mesh)
-    throw std::runtime_error(mesh.error().sentence());
-  return std::move(*mesh);
-}
-
 Project withParts(double size, std::vector<Part> parts)
 {
   Project project = projectWith(size);
