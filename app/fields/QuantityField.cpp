@@ -21,7 +21,7 @@ QuantityField::QuantityField(Quantity quantity, Range range, QWidget* parent)
 
 void QuantityField::setNumber(const std::optional<Number>& number)
 {
-  if (number_ == number && !text().isEmpty())
+  if (number_ == number && text().isEmpty() != number.has_value())
     return;
   number_ = number;
   showNumber();

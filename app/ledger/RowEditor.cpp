@@ -10,6 +10,7 @@
 #include <QFormLayout>
 #include <QStyle>
 #include <QVBoxLayout>
+#include <algorithm>
 
 namespace kiln
 {
@@ -186,6 +187,23 @@ void RowEditor::addSurfaceInfo()
             QString::fromStdString(formatQuantity(faces.area, Quantity::Area, {}, 4));
   }
   form_->addRow(quietLabel(tr("Surface")), quietLabel(text));
+  addFieldsOf(id, tr("Facing: "));
+  if (const Boundary* boundary = findById(document_.project().boundaries, row_.id))
+    if (std::holds_alternative<Radiation>(boundary->condition))
+      addFinishes(id);
+}
+
+/// Radiation depends on the finish of its surface: its emissivity can be changed here.
+void RowEditor::addFinishes(const std::string& surfaceId)
+{
+  bool any = false;
+  for (const Finish& finish : document_.project().finishes)
+    if (std::find(finish.surfaces.begin(), finish.surfaces.end(), surfaceId) != finish.surfaces.end()) {
+      addFieldsOf(finish.id, QString::fromStdString(finish.name) + ": ");
+      any = true;
+    }
+  if (!any)
+    form_->addRow(quietLabel(tr("Finish")), quietLabel(tr("none; the materials' typical emissivities count")));
 }
 
 } // namespace kiln

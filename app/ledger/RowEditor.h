@@ -26,6 +26,7 @@ private:
   void addMaterialChoice();
   void addContactChoice();
   void addSurfaceInfo();
+  void addFinishes(const std::string& surfaceId);
   void say(const QString& sentence, bool wrong);
 
   Document& document_;

@@ -2,6 +2,7 @@
 #include "window/MainWindow.h"
 
 #include "cases/CaseBar.h"
+#include "fields/QuantityField.h"
 #include "ledger/LedgerPanel.h"
 #include "scene/ScenePanel.h"
 #include "strip/StripPanel.h"
@@ -12,6 +13,7 @@
 #include <QApplication>
 #include <QCloseEvent>
 #include <QFileDialog>
+#include <QHBoxLayout>
 #include <QLabel>
 #include <QMenuBar>
 #include <QMessageBox>
@@ -20,6 +22,7 @@
 #include <QSplitter>
 #include <QStatusBar>
 #include <QVBoxLayout>
+#include <QWidgetAction>
 
 namespace kiln
 {
@@ -118,11 +121,46 @@ void MainWindow::buildMenus()
   solve->addAction(tr("Solve &all cases"), QKeySequence(Qt::SHIFT | Qt::Key_F5), this, &MainWindow::solveAll);
   solve->addAction(tr("&Cancel"), QKeySequence(Qt::CTRL | Qt::Key_Period), &solver_, &SolverProcess::cancel);
   solve->addSeparator();
+  addMeshSizeField(*solve);
   solve->addAction(tr("&Mesh only"), QKeySequence(Qt::Key_F6), &solver_, &SolverProcess::prepare);
   solve->addAction(tr("&Readiness"), QKeySequence(Qt::Key_F8), this, &MainWindow::toggleReadiness);
   solve->addAction(tr("&Watch what is selected"), QKeySequence(Qt::CTRL | Qt::Key_W), watches_,
                    &WatchPanel::addForSelection);
   buildViewMenu();
+}
+
+/// The global mesh size, edited in the menu itself; empty: chosen from the parts.
+void MainWindow::addMeshSizeField(QMenu& menu)
+{
+  auto* body = new QWidget;
+  auto* row = new QHBoxLayout(body);
+  row->setContentsMargins(24, 2, 8, 2);
+  auto* field = new QuantityField(Quantity::Length, Range::Positive);
+  field->setObjectName("field:mesh.size");
+  field->setAccessibleName(tr("Mesh size"));
+  field->setOptional(true);
+  auto* label = new QLabel(tr("Mesh size"));
+  label->setBuddy(field);
+  row->addWidget(label);
+  row->addWidget(field);
+  auto* message = new QLabel;
+  message->setProperty("role", "bad");
+  row->addWidget(message);
+  const auto show = [this, field] {
+    field->setNumber(document_.project().mesh.size);
+    field->setPlaceholderText(tr("automatic"));
+  };
+  connect(field, &QuantityField::said, message,
+          [message](const QString& sentence, bool wrong) { message->setText(wrong ? sentence : QString()); });
+  connect(field, &QuantityField::committed, this,
+          [this](const Number& number) { document_.setNumber("mesh.size", number); });
+  connect(field, &QuantityField::cleared, this,
+          [this] { document_.edit(tr("Automatic mesh size"), [](Project& project) { project.mesh.size.reset(); }); });
+  connect(&document_, &Document::projectChanged, field, show);
+  show();
+  auto* action = new QWidgetAction(&menu);
+  action->setDefaultWidget(body);
+  menu.addAction(action);
 }
 
 void MainWindow::buildViewMenu()

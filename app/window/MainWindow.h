@@ -52,6 +52,7 @@ private:
   void buildZones();
   void buildMenus();
   void buildViewMenu();
+  void addMeshSizeField(QMenu& menu);
   void rebuildRecentMenu();
   void restoreLayout();
   void applyThemeChoice();

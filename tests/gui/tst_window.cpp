@@ -350,6 +350,28 @@ private slots:
     window_->document().undoStack().undo();
   }
 
+  void theFinishIsEditedWhereItMatters()
+  {
+    openRow("floor");
+    type("field:enamel.emissivity", "0.5");
+    QCOMPARE(window_->document().project().finishes.front().emissivity.si, 0.5);
+    QCOMPARE(window_->document().shownState().outOfDate, QString("solution"));
+    window_->document().undoStack().undo();
+  }
+
+  void theMeshSizeIsEditedInTheMenu()
+  {
+    auto* field = find<QLineEdit>("field:mesh.size");
+    QCOMPARE(field->placeholderText(), QString("automatic"));
+    type("field:mesh.size", "40 mm");
+    QCOMPARE(window_->document().project().mesh.size->si, 0.04);
+    QCOMPARE(window_->document().shownState().outOfDate, QString("mesh and solution"));
+    field->clear();
+    QTest::keyClick(field, Qt::Key_Return);
+    QVERIFY(!window_->document().project().mesh.size);
+    QCOMPARE(stage(), CaseState::Stage::Solved);
+  }
+
   void aCancelledSolveLeavesTheOldResult()
   {
     window_->document().edit("finer", [](Project& project) { project.mesh.size = Number{0.02, "20 mm"}; });
