@@ -119,7 +119,11 @@ void MainWindow::buildMenus()
   QMenu* solve = menuBar()->addMenu(tr("&Solve"));
   solve->addAction(tr("Solve the &shown case"), QKeySequence(Qt::Key_F5), this, &MainWindow::solveShown);
   solve->addAction(tr("Solve &all cases"), QKeySequence(Qt::SHIFT | Qt::Key_F5), this, &MainWindow::solveAll);
-  solve->addAction(tr("&Cancel"), QKeySequence(Qt::CTRL | Qt::Key_Period), &solver_, &SolverProcess::cancel);
+  QAction* cancel =
+      solve->addAction(tr("&Cancel"), QKeySequence(Qt::CTRL | Qt::Key_Period), &solver_, &SolverProcess::cancel);
+  cancel->setEnabled(false);
+  connect(&solver_, &SolverProcess::runningChanged, cancel,
+          [this, cancel] { cancel->setEnabled(solver_.isRunning()); });
   solve->addSeparator();
   addMeshSizeField(*solve);
   solve->addAction(tr("&Mesh only"), QKeySequence(Qt::Key_F6), &solver_, &SolverProcess::prepare);
