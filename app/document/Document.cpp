@@ -316,7 +316,7 @@ void Document::select(const std::string& objectId)
       const std::string& a = geometry.parts[static_cast<std::size_t>(pair.partA)].id;
       const std::string& b = geometry.parts[static_cast<std::size_t>(pair.partB)].id;
       const Contact* contact = findContact(project_, a, b);
-      if (objectId == a + "|" + b || (contact != nullptr && contact->id == objectId))
+      if (objectId == pairId(a, b) || (contact != nullptr && contact->id == objectId))
         litFaces_.insert(pair.faces.begin(), pair.faces.end());
     }
   }

@@ -163,7 +163,7 @@ LedgerBand contactsBand(const Document& document, const Project& project, const 
     row.partA = mesh->geometry.parts[static_cast<std::size_t>(pair.partA)].id;
     row.partB = mesh->geometry.parts[static_cast<std::size_t>(pair.partB)].id;
     const Contact* contact = findContact(project, row.partA, row.partB);
-    row.id = contact != nullptr ? contact->id : row.partA + "|" + row.partB;
+    row.id = contact != nullptr ? contact->id : pairId(row.partA, row.partB);
     row.set = contact != nullptr ? std::visit(set, contact->exchange) : tr("perfect, because not set");
     row.set += " · " + QString::fromStdString(formatQuantity(pair.area, Quantity::Area, {}, 3));
     for (const ContactFigure& figure : figures)

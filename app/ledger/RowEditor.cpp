@@ -155,7 +155,7 @@ void RowEditor::addContactChoice()
       const Contact* existing = findContact(project, row_.partA, row_.partB);
       if (existing == nullptr) {
         Contact added;
-        added.id = row_.partA + "|" + row_.partB;
+        added.id = pairId(row_.partA, row_.partB);
         added.name = row_.name.toStdString();
         added.partA = row_.partA;
         added.partB = row_.partB;

@@ -181,7 +181,7 @@ void WatchCard::mousePressEvent(QMouseEvent* /*event*/)
         else if constexpr (requires { figure.parts; })
           document_.select(figure.parts.empty() ? std::string() : figure.parts.front());
         else if constexpr (requires { figure.partA; })
-          document_.select(figure.partA + "|" + figure.partB);
+          document_.select(pairId(figure.partA, figure.partB));
       },
       watch->figure);
 }

@@ -103,7 +103,7 @@ std::vector<Watch> WatchPanel::possibleWatches() const
       const GeometryPart& a = mesh->geometry.parts[static_cast<std::size_t>(pair.partA)];
       const GeometryPart& b = mesh->geometry.parts[static_cast<std::size_t>(pair.partB)];
       const Contact* contact = findContact(project, a.id, b.id);
-      if (document_.selectedId() == (contact != nullptr ? contact->id : a.id + "|" + b.id))
+      if (document_.selectedId() == (contact != nullptr ? contact->id : pairId(a.id, b.id)))
         offer("Heat " + a.name + " → " + b.name, ContactHeat{a.id, b.id});
     }
   if (possible.empty()) {

@@ -203,7 +203,7 @@ private:
     }
     for (const TouchingPair& pair : pairs)
       if (findContact(project_, geometry_.parts[at(pair.partA)].id, geometry_.parts[at(pair.partB)].id) == nullptr)
-        add(Severity::Hint, geometry_.parts[at(pair.partA)].id + "|" + geometry_.parts[at(pair.partB)].id,
+        add(Severity::Hint, pairId(geometry_.parts[at(pair.partA)].id, geometry_.parts[at(pair.partB)].id),
             "contact " + partName(pair.partA) + " | " + partName(pair.partB),
             "It is perfect only because nothing was set (" + areaText(pair.area) + ").",
             "Set how well the parts touch, or confirm that it is perfect.", pair.faces);

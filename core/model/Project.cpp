@@ -45,6 +45,14 @@ std::string freeId(const Project& project, const std::string& base)
       return id;
 }
 
+std::string pairId(const std::string& partA, const std::string& partB)
+{
+  std::string id = partA;
+  id += '|';
+  id += partB;
+  return id;
+}
+
 const Contact* findContact(const Project& project, const std::string& partA, const std::string& partB)
 {
   for (const Contact& contact : project.contacts)

@@ -236,6 +236,9 @@ template <class List>
 /// "watch-1", "watch-2", … : the first that no object of the project has.
 [[nodiscard]] std::string freeId(const Project& project, const std::string& base);
 
+/// Id that a touching pair goes by while no contact is set for it: "shell|fibre".
+[[nodiscard]] std::string pairId(const std::string& partA, const std::string& partB);
+
 /// Touching pair as one contact whatever the order of the parts.
 [[nodiscard]] const Contact* findContact(const Project& project, const std::string& partA, const std::string& partB);
 
