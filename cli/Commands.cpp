@@ -39,6 +39,9 @@ Expected<Project> load(const Request& request)
                      "Write --set object.key=value, for example --set \"coil-power.power=1.3 kW\".");
     if (auto set = setField(*project, setting.substr(0, equals), setting.substr(equals + 1)); !set)
       return tl::unexpected(set.error());
+    // What is asked for this run also holds in a case that has its own value.
+    for (Case& one : project->cases)
+      std::erase_if(one.changes, [&](const Change& change) { return change.field == setting.substr(0, equals); });
   }
   return project;
 }

@@ -152,6 +152,21 @@ private slots:
                  .out.contains("up to date"));
   }
 
+  void setHoldsInACaseWithItsOwnValueToo()
+  {
+    const Folder folder;
+    Project project = smallProject();
+    project.cases.front().changes = {{"heater.power", number(7)}};
+    const QString file = folder.write(project);
+    const auto heatIn = [&](const QStringList& more) {
+      if (run(QStringList{"solve", file, "--out", folder.path("r")} + more).code != 0)
+        return -1.0;
+      return loadResult(resultFile(folder.path("r").toStdString(), "Tür 5 °C/night"))->heatIn;
+    };
+    QVERIFY(std::abs(heatIn({}) - 7) < 1e-9);
+    QVERIFY(std::abs(heatIn({"--set", "heater.power=3 W"}) - 3) < 1e-9);
+  }
+
   void saysWhatIsNotReady()
   {
     const Folder folder;
