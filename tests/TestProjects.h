@@ -36,6 +36,21 @@ inline Part part(const std::string& id, const std::string& material, Form form, 
 
 inline Form block(double x, double y, double z) { return Block{{x, {}}, {y, {}}, {z, {}}}; }
 
+inline PlacedForm at(Form form, Vec3 place)
+{
+  return {std::move(form), {{{place.x(), {}}, {place.y(), {}}, {place.z(), {}}}, {}}};
+}
+
+inline ShapeStep cut(const std::string& id, Form form, Vec3 place = Vec3::Zero(), Repeat repeat = Once{})
+{
+  return {id, Cut{at(std::move(form), place), std::move(repeat)}, {}};
+}
+
+inline ShapeStep join(const std::string& id, Form form, Vec3 place = Vec3::Zero(), Repeat repeat = Once{})
+{
+  return {id, Join{at(std::move(form), place), std::move(repeat)}, {}};
+}
+
 inline Surface surface(const std::string& id, std::vector<std::string> faces)
 {
   Surface s;

@@ -3,6 +3,8 @@
 
 #include "fields/QuantityField.h"
 #include "geometry/TouchingPairs.h"
+#include "heat/Correlations.h"
+#include "model/Edit.h"
 
 #include <QCoreApplication>
 #include <algorithm>
@@ -43,11 +45,23 @@ public:
   QString operator()(const PointPower& h) const { return text(h.power, Quantity::Power) + tr(" at a point"); }
   QString operator()(const Convection& c) const
   {
-    return text(c.coefficient, Quantity::AreaConductance) + tr(" to ") + text(c.ambient, Quantity::Temperature);
+    const QString h = c.coefficient.table.empty() ? text(c.coefficient, Quantity::AreaConductance) : tr("h(T)");
+    return h + tr(" to ") + text(c.ambient, Quantity::Temperature);
   }
   QString operator()(const Radiation& r) const
   {
     return tr("radiation to ") + text(r.surroundings, Quantity::Temperature);
+  }
+  QString operator()(const CorrelatedConvection& c) const
+  {
+    const std::string_view situation = situationName(c.situation);
+    return QString::fromUtf8(situation.data(), static_cast<qsizetype>(situation.size())) + tr(" to ") +
+           text(c.ambient, Quantity::Temperature);
+  }
+  QString operator()(const BodyContact& c) const
+  {
+    return text(c.conductance, Quantity::AreaConductance) + tr(" to a body at ") +
+           text(c.temperature, Quantity::Temperature);
   }
   QString operator()(const FixedSurface& f) const
   {
@@ -66,6 +80,7 @@ public:
   QString operator()(const AreaConductance& c) const { return text(c.conductance, Quantity::AreaConductance); }
   QString operator()(const AreaResistance& r) const { return text(r.resistance, Quantity::AreaResistance); }
   QString operator()(const TotalResistance& r) const { return text(r.resistance, Quantity::Resistance); }
+  QString operator()(const Gap& g) const { return tr("gap of ") + text(g.thickness, Quantity::Length); }
 
 private:
   [[nodiscard]] QString text(const Number& number, Quantity quantity) const
@@ -137,7 +152,7 @@ LedgerBand partsBand(const Project& project, const CaseResult* result)
                   part.material.empty() ? tr("no material") : nameOf(project.materials, part.material),
                   {},
                   0,
-                  part.muted,
+                  isMuted(project, part),
                   true};
     for (const PartFigures& figure : figures)
       if (figure.id == part.id) {

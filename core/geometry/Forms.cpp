@@ -4,9 +4,9 @@
 #include "geometry/FaceSampling.h"
 
 #include <BRepAlgoAPI_Cut.hxx>
-#include <BRepAlgoAPI_Fuse.hxx>
+#include <BRepBuilderAPI_MakeEdge.hxx>
 #include <BRepBuilderAPI_MakeFace.hxx>
-#include <BRepBuilderAPI_MakePolygon.hxx>
+#include <BRepBuilderAPI_MakeWire.hxx>
 #include <BRepGProp.hxx>
 #include <BRepPrimAPI_MakeBox.hxx>
 #include <BRepPrimAPI_MakeCone.hxx>
@@ -15,6 +15,7 @@
 #include <BRepPrimAPI_MakeRevol.hxx>
 #include <BRepPrimAPI_MakeSphere.hxx>
 #include <BRepPrimAPI_MakeTorus.hxx>
+#include <GC_MakeArcOfCircle.hxx>
 #include <GProp_GProps.hxx>
 #include <Standard_Failure.hxx>
 #include <TopExp.hxx>
@@ -82,14 +83,25 @@ NamedBody make(const Cylinder& c)
   return named(BRepPrimAPI_MakeCylinder(c.radius.si, c.height.si).Shape(), endsAndSide(c.height.si, "side"));
 }
 
-/// Outline in the plane x–z (turned) or x–y (prism), closed.
-TopoDS_Face outlineFace(const std::vector<OutlinePoint>& outline, bool turned)
+gp_Pnt placeOf(const Vec2& p, bool turned) { return turned ? gp_Pnt(p.x(), 0, p.y()) : gp_Pnt(p.x(), p.y(), 0); }
+
+/// Middle of the arc (or line) from one outline point to the next.
+Vec2 middleOfEdge(const OutlinePoint& from, const OutlinePoint& to)
 {
-  BRepBuilderAPI_MakePolygon polygon;
-  for (const OutlinePoint& p : outline)
-    polygon.Add(turned ? gp_Pnt(p.a.si, 0, p.b.si) : gp_Pnt(p.a.si, p.b.si, 0));
-  polygon.Close();
-  return BRepBuilderAPI_MakeFace(polygon.Wire(), true).Face();
+  const Vec2 a(from.a.si, from.b.si);
+  const Vec2 b(to.a.si, to.b.si);
+  const Vec2 along = b - a;
+  const Vec2 right = Vec2(along.y(), -along.x()) / std::max(along.norm(), 1e-300);
+  return (a + b) / 2 + from.bulge.si * right;
+}
+
+TopoDS_Edge outlineEdge(const OutlinePoint& from, const OutlinePoint& to, bool turned)
+{
+  const gp_Pnt a = placeOf({from.a.si, from.b.si}, turned);
+  const gp_Pnt b = placeOf({to.a.si, to.b.si}, turned);
+  if (std::abs(from.bulge.si) < smallestLength)
+    return BRepBuilderAPI_MakeEdge(a, b).Edge();
+  return BRepBuilderAPI_MakeEdge(GC_MakeArcOfCircle(a, placeOf(middleOfEdge(from, to), turned), b).Value()).Edge();
 }
 
 /// Names the faces an outline's edges sweep out side1, side2, … and whatever else by \p rest.
@@ -154,6 +166,13 @@ double distanceToEdge(const Vec2& place, const OutlinePoint& from, const Outline
 {
   const Vec2 a(from.a.si, from.b.si);
   const Vec2 along = Vec2(to.a.si, to.b.si) - a;
+  if (std::abs(from.bulge.si) > smallestLength) { // an arc through its two ends and its middle
+    const double half = along.norm() / 2;
+    const double radius = (half * half + from.bulge.si * from.bulge.si) / (2 * std::abs(from.bulge.si));
+    const Vec2 middle = middleOfEdge(from, to);
+    const Vec2 inwards = (a + along / 2 - middle).normalized();
+    return std::abs((place - (middle + radius * inwards)).norm() - radius);
+  }
   const double share = std::clamp((place - a).dot(along) / std::max(along.squaredNorm(), 1e-300), 0.0, 1.0);
   return (place - a - share * along).norm();
 }
@@ -205,7 +224,16 @@ std::optional<std::string> outlineProblem(const std::vector<OutlinePoint>& outli
   return std::nullopt;
 }
 
-/// Why a form cannot be a body, beyond numbers that are out of range by themselves.
+} // namespace
+
+TopoDS_Face outlineFace(const std::vector<OutlinePoint>& outline, bool turned)
+{
+  BRepBuilderAPI_MakeWire wire;
+  for (std::size_t i = 0; i < outline.size(); ++i)
+    wire.Add(outlineEdge(outline[i], outline[(i + 1) % outline.size()], turned));
+  return BRepBuilderAPI_MakeFace(wire.Wire(), true).Face();
+}
+
 std::optional<std::string> problemOf(const Form& form)
 {
   if (const auto* t = std::get_if<Tube>(&form); t != nullptr && t->innerRadius.si >= t->outerRadius.si)
@@ -238,11 +266,9 @@ gp_Trsf transformOf(const Placement& placement)
   return move * z * y * x;
 }
 
-NamedBody placed(NamedBody body, const Placement& placement)
+NamedBody moved(NamedBody body, const gp_Trsf& transform)
 {
-  if (placement == Placement{})
-    return body;
-  const TopLoc_Location location(transformOf(placement));
+  const TopLoc_Location location(transform);
   body.shape.Move(location);
   for (auto& [face, name] : body.names)
     face.Move(location);
@@ -254,68 +280,7 @@ NamedBody makePlaced(const PlacedForm& form, const std::string& prefix)
   NamedBody body = std::visit([](const auto& kind) { return make(kind); }, form.form);
   for (auto& [face, name] : body.names)
     name.insert(0, prefix + ".");
-  return placed(std::move(body), form.placement);
-}
-
-template <class Operation>
-void carryNames(Operation& operation, const NamedBody& from, NamedBody& to)
-{
-  for (const auto& [face, name] : from.names) {
-    if (operation.IsDeleted(face))
-      continue;
-    const TopTools_ListOfShape& modified = operation.Modified(face);
-    if (modified.IsEmpty())
-      to.names.emplace_back(face, name);
-    for (const TopoDS_Shape& piece : modified)
-      to.names.emplace_back(TopoDS::Face(piece), name);
-  }
-}
-
-template <class Operation>
-NamedBody combined(const NamedBody& body, const NamedBody& tool)
-{
-  Operation operation(body.shape, tool.shape);
-  if (!operation.IsDone())
-    throw Standard_Failure("the kernel could not combine the shapes");
-  NamedBody result{operation.Shape(), {}};
-  carryNames(operation, body, result);
-  carryNames(operation, tool, result);
-  return result;
-}
-
-double volumeOf(const TopoDS_Shape& shape)
-{
-  GProp_GProps properties;
-  BRepGProp::VolumeProperties(shape, properties);
-  return properties.Mass();
-}
-
-} // namespace
-
-Expected<NamedBody> buildPart(const Part& part)
-{
-  const std::string object = "part " + part.name;
-  const auto refused = [&](const std::string& problem, const std::string& remedy) {
-    return failure(Failure::Kind::NotReady, object, problem + ".", remedy);
-  };
-  if (const auto problem = problemOf(part.shape.form))
-    return refused(*problem, "Correct its dimensions.");
-  try {
-    NamedBody body = makePlaced(part.shape, part.id);
-    for (const ShapeStep& step : part.steps) {
-      if (const auto problem = problemOf(step.shape.form))
-        return refused("Step " + step.id + ": " + *problem, "Correct its dimensions.");
-      const NamedBody tool = makePlaced(step.shape, part.id + "." + step.id);
-      body = step.action == ShapeStep::Action::Join ? combined<BRepAlgoAPI_Fuse>(body, tool)
-                                                    : combined<BRepAlgoAPI_Cut>(body, tool);
-    }
-    if (volumeOf(body.shape) <= 0)
-      return refused("Nothing is left of it after its cuts", "Make a cut smaller or remove it.");
-    return body;
-  } catch (const Standard_Failure& error) {
-    return refused(std::string("Its shape could not be built: ") + error.GetMessageString(),
-                   "Check its dimensions and steps.");
-  }
+  return form.placement == Placement{} ? body : moved(std::move(body), transformOf(form.placement));
 }
 
 } // namespace kiln

@@ -3,7 +3,8 @@
 
 #include "geometry/Brep.h"
 #include "geometry/FaceSampling.h"
-#include "geometry/Forms.h"
+#include "geometry/PartBody.h"
+#include "model/Edit.h"
 #include "units/Quantity.h"
 
 #include <BOPAlgo_Builder.hxx>
@@ -160,9 +161,9 @@ Expected<std::vector<PartBody>> buildParts(const Project& project)
 {
   std::vector<PartBody> bodies;
   for (const Part& part : project.parts) {
-    if (part.muted)
+    if (isMuted(project, part))
       continue;
-    Expected<NamedBody> body = buildPart(part);
+    Expected<NamedBody> body = buildPart(project, part);
     if (!body)
       return tl::unexpected(body.error());
     bodies.push_back({&part, std::move(*body)});

@@ -1,6 +1,8 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "geometry/SurfaceFaces.h"
 
+#include "model/Edit.h"
+
 #include <algorithm>
 #include <cmath>
 #include <set>
@@ -27,6 +29,34 @@ bool facing(const Face& face, const Facing& facing)
   return angle + face.normalSpread <= facing.within.si + slack;
 }
 
+bool inside(const Face& face, const Within& within)
+{
+  const auto holds = [](double value, const std::optional<Number>& low, const std::optional<Number>& high) {
+    constexpr double slack = 1e-9; // m
+    return (!low || value >= low->si - slack) && (!high || value <= high->si + slack);
+  };
+  const Vec3& c = face.centroid;
+  return holds(c.x(), within.lowX, within.highX) && holds(c.y(), within.lowY, within.highY) &&
+         holds(c.z(), within.lowZ, within.highZ);
+}
+
+bool near(const Face& face, const Near& near)
+{
+  const Vec3 place(near.place.x.si, near.place.y.si, near.place.z.si);
+  return (face.centroid - place).norm() <= near.distance.si;
+}
+
+/// Indices of the faces of a name; none when nothing has it.
+std::set<int> facesNamed(const FaceTable& geometry, const std::string& wanted)
+{
+  std::set<int> found;
+  for (std::size_t f = 0; f < geometry.faces.size(); ++f)
+    for (const std::string& name : geometry.faces[f].names)
+      if (matches(name, wanted))
+        found.insert(static_cast<int>(f));
+  return found;
+}
+
 std::set<int> pick(const Project& project, const FaceTable& geometry, const Surface& surface,
                    std::set<std::string> enclosing, std::vector<std::string>* notFound)
 {
@@ -35,7 +65,7 @@ std::set<int> pick(const Project& project, const FaceTable& geometry, const Surf
     if (notFound != nullptr)
       notFound->push_back(what);
   };
-  for (const std::string& id : surface.exposedOf) {
+  for (const std::string& id : expandGroups(project, surface.exposedOf)) {
     const int part = geometry.partIndex(id);
     const std::size_t before = faces.size();
     for (std::size_t f = 0; f < geometry.faces.size(); ++f)
@@ -44,19 +74,19 @@ std::set<int> pick(const Project& project, const FaceTable& geometry, const Surf
     if (faces.size() == before)
       missing(id);
   }
-  for (const std::string& wanted : surface.faces) {
-    bool any = false;
-    for (std::size_t f = 0; f < geometry.faces.size(); ++f)
-      for (const std::string& name : geometry.faces[f].names)
-        if (matches(name, wanted)) {
-          faces.insert(static_cast<int>(f));
-          any = true;
-        }
-    if (!any)
+  const auto named = [&](const std::string& wanted) {
+    std::set<int> found = facesNamed(geometry, wanted);
+    if (found.empty())
       missing(wanted);
-  }
-  if (surface.facing)
-    std::erase_if(faces, [&](int f) { return !facing(geometry.faces[static_cast<std::size_t>(f)], *surface.facing); });
+    return found;
+  };
+  for (const std::string& wanted : surface.faces)
+    faces.merge(named(wanted));
+  std::erase_if(faces, [&](int f) {
+    const Face& face = geometry.faces[static_cast<std::size_t>(f)];
+    return (surface.facing && !facing(face, *surface.facing)) || (surface.within && !inside(face, *surface.within)) ||
+           (surface.near && !near(face, *surface.near));
+  });
   enclosing.insert(surface.id);
   for (const std::string& id : surface.except) {
     const Surface* other = findById(project.surfaces, id);
@@ -66,6 +96,11 @@ std::set<int> pick(const Project& project, const FaceTable& geometry, const Surf
       for (const int f : pick(project, geometry, *other, enclosing, nullptr))
         faces.erase(f);
   }
+  for (const std::string& added : surface.added)
+    faces.merge(named(added));
+  for (const std::string& without : surface.without)
+    for (const int f : named(without))
+      faces.erase(f);
   return faces;
 }
 

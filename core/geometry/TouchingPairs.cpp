@@ -18,6 +18,7 @@ struct ConductanceOf {
   double operator()(const AreaConductance& c) const { return c.conductance.si; }
   double operator()(const AreaResistance& r) const { return 1 / r.resistance.si; }
   double operator()(const TotalResistance& r) const { return 1 / (r.resistance.si * area); }
+  double operator()(const Gap& g) const { return g.conductivity.si / g.thickness.si; } // radiation comes on top
 };
 
 } // namespace

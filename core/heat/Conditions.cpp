@@ -3,6 +3,8 @@
 
 #include "geometry/SurfaceFaces.h"
 #include "geometry/TouchingPairs.h"
+#include "heat/Correlations.h"
+#include "model/Edit.h"
 
 #include <algorithm>
 #include <cmath>
@@ -22,7 +24,7 @@ class Resolver
 {
 public:
   Resolver(const Project& project, const Mesh& mesh)
-      : project_(project), mesh_(mesh), volumes_(meshedVolumes(mesh)), areaScale_(meshedAreas(mesh))
+      : project_(project), mesh_(mesh), formulas_(project), volumes_(meshedVolumes(mesh)), areaScale_(meshedAreas(mesh))
   {
     for (std::size_t f = 0; f < areaScale_.size(); ++f)
       areaScale_[f] = areaScale_[f] > 0 ? mesh.geometry.faces[f].area / areaScale_[f] : 1;
@@ -60,8 +62,10 @@ private:
       const Material* material = own != nullptr ? findById(project_.materials, own->material) : nullptr;
       if (material == nullptr)
         fail("part " + part.name, "It has no material.", "Give it one.");
-      const double k = material != nullptr ? material->conductivity.si : 0;
-      result_.conductivity.emplace_back(Eigen::Matrix3d::Identity() * k);
+      if (material != nullptr)
+        result_.conductivity.emplace_back(*material, *own);
+      else
+        result_.conductivity.emplace_back(0.0);
     }
   }
 
@@ -75,16 +79,44 @@ private:
       for (const int face : pair.faces) {
         jump[at(face)] = true;
         if (conductance > 0)
-          result_.contacts.push_back({face, conductance * areaScale_[at(face)]});
+          result_.contacts.push_back(
+              {face, conductance * areaScale_[at(face)], gapEmissivity(pair) * areaScale_[at(face)]});
       }
     }
     result_.unknowns = numberUnknowns(mesh_, jump);
   }
 
+  /// Effective emissivity of two facing grey plates, 1/(1/ε₁ + 1/ε₂ − 1); 0 where radiation is not asked for.
+  [[nodiscard]] double gapEmissivity(const TouchingPair& pair) const
+  {
+    const Contact* contact =
+        findContact(project_, mesh_.geometry.parts[at(pair.partA)].id, mesh_.geometry.parts[at(pair.partB)].id);
+    const Gap* gap = contact != nullptr ? std::get_if<Gap>(&contact->exchange) : nullptr;
+    if (gap == nullptr || !gap->emissivityA || !gap->emissivityB)
+      return 0;
+    return 1 / (1 / gap->emissivityA->si + 1 / gap->emissivityB->si - 1);
+  }
+
+  /// A formula of x, y, z as a function; nothing for a plain number.
+  PlaceFunction varying(const Number& number, Quantity quantity, const std::string& object)
+  {
+    if (!number.formula)
+      return {};
+    const std::vector<std::string> names = namesIn(number.text);
+    if (std::none_of(names.begin(), names.end(), [](const auto& n) { return n == "x" || n == "y" || n == "z"; }))
+      return {};
+    auto function = formulas_.atPlaces(number.text, quantity);
+    if (!function) {
+      fail(object, function.error().problem, function.error().remedy);
+      return {};
+    }
+    return *function;
+  }
+
   [[nodiscard]] std::vector<int> partIndices(const std::vector<std::string>& ids) const
   {
     std::vector<int> indices;
-    for (const std::string& id : ids)
+    for (const std::string& id : expandGroups(project_, ids))
       if (const int part = mesh_.geometry.partIndex(id); part != noPart)
         indices.push_back(part);
     return indices;
@@ -102,27 +134,38 @@ private:
     for (const int part : parts)
       volume += exactVolume(part);
     for (const int part : parts)
-      result_.partHeat.push_back({source, part, heat.power.si / volume * exactVolume(part) / volumes_[at(part)]});
+      result_.partHeat.push_back(
+          {source, part, heat.power.si / volume * exactVolume(part) / volumes_[at(part)], 1, {}});
   }
   void addSource(int source, const PartDensity& heat)
   {
-    for (const int part : partIndices(heat.parts))
-      result_.partHeat.push_back({source, part, heat.density.si * exactVolume(part) / volumes_[at(part)]});
+    const PlaceFunction place = varying(heat.density, Quantity::HeatDensity, sourceName(source));
+    for (const int part : partIndices(heat.parts)) {
+      const double scale = exactVolume(part) / volumes_[at(part)];
+      result_.partHeat.push_back({source, part, heat.density.si * scale, scale, place});
+    }
   }
   void addSource(int source, const SurfacePower& heat)
   {
     const SurfaceFaces on = facesOf(project_, mesh_.geometry, heat.surface);
     for (const int face : on.faces)
-      result_.faceHeat.push_back({source, face, heat.power.si / on.area * areaScale_[at(face)]});
+      result_.faceHeat.push_back({source, face, heat.power.si / on.area * areaScale_[at(face)], 1, {}});
   }
   void addSource(int source, const SurfaceFlux& heat)
   {
+    const PlaceFunction place = varying(heat.flux, Quantity::HeatFlux, sourceName(source));
     for (const int face : facesOn(heat.surface))
-      result_.faceHeat.push_back({source, face, heat.flux.si * areaScale_[at(face)]});
+      result_.faceHeat.push_back({source, face, heat.flux.si * areaScale_[at(face)], areaScale_[at(face)], place});
   }
   void addSource(int source, const PointPower& heat)
   {
     result_.pointHeat.push_back({source, placeOf(heat.place), heat.power.si});
+  }
+
+  [[nodiscard]] std::string sourceName(int source) const { return "source " + project_.sources[at(source)].name; }
+  [[nodiscard]] std::string boundaryName(int boundary) const
+  {
+    return "boundary " + project_.boundaries[at(boundary)].name;
   }
 
   void noteTemperature(double temperature)
@@ -133,9 +176,33 @@ private:
 
   void addBoundary(int boundary, const Convection& c)
   {
-    noteTemperature(c.ambient.si);
-    for (const int face : facesOn(c.surface))
-      result_.convection.push_back({boundary, face, c.coefficient.si * areaScale_[at(face)], c.ambient.si});
+    const std::shared_ptr<const Property> curve =
+        c.coefficient.table.empty() ? nullptr : std::make_shared<const Property>(c.coefficient);
+    const PlaceFunction coefficient = varying(c.coefficient, Quantity::AreaConductance, boundaryName(boundary));
+    const PlaceFunction ambient = varying(c.ambient, Quantity::Temperature, boundaryName(boundary));
+    addConvection(boundary, c.surface, c.coefficient.si, c.ambient.si, curve, coefficient, ambient);
+  }
+  void addConvection(int boundary, const std::string& surface, double coefficient, double ambient,
+                     const std::shared_ptr<const Property>& curve, const PlaceFunction& coefficientAt,
+                     const PlaceFunction& ambientAt)
+  {
+    noteTemperature(ambient);
+    for (const int face : facesOn(surface))
+      result_.convection.push_back({boundary, face, coefficient * areaScale_[at(face)], ambient, areaScale_[at(face)],
+                                    curve, coefficientAt, ambientAt});
+  }
+  void addBoundary(int boundary, const CorrelatedConvection& c)
+  {
+    const auto curve = coefficientCurve(c, project_.environment.value_or(Environment{}));
+    if (!curve) {
+      fail(boundaryName(boundary), curve.error().problem, curve.error().remedy);
+      return;
+    }
+    addConvection(boundary, c.surface, curve->si, c.ambient.si, std::make_shared<const Property>(*curve), {}, {});
+  }
+  void addBoundary(int boundary, const BodyContact& c)
+  {
+    addConvection(boundary, c.surface, c.conductance.si, c.temperature.si, nullptr, {}, {});
   }
   void addBoundary(int boundary, const Radiation& r)
   {
@@ -143,7 +210,7 @@ private:
     for (const int face : facesOn(r.surface)) {
       const auto emissivity = emissivityOf(project_, mesh_.geometry, face);
       if (!emissivity)
-        fail("boundary " + project_.boundaries[at(boundary)].name,
+        fail(boundaryName(boundary),
              "Part " + mesh_.geometry.parts[at(mesh_.geometry.faces[at(face)].parts[0])].name + " has no emissivity.",
              "Give the surface a finish, or its material a typical emissivity.");
       else
@@ -164,6 +231,9 @@ private:
             if (unknown >= 0)
               held.insert(unknown);
     addFixed(boundary, f.temperature.si, {held.begin(), held.end()});
+    if (const PlaceFunction place = varying(f.temperature, Quantity::Temperature, boundaryName(boundary)))
+      for (const Index unknown : result_.fixed.back().unknowns)
+        result_.fixed.back().temperatures.push_back(place(mesh_.nodes[at(result_.unknowns.node[at(unknown)])]));
   }
   void addBoundary(int boundary, const FixedPart& f)
   {
@@ -191,11 +261,12 @@ private:
   void addFixed(int boundary, double temperature, std::vector<Index> unknowns)
   {
     noteTemperature(temperature);
-    result_.fixed.push_back({boundary, temperature, std::move(unknowns)});
+    result_.fixed.push_back({boundary, temperature, std::move(unknowns), {}});
   }
 
   const Project& project_;
   const Mesh& mesh_;
+  Formulas formulas_;
   std::vector<double> volumes_;
   std::vector<double> areaScale_; // exact over meshed, by face
   Conditions result_;

@@ -2,10 +2,13 @@
 #pragma once
 
 #include "base/Failure.h"
+#include "heat/Conductivity.h"
 #include "heat/Unknowns.h"
+#include "model/Formula.h"
 #include "model/Project.h"
 
 #include <Eigen/Core>
+#include <memory>
 #include <vector>
 
 namespace kiln
@@ -17,11 +20,15 @@ namespace kiln
 struct Conditions {
   struct PartHeat {
     int source, part;
-    double density; // W/m³
+    double density;          // W/m³
+    double scale = 1;        // exact over meshed volume, for densityAt
+    PlaceFunction densityAt; // W/m³, where it varies in place
   };
   struct FaceHeat {
     int source, face;
-    double flux; // W/m²
+    double flux;          // W/m²
+    double scale = 1;     // exact over meshed area, for fluxAt
+    PlaceFunction fluxAt; // W/m², where it varies in place
   };
   struct PointHeat {
     int source;
@@ -30,7 +37,12 @@ struct Conditions {
   };
   struct FaceConvection {
     int boundary, face;
-    double coefficient, ambient; // W/(m²·K), K
+    double coefficient, ambient;           // W/(m²·K), K
+    double scale = 1;                      // exact over meshed area, for what follows
+    std::shared_ptr<const Property> curve; // W/(m²·K) against the surface temperature
+    PlaceFunction coefficientAt, ambientAt;
+
+    [[nodiscard]] bool plain() const { return !curve && !coefficientAt && !ambientAt; }
   };
   struct FaceRadiation {
     int boundary, face;
@@ -38,15 +50,22 @@ struct Conditions {
   };
   struct FaceContact {
     int face;
-    double conductance; // W/(m²·K)
+    double conductance;   // W/(m²·K)
+    double radiation = 0; // effective emissivity across a gap
   };
   struct Fixed {
     int boundary;
     double temperature; // K
     std::vector<Index> unknowns;
+    std::vector<double> temperatures; // by unknown, where they vary in place
+
+    [[nodiscard]] double temperatureAt(std::size_t i) const
+    {
+      return temperatures.empty() ? temperature : temperatures[i];
+    }
   };
 
-  std::vector<Eigen::Matrix3d> conductivity; ///< by part, W/(m·K)
+  std::vector<Conductivity> conductivity; ///< by part
   std::vector<PartHeat> partHeat;
   std::vector<FaceHeat> faceHeat;
   std::vector<PointHeat> pointHeat;

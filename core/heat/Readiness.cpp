@@ -1,7 +1,9 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "heat/Readiness.h"
 
+#include "model/Edit.h"
 #include "model/Fields.h"
+#include "model/Formula.h"
 
 #include <algorithm>
 #include <cmath>
@@ -21,12 +23,18 @@ public:
 
   std::vector<Finding> run()
   {
+    for (const FormulaProblem& problem : applyParameters(project_))
+      add(Severity::Error, problem.objectId, problem.failure.object, problem.failure.problem, problem.failure.remedy);
     checkFields();
+    for (const Parameter& parameter : project_.parameters)
+      if (const auto bad = badParameterName(project_, parameter.id, parameter.name))
+        add(Severity::Error, parameter.id, "parameter " + parameter.name, *bad, "Give it another name.");
     for (const UnknownKey& key : unknownKeys(project_))
       add(Severity::Hint, key.objectId, key.objectName,
           "The key “" + key.key + "” is not known; it is kept but does nothing.",
           key.nearest.empty() ? "Remove it if it is a slip." : "Did you mean “" + key.nearest + "”?");
-    if (std::all_of(project_.parts.begin(), project_.parts.end(), [](const Part& part) { return part.muted; }))
+    if (std::all_of(project_.parts.begin(), project_.parts.end(),
+                    [&](const Part& part) { return isMuted(project_, part); }))
       add(Severity::Error, "", "project", "It has no part to solve.", "Add a part, or unmute one.");
     if (project_.cases.empty())
       add(Severity::Error, "", "project", "It has no case.", "Add a case.");
@@ -55,7 +63,9 @@ private:
             "Enter another value.");
       else if (const auto doubt = implausible(field, value->si))
         add(Severity::Hint, field.objectId, field.objectName, *doubt, "Check the unit.");
-      if (value->text.empty())
+      if (const std::vector<TablePoint>* table = field.table())
+        checkTable(field, *table);
+      if (value->text.empty() || value->formula)
         continue;
       const auto parsed = parseQuantity(value->text, field.quantity);
       const double slack = 1e-6 * std::max(std::abs(value->si), 1e-9);
@@ -64,6 +74,19 @@ private:
             field.label + ": the text “" + value->text + "” does not say the stored value " +
                 formatQuantity(value->si, field.quantity, TemperatureUnit::Celsius, 6) + ", which is used.",
             "Type the value again.");
+    }
+  }
+
+  void checkTable(const Field& field, const std::vector<TablePoint>& table)
+  {
+    for (std::size_t i = 0; i < table.size(); ++i) {
+      if (const auto wrong = outsideRange(table[i].value.si, field.range, field.quantity))
+        add(Severity::Error, field.objectId, field.objectName,
+            field.label + ", row " + std::to_string(i + 1) + " " + *wrong + ".", "Correct the table.");
+      if (i > 0 && table[i].at.si <= table[i - 1].at.si)
+        add(Severity::Error, field.objectId, field.objectName,
+            field.label + ": the temperatures of its table do not increase at row " + std::to_string(i + 1) + ".",
+            "Sort the rows by temperature and remove doubles.");
     }
   }
 
@@ -84,7 +107,7 @@ private:
   void checkPart(const Part& part)
   {
     const std::string object = "part " + part.name;
-    if (part.muted)
+    if (isMuted(project_, part))
       return;
     if (part.material.empty())
       add(Severity::Error, part.id, object, "It has no material.", "Give it one.");
@@ -117,7 +140,7 @@ private:
   {
     if (parts.empty())
       add(Severity::Error, by.id, byName, "It names no part.", "Choose at least one.");
-    for (const std::string& part : parts)
+    for (const std::string& part : expandGroups(project_, parts))
       needs(project_.parts, part, "part", by, byName);
   }
   /// Checks whatever an alternative refers to.

@@ -3,6 +3,7 @@
 
 #include "heat/Element.h"
 #include "heat/Location.h"
+#include "heat/SurfaceFlow.h"
 
 #include <algorithm>
 #include <cmath>
@@ -54,10 +55,41 @@ ThermalSystem::ThermalSystem(const Mesh& mesh, const Conditions& conditions)
     for (const Index unknown : fixed.unknowns)
       isFixed_[at(unknown)] = 1;
   buildPattern();
+  for (std::size_t t = 0; t < mesh.tets.size(); ++t)
+    if (!conductivityOf(t).constant())
+      varyingTets_.push_back(t);
   assembleConduction();
-  addContacts();
-  addConvection();
+  addConstantSurfaces();
+  mirror(constant_);
   addSources();
+}
+
+bool ThermalSystem::linear() const
+{
+  const auto plain = [](const Conditions::FaceConvection& c) { return c.plain(); };
+  const auto cold = [](const Conditions::FaceContact& c) { return c.radiation <= 0; };
+  return conditions_.radiation.empty() && varyingTets_.empty() &&
+         std::all_of(conditions_.convection.begin(), conditions_.convection.end(), plain) &&
+         std::all_of(conditions_.contacts.begin(), conditions_.contacts.end(), cold);
+}
+
+ThermalSystem::TetState ThermalSystem::stateOf(std::size_t tet, std::span<const double> temperature) const
+{
+  TetState state;
+  for (std::size_t i = 0; i < 4; ++i)
+    state.corners[static_cast<Eigen::Index>(i)] = temperature[at(conditions_.unknowns.ofTet[tet][i])];
+  state.mean = state.corners.mean();
+  return state;
+}
+
+Eigen::Vector4d ThermalSystem::conducted(std::size_t tet, const Eigen::Matrix3d& k,
+                                         const Eigen::Vector4d& corners) const
+{
+  const auto c = linearConductance(mesh_, mesh_.tets[tet], k);
+  return {c[0] * corners[0] + c[1] * corners[1] + c[3] * corners[2] + c[6] * corners[3],
+          c[1] * corners[0] + c[2] * corners[1] + c[4] * corners[2] + c[7] * corners[3],
+          c[3] * corners[0] + c[4] * corners[1] + c[5] * corners[2] + c[8] * corners[3],
+          c[6] * corners[0] + c[7] * corners[1] + c[8] * corners[2] + c[9] * corners[3]};
 }
 
 void ThermalSystem::buildPattern()
@@ -86,49 +118,66 @@ void ThermalSystem::buildPattern()
       mirror_[at(i)] = constant_.position(constant_.columns[at(i)], row);
 }
 
+void ThermalSystem::addTet(std::size_t tet, const Eigen::Matrix3d& k, SparseMatrix& matrix) const
+{
+  const auto conductance = linearConductance(mesh_, mesh_.tets[tet], k);
+  const std::array<Index, 10>& positions = tetPositions_[tet];
+  for (std::size_t i = 0; i < 10; ++i)
+    matrix.values[at(positions[i])] += conductance[i];
+}
+
+void ThermalSystem::mirror(SparseMatrix& matrix) const
+{
+  for (Index row = 0; row < matrix.rows(); ++row)
+    for (Index i = matrix.rowStart[at(row)]; i < matrix.rowStart[at(row) + 1]; ++i)
+      if (matrix.columns[at(i)] > row)
+        matrix.values[at(i)] = matrix.values[at(mirror_[at(i)])];
+}
+
 void ThermalSystem::assembleConduction()
 {
   std::fill(constant_.values.begin(), constant_.values.end(), 0.0);
-  for (std::size_t t = 0; t < mesh_.tets.size(); ++t) {
-    const auto conductance = linearConductance(mesh_, mesh_.tets[t], conditions_.conductivity[at(mesh_.tetPart[t])]);
-    const std::array<Index, 10>& positions = tetPositions_[t];
-    for (std::size_t k = 0; k < 10; ++k)
-      constant_.values[at(positions[k])] += conductance[k];
-  }
-  for (Index row = 0; row < constant_.rows(); ++row)
-    for (Index i = constant_.rowStart[at(row)]; i < constant_.rowStart[at(row) + 1]; ++i)
-      if (constant_.columns[at(i)] > row)
-        constant_.values[at(i)] = constant_.values[at(mirror_[at(i)])];
+  for (std::size_t t = 0; t < mesh_.tets.size(); ++t)
+    if (const Conductivity& k = conductivityOf(t); k.constant())
+      addTet(t, k.at(0), constant_);
 }
 
-void ThermalSystem::addContacts()
+void ThermalSystem::addTriangle(std::size_t triangle, std::size_t row, std::size_t column, const Eigen::Matrix3d& block,
+                                SparseMatrix& matrix) const
 {
-  for (const Conditions::FaceContact& contact : conditions_.contacts)
-    for (const std::int32_t t : trianglesOfFace_[at(contact.face)]) {
-      const auto mass = triangleMass<1>(contact.conductance * triangleArea(mesh_, at(t)));
-      const auto& sides = conditions_.unknowns.ofTriangle[at(t)];
-      for (int i = 0; i < 3; ++i)
-        for (int j = 0; j < 3; ++j)
-          for (std::size_t s = 0; s < 2; ++s)
-            for (std::size_t r = 0; r < 2; ++r)
-              constant_.values[at(constant_.position(sides[s][at(i)], sides[r][at(j)]))] +=
-                  s == r ? mass(i, j) : -mass(i, j);
-    }
+  const auto& sides = conditions_.unknowns.ofTriangle[triangle];
+  for (int i = 0; i < 3; ++i)
+    for (int j = 0; j < 3; ++j) // the upper half is mirrored
+      if (sides[column][at(j)] <= sides[row][at(i)])
+        matrix.values[at(matrix.position(sides[row][at(i)], sides[column][at(j)]))] += block(i, j);
 }
 
-void ThermalSystem::addConvection()
+Vec3 ThermalSystem::corners(std::size_t triangle, std::size_t side, std::span<const double> temperature) const
 {
-  for (const Conditions::FaceConvection& c : conditions_.convection)
+  const auto& own = conditions_.unknowns.ofTriangle[triangle][side];
+  return {temperature[at(own[0])], temperature[at(own[1])], temperature[at(own[2])]};
+}
+
+void ThermalSystem::addConstantSurfaces()
+{
+  for (const Conditions::FaceContact& c : conditions_.contacts)
     for (const std::int32_t t : trianglesOfFace_[at(c.face)]) {
-      const double area = triangleArea(mesh_, at(t));
-      const auto mass = triangleMass<1>(c.coefficient * area);
-      const auto& own = conditions_.unknowns.ofTriangle[at(t)][0];
-      for (int i = 0; i < 3; ++i) {
-        load_[at(own[at(i)])] += c.coefficient * c.ambient * area / 3;
-        for (int j = 0; j < 3; ++j)
-          constant_.values[at(constant_.position(own[at(i)], own[at(j)]))] += mass(i, j);
-      }
+      const Eigen::Matrix3d mass = triangleMass<1>(c.conductance * triangleArea(mesh_, at(t)));
+      for (std::size_t row = 0; row < 2; ++row)
+        for (std::size_t column = 0; column < 2; ++column)
+          addTriangle(at(t), row, column, row == column ? mass : Eigen::Matrix3d(-mass), constant_);
     }
+  for (const Conditions::FaceConvection& c : conditions_.convection) {
+    if (!c.plain())
+      continue;
+    for (const std::int32_t t : trianglesOfFace_[at(c.face)]) {
+      const TriangleFlow flow = flowOf(c, mesh_, at(t), Vec3::Zero());
+      const auto& own = conditions_.unknowns.ofTriangle[at(t)][0];
+      for (int i = 0; i < 3; ++i)
+        load_[at(own[at(i)])] += flow.watts[i];
+      addTriangle(at(t), 0, 0, flow.slope, constant_);
+    }
+  }
 }
 
 void ThermalSystem::addSources()
@@ -137,11 +186,13 @@ void ThermalSystem::addSources()
     for (std::size_t t = 0; t < mesh_.tets.size(); ++t)
       if (mesh_.tetPart[t] == heat.part)
         for (const Index unknown : conditions_.unknowns.ofTet[t])
-          load_[at(unknown)] += heat.density * tetVolume(mesh_, t) / 4;
+          load_[at(unknown)] += densityIn(heat, mesh_, t) * tetVolume(mesh_, t) / 4;
   for (const Conditions::FaceHeat& heat : conditions_.faceHeat)
-    for (const std::int32_t t : trianglesOfFace_[at(heat.face)])
-      for (const Index unknown : conditions_.unknowns.ofTriangle[at(t)][0])
-        load_[at(unknown)] += heat.flux * triangleArea(mesh_, at(t)) / 3;
+    for (const std::int32_t t : trianglesOfFace_[at(heat.face)]) {
+      const TriangleFlow flow = flowOf(heat, mesh_, at(t));
+      for (std::size_t i = 0; i < 3; ++i)
+        load_[at(conditions_.unknowns.ofTriangle[at(t)][0][i])] += flow.watts[static_cast<Eigen::Index>(i)];
+    }
   for (const Conditions::PointHeat& heat : conditions_.pointHeat) {
     const Location location = locate(mesh_, heat.place);
     for (std::size_t i = 0; i < 4; ++i)
@@ -153,8 +204,8 @@ void ThermalSystem::addSources()
 void ThermalSystem::applyFixed(std::span<double> temperature) const
 {
   for (const Conditions::Fixed& fixed : conditions_.fixed)
-    for (const Index unknown : fixed.unknowns)
-      temperature[at(unknown)] = fixed.temperature;
+    for (std::size_t i = 0; i < fixed.unknowns.size(); ++i)
+      temperature[at(fixed.unknowns[i])] = fixed.temperatureAt(i);
 }
 
 std::vector<double> ThermalSystem::balance(std::span<const double> temperature) const
@@ -163,39 +214,61 @@ std::vector<double> ThermalSystem::balance(std::span<const double> temperature) 
   multiply(constant_, temperature, result);
   for (std::size_t i = 0; i < result.size(); ++i)
     result[i] = load_[i] - result[i];
-  for (const Conditions::FaceRadiation& r : conditions_.radiation) {
-    const double incoming = std::pow(r.surroundings, 4);
-    for (const std::int32_t t : trianglesOfFace_[at(r.face)]) {
-      const auto& own = conditions_.unknowns.ofTriangle[at(t)][0];
-      const Vec3 corners(temperature[at(own[0])], temperature[at(own[1])], temperature[at(own[2])]);
-      const double factor = stefanBoltzmann * r.emissivity * triangleArea(mesh_, at(t));
-      for (const TrianglePoint& point : trianglePoints()) {
-        const double local = point.l.dot(corners);
-        const double flux = factor * point.weight * (incoming - local * local * local * local);
-        for (std::size_t i = 0; i < 3; ++i)
-          result[at(own[i])] += flux * point.l[static_cast<Eigen::Index>(i)];
-      }
-    }
+  for (const std::size_t t : varyingTets_) {
+    const TetState state = stateOf(t, temperature);
+    const Eigen::Vector4d out = conducted(t, conductivityOf(t).at(state.mean), state.corners);
+    for (std::size_t i = 0; i < 4; ++i)
+      result[at(conditions_.unknowns.ofTet[t][i])] -= out[static_cast<Eigen::Index>(i)];
   }
+  eachBentFlow(temperature, [&](std::size_t t, const TriangleFlow& flow) {
+    for (std::size_t i = 0; i < 3; ++i)
+      result[at(conditions_.unknowns.ofTriangle[t][0][i])] += flow.watts[static_cast<Eigen::Index>(i)];
+  });
+  eachGapRadiation(temperature, [&](std::size_t t, const ContactFlow& flow) {
+    for (std::size_t i = 0; i < 3; ++i) {
+      result[at(conditions_.unknowns.ofTriangle[t][0][i])] += flow.watts[static_cast<Eigen::Index>(i)];
+      result[at(conditions_.unknowns.ofTriangle[t][1][i])] -= flow.watts[static_cast<Eigen::Index>(i)];
+    }
+  });
   return result;
+}
+
+template <class Visit>
+void ThermalSystem::eachBentFlow(std::span<const double> temperature, Visit&& visit) const
+{
+  for (const Conditions::FaceRadiation& r : conditions_.radiation)
+    for (const std::int32_t t : trianglesOfFace_[at(r.face)])
+      visit(at(t), flowOf(r, mesh_, at(t), corners(at(t), 0, temperature)));
+  for (const Conditions::FaceConvection& c : conditions_.convection)
+    if (!c.plain())
+      for (const std::int32_t t : trianglesOfFace_[at(c.face)])
+        visit(at(t), flowOf(c, mesh_, at(t), corners(at(t), 0, temperature)));
+}
+
+template <class Visit>
+void ThermalSystem::eachGapRadiation(std::span<const double> temperature, Visit&& visit) const
+{
+  for (const Conditions::FaceContact& c : conditions_.contacts)
+    if (c.radiation > 0)
+      for (const std::int32_t t : trianglesOfFace_[at(c.face)])
+        visit(at(t), flowOf(Conditions::FaceContact{c.face, 0, c.radiation}, mesh_, at(t),
+                            corners(at(t), 0, temperature), corners(at(t), 1, temperature)));
 }
 
 SparseMatrix ThermalSystem::tangent(std::span<const double> temperature) const
 {
   SparseMatrix matrix = constant_;
-  for (const Conditions::FaceRadiation& r : conditions_.radiation)
-    for (const std::int32_t t : trianglesOfFace_[at(r.face)]) {
-      const auto& own = conditions_.unknowns.ofTriangle[at(t)][0];
-      const Vec3 corners(temperature[at(own[0])], temperature[at(own[1])], temperature[at(own[2])]);
-      const double factor = 4 * stefanBoltzmann * r.emissivity * triangleArea(mesh_, at(t));
-      Eigen::Matrix3d slope = Eigen::Matrix3d::Zero();
-      for (const TrianglePoint& point : trianglePoints())
-        slope +=
-            factor * point.weight * std::pow(std::max(point.l.dot(corners), 0.0), 3) * point.l * point.l.transpose();
-      for (int i = 0; i < 3; ++i)
-        for (int j = 0; j < 3; ++j)
-          matrix.values[at(matrix.position(own[at(i)], own[at(j)]))] += slope(i, j);
-    }
+  for (const std::size_t t : varyingTets_)
+    addTet(t, conductivityOf(t).at(stateOf(t, temperature).mean), matrix);
+  eachBentFlow(temperature, [&](std::size_t t, const TriangleFlow& flow) { addTriangle(t, 0, 0, flow.slope, matrix); });
+  eachGapRadiation(temperature, [&](std::size_t t, const ContactFlow& flow) {
+    // Both sides with their mean slope: the symmetric part.
+    const Eigen::Matrix3d mean = (flow.slopeFirst + flow.slopeSecond) / 2;
+    for (std::size_t row = 0; row < 2; ++row)
+      for (std::size_t column = 0; column < 2; ++column)
+        addTriangle(t, row, column, row == column ? mean : Eigen::Matrix3d(-mean), matrix);
+  });
+  mirror(matrix);
   for (Index row = 0; row < matrix.rows(); ++row)
     for (Index i = matrix.rowStart[at(row)]; i < matrix.rowStart[at(row) + 1]; ++i) {
       const Index column = matrix.columns[at(i)];
@@ -205,32 +278,53 @@ SparseMatrix ThermalSystem::tangent(std::span<const double> temperature) const
   return matrix;
 }
 
+std::vector<double> ThermalSystem::restOfTangent(std::span<const double> temperature,
+                                                 std::span<const double> direction) const
+{
+  std::vector<double> result(load_.size(), 0.0);
+  for (const std::size_t t : varyingTets_) {
+    const TetState state = stateOf(t, temperature);
+    const Eigen::Vector4d out = conducted(t, conductivityOf(t).slopeAt(state.mean), state.corners);
+    const double along = stateOf(t, direction).mean;
+    for (std::size_t i = 0; i < 4; ++i)
+      result[at(conditions_.unknowns.ofTet[t][i])] += out[static_cast<Eigen::Index>(i)] * along;
+  }
+  eachGapRadiation(temperature, [&](std::size_t t, const ContactFlow& flow) {
+    const Eigen::Matrix3d mean = (flow.slopeFirst + flow.slopeSecond) / 2;
+    const Vec3 rest =
+        (flow.slopeFirst - mean) * corners(t, 0, direction) - (flow.slopeSecond - mean) * corners(t, 1, direction);
+    for (std::size_t i = 0; i < 3; ++i) {
+      result[at(conditions_.unknowns.ofTriangle[t][0][i])] += rest[static_cast<Eigen::Index>(i)];
+      result[at(conditions_.unknowns.ofTriangle[t][1][i])] -= rest[static_cast<Eigen::Index>(i)];
+    }
+  });
+  for (std::size_t i = 0; i < result.size(); ++i)
+    if (isFixed_[i] != 0)
+      result[i] = 0;
+  return result;
+}
+
 double ThermalSystem::throughput(std::span<const double> temperature) const
 {
   double in = 0;
   double out = 0;
   const auto add = [&](double watts) { (watts > 0 ? in : out) += std::abs(watts); };
+  const auto sumOver = [&](int face, auto&& flowAt) {
+    double watts = 0;
+    for (const std::int32_t t : trianglesOfFace_[at(face)])
+      watts += flowAt(at(t)).watts.sum();
+    add(watts);
+  };
   for (const Conditions::PartHeat& heat : conditions_.partHeat)
     add(heat.density * mesh_.geometry.parts[at(heat.part)].volume);
   for (const Conditions::FaceHeat& heat : conditions_.faceHeat)
-    add(heat.flux * mesh_.geometry.faces[at(heat.face)].area);
+    sumOver(heat.face, [&](std::size_t t) { return flowOf(heat, mesh_, t); });
   for (const Conditions::PointHeat& heat : conditions_.pointHeat)
     add(heat.power);
-  const auto onFace = [&](int face, auto fluxAt) {
-    double watts = 0;
-    for (const std::int32_t t : trianglesOfFace_[at(face)]) {
-      const auto& own = conditions_.unknowns.ofTriangle[at(t)][0];
-      const double mean = (temperature[at(own[0])] + temperature[at(own[1])] + temperature[at(own[2])]) / 3;
-      watts += fluxAt(mean) * triangleArea(mesh_, at(t));
-    }
-    add(watts);
-  };
   for (const Conditions::FaceConvection& c : conditions_.convection)
-    onFace(c.face, [&](double mean) { return c.coefficient * (c.ambient - mean); });
+    sumOver(c.face, [&](std::size_t t) { return flowOf(c, mesh_, t, corners(t, 0, temperature)); });
   for (const Conditions::FaceRadiation& r : conditions_.radiation)
-    onFace(r.face, [&](double mean) {
-      return stefanBoltzmann * r.emissivity * (std::pow(r.surroundings, 4) - std::pow(mean, 4));
-    });
+    sumOver(r.face, [&](std::size_t t) { return flowOf(r, mesh_, t, corners(t, 0, temperature)); });
   if (!conditions_.fixed.empty()) {
     const std::vector<double> rest = balance(temperature);
     for (std::size_t i = 0; i < rest.size(); ++i)

@@ -3,6 +3,7 @@
 
 #include "heat/Conditions.h"
 #include "heat/SparseMatrix.h"
+#include "heat/SurfaceFlow.h"
 
 #include <span>
 #include <vector>
@@ -32,9 +33,15 @@ public:
   /// Balance of every unknown at the given temperatures, W.
   [[nodiscard]] std::vector<double> balance(std::span<const double> temperature) const;
 
-  /// Minus the derivative of the balance: symmetric, positive definite where heat has a way out, W/K.
-  /// Rows and columns of fixed unknowns are replaced by their diagonal.
+  /// Minus the derivative of the balance, its symmetric part: positive definite where heat has a way out, W/K.
+  /// k(T) enters with its value, not its slope. Rows and columns of fixed unknowns are replaced by their diagonal.
   [[nodiscard]] SparseMatrix tangent(std::span<const double> temperature) const;
+
+  /// What the exact tangent has beyond tangent(): the slope of k(T) and of gap radiation, times a direction, W.
+  [[nodiscard]] std::vector<double> restOfTangent(std::span<const double> temperature,
+                                                  std::span<const double> direction) const;
+  /// Is there any such rest?
+  [[nodiscard]] bool hasRest() const { return !varyingTets_.empty(); }
 
   /// Largest sum of heat flows that enter or leave at these temperatures, W: the measure for small imbalances.
   [[nodiscard]] double throughput(std::span<const double> temperature) const;
@@ -45,20 +52,41 @@ public:
   /// Recomputes the conductances of all tetrahedra into the stored matrix; public for the benchmark.
   void assembleConduction();
 
-  [[nodiscard]] bool linear() const { return conditions_.radiation.empty(); }
+  [[nodiscard]] bool linear() const;
 
 private:
+  struct TetState {
+    Eigen::Vector4d corners; // K
+    double mean = 0;         // K
+  };
   void buildPattern();
-  void addContacts();
-  void addConvection();
+  void addConstantSurfaces();
   void addSources();
+  void addTet(std::size_t tet, const Eigen::Matrix3d& k, SparseMatrix& matrix) const;
+  void addTriangle(std::size_t triangle, std::size_t row, std::size_t column, const Eigen::Matrix3d& block,
+                   SparseMatrix& matrix) const;
+  void mirror(SparseMatrix& matrix) const; // lower half onto the upper
+  [[nodiscard]] const Conductivity& conductivityOf(std::size_t tet) const
+  {
+    return conditions_.conductivity[static_cast<std::size_t>(mesh_.tetPart[tet])];
+  }
+  [[nodiscard]] TetState stateOf(std::size_t tet, std::span<const double> temperature) const;
+  [[nodiscard]] Eigen::Vector4d conducted(std::size_t tet, const Eigen::Matrix3d& k,
+                                          const Eigen::Vector4d& corners) const;
+  [[nodiscard]] Vec3 corners(std::size_t triangle, std::size_t side, std::span<const double> temperature) const;
+  /// Calls with every triangle whose flow is not linear in its temperatures.
+  template <class Visit>
+  void eachBentFlow(std::span<const double> temperature, Visit&& visit) const;
+  template <class Visit>
+  void eachGapRadiation(std::span<const double> temperature, Visit&& visit) const;
 
   const Mesh& mesh_;
   const Conditions& conditions_;
-  SparseMatrix constant_;                           ///< conduction, contacts, convection
+  SparseMatrix constant_; ///< conduction, contacts, convection with constant coefficients; lower half while built
   std::vector<std::array<Index, 10>> tetPositions_; ///< lower triangle of each tet's matrix in constant_.values
   std::vector<Index> mirror_;                       ///< position of the transposed entry
   std::vector<double> load_;                        ///< sources and h·ambient, W
+  std::vector<std::size_t> varyingTets_;            ///< those with k(T)
   std::vector<char> isFixed_;
   std::vector<std::vector<std::int32_t>> trianglesOfFace_;
 };

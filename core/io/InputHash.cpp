@@ -2,7 +2,9 @@
 #include "io/InputHash.h"
 
 #include "io/ProjectFile.h"
+#include "model/Edit.h"
 #include "model/Fields.h"
+#include "model/Formula.h"
 
 #include <algorithm>
 #include <array>
@@ -16,7 +18,7 @@ namespace
 {
 
 /// Changes whenever the program would compute something else from the same inputs.
-constexpr std::string_view methodVersion = "1";
+constexpr std::string_view methodVersion = "2";
 
 std::string hashOf(const Project& project, const std::string& before)
 {
@@ -44,17 +46,58 @@ void dropMuted(List& list)
   std::erase_if(list, [](const auto& item) { return item.muted; });
 }
 
+/// A formula of the place counts as it is written, and its parameters with it; others count by their value.
+bool variesInPlace(const Field& field, const Number& value)
+{
+  if (!field.varies || !value.formula)
+    return false;
+  const std::vector<std::string> names = namesIn(value.text);
+  return std::any_of(names.begin(), names.end(), [](const auto& n) { return n == "x" || n == "y" || n == "z"; });
+}
+
+/// Texts of tables do not matter.
+void stripTable(Property& property)
+{
+  for (TablePoint& point : property.table)
+    point.at.text = point.value.text = {};
+}
+
 /// Leaves only what can change a result.
 Project essence(Project project)
 {
-  dropMuted(project.parts);
+  std::erase_if(project.parts, [&](const Part& part) { return isMuted(project, part); });
   dropMuted(project.sources);
   dropMuted(project.boundaries);
-  for (const Field& field : fields(project))
-    if (const Number* value = field.value())
-      field.assign({value->si, {}});
+  bool keepsFormulas = false;
+  for (Field& field : fields(project)) {
+    Number* value = field.value();
+    if (value == nullptr)
+      continue;
+    if (variesInPlace(field, *value)) {
+      keepsFormulas = true;
+      continue;
+    }
+    value->text.clear();
+    value->formula = false;
+    if (field.property != nullptr)
+      stripTable(*field.property);
+    else if (field.optionalProperty != nullptr)
+      stripTable(**field.optionalProperty);
+  }
+  for (Material& material : project.materials)
+    material.source.clear();
+  if (!keepsFormulas)
+    project.parameters.clear();
+  for (Parameter& parameter : project.parameters) {
+    parameter.comment.clear();
+    parameter.low.reset();
+    parameter.high.reset();
+  }
+  if (project.environment)
+    project.environment->unknown.clear();
   strip(project.materials);
   strip(project.finishes);
+  strip(project.groups);
   strip(project.parts);
   strip(project.surfaces);
   strip(project.sources);
@@ -98,8 +141,11 @@ void dropUnusedMaterials(Project& project)
     used.insert(part.material);
   std::erase_if(project.materials, [&](const Material& material) { return !used.contains(material.id); });
   // A steady case reads neither density nor specific heat.
-  for (Material& material : project.materials)
-    material.density = material.specificHeat = std::nullopt;
+  for (Material& material : project.materials) {
+    material.density.reset();
+    material.specificHeat.reset();
+    material.serviceTemperature.reset();
+  }
 }
 
 } // namespace
@@ -113,8 +159,10 @@ InputHashes inputHashes(const Project& project)
   Project meshed;
   meshed.parts = full.parts;
   meshed.mesh = full.mesh;
-  for (Part& part : meshed.parts)
+  for (Part& part : meshed.parts) {
     part.material.clear();
+    part.materialAxes = {};
+  }
   Project shaped = meshed;
   shaped.mesh = {};
   for (Part& part : shaped.parts)

@@ -19,7 +19,17 @@ Json toJson(const Number& number)
 {
   if (number.text.empty())
     return number.si;
-  return Json{{"si", number.si}, {"text", number.text}};
+  return Json{{"si", number.si}, {number.formula ? "formula" : "text", number.text}};
+}
+
+Json toJson(const Property& property)
+{
+  if (property.table.empty())
+    return toJson(static_cast<const Number&>(property));
+  Json points = Json::array();
+  for (const TablePoint& point : property.table)
+    points.push_back(Json::array({toJson(point.at), toJson(point.value)}));
+  return Json{{"table", std::move(points)}};
 }
 
 /// Archive that writes objects as JSON.
@@ -59,6 +69,12 @@ public:
     if (value)
       set(spec.key, toJson(*value));
   }
+  void property(const NumberSpec& spec, Property& value) { set(spec.key, toJson(value)); }
+  void optionalProperty(const NumberSpec& spec, std::optional<Property>& value)
+  {
+    if (value)
+      set(spec.key, toJson(*value));
+  }
   void number3(const NumberSpec& spec, Number3& value)
   {
     if (value != Number3{})
@@ -67,8 +83,11 @@ public:
   void outline(std::string_view key, std::vector<OutlinePoint>& points)
   {
     Json list = Json::array();
-    for (const OutlinePoint& point : points)
+    for (const OutlinePoint& point : points) {
       list.push_back(Json::array({toJson(point.a), toJson(point.b)}));
+      if (point.bulge != Number{})
+        list.back().push_back(toJson(point.bulge));
+    }
     set(key, list);
   }
   template <class... Ts, std::size_t N>
@@ -82,6 +101,16 @@ public:
   void choice(std::string_view key, Enum& value, const std::array<std::string_view, N>& names)
   {
     set(key, names[static_cast<std::size_t>(value)]);
+  }
+  /// Left out while it is the first kind.
+  template <class... Ts, std::size_t N>
+  void nestedChoice(std::string_view key, std::variant<Ts...>& value, const std::array<std::string_view, N>& names)
+  {
+    if (value.index() == 0)
+      return;
+    JsonWriter inner;
+    inner.choice("kind", value, names);
+    set(key, std::move(inner.json));
   }
   template <class T>
   void list(std::string_view key, std::vector<T>& items)
@@ -179,6 +208,16 @@ public:
     if (const Json* found = find(spec.key, false))
       readNumber(std::string(spec.key), *found, value.emplace());
   }
+  void property(const NumberSpec& spec, Property& value)
+  {
+    if (const Json* found = find(spec.key, true))
+      readProperty(std::string(spec.key), *found, value);
+  }
+  void optionalProperty(const NumberSpec& spec, std::optional<Property>& value)
+  {
+    if (const Json* found = find(spec.key, false))
+      readProperty(std::string(spec.key), *found, value.emplace());
+  }
   void number3(const NumberSpec& spec, Number3& value)
   {
     const Json* found = find(spec.key, false);
@@ -200,11 +239,13 @@ public:
       return wrong(key, "must be a list of points");
     for (const Json& item : *found) {
       const std::string at = std::string(key) + "/" + std::to_string(points.size());
-      if (!item.is_array() || item.size() != 2)
-        return wrong(at, "must be a pair of numbers");
+      if (!item.is_array() || item.size() < 2 || item.size() > 3)
+        return wrong(at, "must be a pair of numbers, or three for a point with an arc after it");
       OutlinePoint& point = points.emplace_back();
       readNumber(at + "/0", item[0], point.a);
       readNumber(at + "/1", item[1], point.b);
+      if (item.size() == 3)
+        readNumber(at + "/2", item[2], point.bulge);
     }
   }
   template <class... Ts, std::size_t N>
@@ -222,6 +263,23 @@ public:
   {
     if (const auto index = readChoice(key, names))
       value = static_cast<Enum>(*index);
+  }
+  template <class... Ts, std::size_t N>
+  void nestedChoice(std::string_view key, std::variant<Ts...>& value, const std::array<std::string_view, N>& names)
+  {
+    const Json* found = find(key, false);
+    if (found == nullptr)
+      return;
+    if (!found->is_object())
+      return wrong(key, "must be an object");
+    const Json* outerAt = std::exchange(at_, found);
+    const std::string outerPath = path_;
+    path_ += "/" + std::string(key);
+    std::set<std::string> outerKnown = std::exchange(known_, {});
+    choice("kind", value, names);
+    known_ = std::move(outerKnown);
+    path_ = outerPath;
+    at_ = outerAt;
   }
   template <class T>
   void list(std::string_view key, std::vector<T>& items)
@@ -355,9 +413,27 @@ private:
       return;
     }
     const bool complete = json.is_object() && json.contains("si") && json["si"].is_number();
-    if (!complete || (json.contains("text") && !json["text"].is_string()))
-      return wrong(key, "must be a number in SI, or an object with “si” (a number) and “text”");
-    value = {json["si"].get<double>(), json.value("text", std::string())};
+    const bool formula = complete && json.contains("formula");
+    const char* words = formula ? "formula" : "text";
+    if (!complete || (json.contains(words) && !json[words].is_string()))
+      return wrong(key, "must be a number in SI, or an object with “si” (a number) and “text” or “formula”");
+    value = {json["si"].get<double>(), json.value(words, std::string()), formula};
+  }
+  void readProperty(const std::string& key, const Json& json, Property& value)
+  {
+    if (!json.is_object() || !json.contains("table"))
+      return readNumber(key, json, value);
+    const auto isPair = [](const Json& point) { return point.is_array() && point.size() == 2; };
+    const Json& table = json["table"];
+    if (!table.is_array() || table.empty() || !std::all_of(table.begin(), table.end(), isPair))
+      return wrong(key + "/table", "must be a list of pairs: temperature, value");
+    for (const Json& point : table) {
+      const std::string at = key + "/table/" + std::to_string(value.table.size());
+      TablePoint& added = value.table.emplace_back();
+      readNumber(at + "/0", point[0], added.at);
+      readNumber(at + "/1", point[1], added.value);
+    }
+    value.si = value.table.front().value.si;
   }
   template <std::size_t N>
   std::optional<std::size_t> readChoice(std::string_view key, const std::array<std::string_view, N>& names)
@@ -403,9 +479,10 @@ std::optional<Failure> doubledId(const Project& p, const JsonReader& reader)
 {
   std::set<std::string> seen;
   const auto check = [&](const auto& items, std::string_view list) { return doubledId(items, list, seen, reader); };
-  for (auto found : {check(p.materials, "materials"), check(p.finishes, "finishes"), check(p.parts, "parts"),
-                     check(p.surfaces, "surfaces"), check(p.sources, "sources"), check(p.boundaries, "boundaries"),
-                     check(p.contacts, "contacts"), check(p.cases, "cases"), check(p.watches, "watches")})
+  for (auto found : {check(p.parameters, "parameters"), check(p.groups, "groups"), check(p.materials, "materials"),
+                     check(p.finishes, "finishes"), check(p.parts, "parts"), check(p.surfaces, "surfaces"),
+                     check(p.sources, "sources"), check(p.boundaries, "boundaries"), check(p.contacts, "contacts"),
+                     check(p.cases, "cases"), check(p.watches, "watches")})
     if (found)
       return found;
   return std::nullopt;

@@ -9,13 +9,14 @@
 
 /// One description of every object's keys, read by all who walk over a project: the file reader and writer,
 /// the list of editable fields, the search for misspelt keys. An archive offers
-///   text, reference, references, flag, number, optionalNumber, number3, outline, choice, list, nested, unknown.
+///   text, references, flag, number, optionalNumber, property, optionalProperty, number3, outline, choice,
+///   nestedChoice, list, nested, unknown.
 /// Keys stand here in the order of the file.
 namespace kiln
 {
 
 /// Which values a number may take.
-enum class Range { Any, Positive, NonNegative, Fraction };
+enum class Range { Any, Positive, NonNegative, Fraction, Count };
 
 /// What one number of an object is.
 struct NumberSpec {
@@ -23,6 +24,7 @@ struct NumberSpec {
   std::string_view label;
   Quantity quantity;
   Range range = Range::Any;
+  bool varies = false; ///< a formula may use the place x, y, z
 };
 
 namespace describing
@@ -31,13 +33,23 @@ inline constexpr std::array<std::string_view, 8> formKinds{"block", "cylinder", 
                                                            "cone",  "torus",    "prism", "turnedProfile"};
 inline constexpr std::array<std::string_view, 5> sourceKinds{"partPower", "partDensity", "surfacePower", "surfaceFlux",
                                                              "pointPower"};
-inline constexpr std::array<std::string_view, 5> boundaryKinds{"convection", "radiation", "fixedSurface", "fixedPart",
-                                                               "fixedPoint"};
-inline constexpr std::array<std::string_view, 5> exchangeKinds{"perfect", "none", "areaConductance", "areaResistance",
-                                                               "totalResistance"};
+inline constexpr std::array<std::string_view, 7> boundaryKinds{"convection", "radiation",   "fixedSurface", "fixedPart",
+                                                               "fixedPoint", "correlation", "bodyContact"};
+inline constexpr std::array<std::string_view, 9> situationKinds{
+    "verticalPlate", "plateFacingUp", "plateFacingDown", "verticalCylinder", "horizontalCylinder",
+    "sphere",        "alongPlate",    "acrossCylinder",  "insideTube"};
+inline constexpr std::array<std::string_view, 2> fluidKinds{"air", "water"};
+inline constexpr std::array<std::string_view, 6> exchangeKinds{
+    "perfect", "none", "areaConductance", "areaResistance", "totalResistance", "gap"};
 inline constexpr std::array<std::string_view, 5> figureKinds{"part", "surface", "point", "surfaceHeat", "contactHeat"};
 inline constexpr std::array<std::string_view, 3> extremeKinds{"hottest", "coldest", "mean"};
-inline constexpr std::array<std::string_view, 2> stepActions{"join", "cut"};
+inline constexpr std::array<std::string_view, 7> stepActions{"join", "cut", "round", "bevel", "push", "tilt", "split"};
+inline constexpr std::array<std::string_view, 3> repeatKinds{"once", "row", "ring"};
+inline constexpr std::array<std::string_view, 4> splitKinds{"line", "rectangle", "circle", "outline"};
+inline constexpr std::array<std::string_view, 18> quantityKinds{
+    "number",          "length",         "area",        "angle",        "temperature", "temperatureDifference",
+    "power",           "heatFlux",       "heatDensity", "conductivity", "density",     "specificHeat",
+    "areaConductance", "areaResistance", "resistance",  "speed",        "pressure",    "time"};
 } // namespace describing
 
 template <class A>
@@ -83,6 +95,7 @@ void describe(A& a, Prism& p)
 {
   a.outline("outline", p.outline);
   a.number({"height", "Height", Quantity::Length, Range::Positive}, p.height);
+  a.optionalText("upTo", p.upTo);
 }
 template <class A>
 void describe(A& a, TurnedProfile& t)
@@ -98,11 +111,98 @@ void describe(A& a, PlacedForm& s)
   a.number3({"rotation", "Rotation", Quantity::Angle}, s.placement.rotation);
 }
 template <class A>
+void describe(A&, Once&)
+{
+}
+template <class A>
+void describe(A& a, Row& r)
+{
+  a.number({"count", "Copies", Quantity::Plain, Range::Count}, r.count);
+  a.number3({"pitch", "Pitch", Quantity::Length}, r.pitch);
+}
+template <class A>
+void describe(A& a, Ring& r)
+{
+  a.number({"count", "Copies", Quantity::Plain, Range::Count}, r.count);
+  a.number({"angle", "Angle from one to the next", Quantity::Angle}, r.angle);
+  a.number3({"centre", "Ring centre", Quantity::Length}, r.centre);
+  a.number3({"axis", "Ring axis", Quantity::Plain}, r.axis);
+}
+template <class A>
+void describe(A& a, Join& j)
+{
+  describe(a, j.shape);
+  a.nestedChoice("repeat", j.repeat, describing::repeatKinds);
+}
+template <class A>
+void describe(A& a, Cut& c)
+{
+  describe(a, c.shape);
+  a.nestedChoice("repeat", c.repeat, describing::repeatKinds);
+}
+template <class A>
+void describe(A& a, RoundEdges& r)
+{
+  a.references("faces", r.faces);
+  a.number({"radius", "Radius", Quantity::Length, Range::Positive}, r.radius);
+}
+template <class A>
+void describe(A& a, BevelEdges& b)
+{
+  a.references("faces", b.faces);
+  a.number({"distance", "Distance", Quantity::Length, Range::Positive}, b.distance);
+}
+template <class A>
+void describe(A& a, PushFace& p)
+{
+  a.text("face", p.face);
+  a.number({"distance", "Outwards by", Quantity::Length}, p.distance);
+}
+template <class A>
+void describe(A& a, TiltFace& t)
+{
+  a.text("face", t.face);
+  a.number({"angle", "Lean outwards", Quantity::Angle}, t.angle);
+}
+template <class A>
+void describe(A& a, SplitByLine& l)
+{
+  a.number({"fromA", "From, along", Quantity::Length}, l.fromA);
+  a.number({"fromB", "From, across", Quantity::Length}, l.fromB);
+  a.number({"toA", "To, along", Quantity::Length}, l.toA);
+  a.number({"toB", "To, across", Quantity::Length}, l.toB);
+}
+template <class A>
+void describe(A& a, SplitByRectangle& r)
+{
+  a.number({"centreA", "Centre, along", Quantity::Length}, r.centreA);
+  a.number({"centreB", "Centre, across", Quantity::Length}, r.centreB);
+  a.number({"sizeA", "Size, along", Quantity::Length, Range::Positive}, r.sizeA);
+  a.number({"sizeB", "Size, across", Quantity::Length, Range::Positive}, r.sizeB);
+}
+template <class A>
+void describe(A& a, SplitByCircle& c)
+{
+  a.number({"centreA", "Centre, along", Quantity::Length}, c.centreA);
+  a.number({"centreB", "Centre, across", Quantity::Length}, c.centreB);
+  a.number({"radius", "Radius", Quantity::Length, Range::Positive}, c.radius);
+}
+template <class A>
+void describe(A& a, SplitByOutline& o)
+{
+  a.outline("outline", o.outline);
+}
+template <class A>
+void describe(A& a, SplitFace& s)
+{
+  a.text("face", s.face);
+  a.choice("line", s.line, describing::splitKinds);
+}
+template <class A>
 void describe(A& a, ShapeStep& s)
 {
   a.text("id", s.id);
   a.choice("do", s.action, describing::stepActions);
-  describe(a, s.shape);
   a.unknown(s.unknown);
 }
 template <class A>
@@ -113,13 +213,36 @@ void describeObject(A& a, Object& o)
   a.optionalText("comment", o.comment);
 }
 template <class A>
+void describe(A& a, Parameter& p)
+{
+  describeObject(a, p);
+  a.choice("quantity", p.quantity, describing::quantityKinds);
+  a.number({"value", "Value", p.quantity}, p.value);
+  a.optionalNumber({"low", "Slider from", p.quantity}, p.low);
+  a.optionalNumber({"high", "Slider to", p.quantity}, p.high);
+  a.unknown(p.unknown);
+}
+template <class A>
+void describe(A& a, PartGroup& g)
+{
+  describeObject(a, g);
+  a.flag("muted", g.muted);
+  a.unknown(g.unknown);
+}
+template <class A>
 void describe(A& a, Material& m)
 {
   describeObject(a, m);
-  a.number({"conductivity", "Conductivity k", Quantity::Conductivity, Range::Positive}, m.conductivity);
+  constexpr Quantity k = Quantity::Conductivity;
+  a.property({"conductivity", "Conductivity k", k, Range::Positive}, m.conductivity);
+  a.optionalProperty({"conductivityY", "Conductivity k, second axis", k, Range::Positive}, m.conductivityY);
+  a.optionalProperty({"conductivityZ", "Conductivity k, third axis", k, Range::Positive}, m.conductivityZ);
   a.optionalNumber({"density", "Density", Quantity::Density, Range::Positive}, m.density);
-  a.optionalNumber({"specificHeat", "Specific heat", Quantity::SpecificHeat, Range::Positive}, m.specificHeat);
+  a.optionalProperty({"specificHeat", "Specific heat", Quantity::SpecificHeat, Range::Positive}, m.specificHeat);
   a.optionalNumber({"emissivity", "Typical emissivity", Quantity::Plain, Range::Fraction}, m.emissivity);
+  a.optionalNumber({"serviceTemperature", "Service temperature", Quantity::Temperature, Range::NonNegative},
+                   m.serviceTemperature);
+  a.optionalText("source", m.source);
   a.unknown(m.unknown);
 }
 template <class A>
@@ -127,6 +250,7 @@ void describe(A& a, Finish& f)
 {
   describeObject(a, f);
   a.number({"emissivity", "Emissivity", Quantity::Plain, Range::Fraction}, f.emissivity);
+  a.optionalNumber({"solarAbsorptance", "Solar absorptance", Quantity::Plain, Range::Fraction}, f.solarAbsorptance);
   a.references("surfaces", f.surfaces);
   a.unknown(f.unknown);
 }
@@ -135,8 +259,11 @@ void describe(A& a, Part& p)
 {
   describeObject(a, p);
   a.optionalText("material", p.material);
+  a.optionalText("group", p.group);
   describe(a, p.shape);
   a.list("steps", p.steps);
+  a.nestedChoice("repeat", p.repeat, describing::repeatKinds);
+  a.number3({"materialAxes", "Material axes turned", Quantity::Angle}, p.materialAxes);
   a.optionalNumber({"meshSize", "Mesh size", Quantity::Length, Range::Positive}, p.meshSize);
   a.flag("muted", p.muted);
   a.unknown(p.unknown);
@@ -148,13 +275,33 @@ void describe(A& a, Facing& f)
   a.number({"within", "Within", Quantity::Angle, Range::NonNegative}, f.within);
 }
 template <class A>
+void describe(A& a, Within& w)
+{
+  a.optionalNumber({"lowX", "x from", Quantity::Length}, w.lowX);
+  a.optionalNumber({"highX", "x to", Quantity::Length}, w.highX);
+  a.optionalNumber({"lowY", "y from", Quantity::Length}, w.lowY);
+  a.optionalNumber({"highY", "y to", Quantity::Length}, w.highY);
+  a.optionalNumber({"lowZ", "z from", Quantity::Length}, w.lowZ);
+  a.optionalNumber({"highZ", "z to", Quantity::Length}, w.highZ);
+}
+template <class A>
+void describe(A& a, Near& n)
+{
+  a.number3({"place", "Place", Quantity::Length}, n.place);
+  a.number({"distance", "Within", Quantity::Length, Range::NonNegative}, n.distance);
+}
+template <class A>
 void describe(A& a, Surface& s)
 {
   describeObject(a, s);
   a.references("exposedOf", s.exposedOf);
   a.references("faces", s.faces);
   a.nested("facing", s.facing);
+  a.nested("within", s.within);
+  a.nested("near", s.near);
   a.references("except", s.except);
+  a.references("added", s.added);
+  a.references("without", s.without);
   a.unknown(s.unknown);
 }
 template <class A>
@@ -167,7 +314,7 @@ template <class A>
 void describe(A& a, PartDensity& p)
 {
   a.references("parts", p.parts);
-  a.number({"density", "Heat density", Quantity::HeatDensity}, p.density);
+  a.number({"density", "Heat density", Quantity::HeatDensity, Range::Any, true}, p.density);
 }
 template <class A>
 void describe(A& a, SurfacePower& s)
@@ -179,7 +326,7 @@ template <class A>
 void describe(A& a, SurfaceFlux& s)
 {
   a.text("surface", s.surface);
-  a.number({"flux", "Heat flux", Quantity::HeatFlux}, s.flux);
+  a.number({"flux", "Heat flux", Quantity::HeatFlux, Range::Any, true}, s.flux);
 }
 template <class A>
 void describe(A& a, PointPower& p)
@@ -199,8 +346,27 @@ template <class A>
 void describe(A& a, Convection& c)
 {
   a.text("surface", c.surface);
-  a.number({"coefficient", "Coefficient h", Quantity::AreaConductance, Range::NonNegative}, c.coefficient);
+  a.property({"coefficient", "Coefficient h", Quantity::AreaConductance, Range::NonNegative, true}, c.coefficient);
+  a.number({"ambient", "Ambient", Quantity::Temperature, Range::NonNegative, true}, c.ambient);
+}
+template <class A>
+void describe(A& a, CorrelatedConvection& c)
+{
+  a.text("surface", c.surface);
+  a.choice("situation", c.situation, describing::situationKinds);
+  a.choice("fluid", c.fluid, describing::fluidKinds);
+  a.number({"size", "Size", Quantity::Length, Range::Positive}, c.size);
+  a.optionalNumber({"diameter", "Diameter", Quantity::Length, Range::Positive}, c.diameter);
+  a.optionalNumber({"speed", "Speed", Quantity::Speed, Range::NonNegative}, c.speed);
+  a.optionalNumber({"length", "Tube length", Quantity::Length, Range::Positive}, c.length);
   a.number({"ambient", "Ambient", Quantity::Temperature, Range::NonNegative}, c.ambient);
+}
+template <class A>
+void describe(A& a, BodyContact& c)
+{
+  a.text("surface", c.surface);
+  a.number({"conductance", "Area conductance", Quantity::AreaConductance, Range::Positive}, c.conductance);
+  a.number({"temperature", "Body temperature", Quantity::Temperature, Range::NonNegative}, c.temperature);
 }
 template <class A>
 void describe(A& a, Radiation& r)
@@ -213,7 +379,7 @@ template <class A>
 void describe(A& a, FixedSurface& f)
 {
   a.text("surface", f.surface);
-  a.number({"temperature", "Temperature", Quantity::Temperature, Range::NonNegative}, f.temperature);
+  a.number({"temperature", "Temperature", Quantity::Temperature, Range::NonNegative, true}, f.temperature);
 }
 template <class A>
 void describe(A& a, FixedPart& f)
@@ -257,6 +423,14 @@ template <class A>
 void describe(A& a, TotalResistance& r)
 {
   a.number({"resistance", "Total resistance", Quantity::Resistance, Range::Positive}, r.resistance);
+}
+template <class A>
+void describe(A& a, Gap& g)
+{
+  a.number({"thickness", "Thickness", Quantity::Length, Range::Positive}, g.thickness);
+  a.number({"conductivity", "Conductivity k", Quantity::Conductivity, Range::Positive}, g.conductivity);
+  a.optionalNumber({"emissivityA", "Emissivity, first side", Quantity::Plain, Range::Fraction}, g.emissivityA);
+  a.optionalNumber({"emissivityB", "Emissivity, second side", Quantity::Plain, Range::Fraction}, g.emissivityB);
 }
 template <class A>
 void describe(A& a, Contact& c)
@@ -320,12 +494,21 @@ void describe(A& a, MeshSettings& m)
   a.unknown(m.unknown);
 }
 template <class A>
+void describe(A& a, Environment& e)
+{
+  a.number3({"gravity", "Gravity", Quantity::Plain}, e.gravity);
+  a.number({"airPressure", "Air pressure", Quantity::Pressure, Range::Positive}, e.airPressure);
+  a.unknown(e.unknown);
+}
+template <class A>
 void describe(A& a, Project& p)
 {
   a.text("name", p.name);
   a.optionalText("comment", p.comment);
+  a.list("parameters", p.parameters);
   a.list("materials", p.materials);
   a.list("finishes", p.finishes);
+  a.list("groups", p.groups);
   a.list("parts", p.parts);
   a.list("surfaces", p.surfaces);
   a.list("sources", p.sources);
@@ -334,6 +517,7 @@ void describe(A& a, Project& p)
   a.list("cases", p.cases);
   a.list("watches", p.watches);
   a.nested("mesh", p.mesh);
+  a.nested("environment", p.environment);
   a.unknown(p.unknown);
 }
 

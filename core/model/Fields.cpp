@@ -1,6 +1,8 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "model/Fields.h"
 
+#include "model/Formula.h"
+
 #include <algorithm>
 #include <cmath>
 #include <numeric>
@@ -13,7 +15,11 @@ namespace
 template <class T>
 std::string_view kindWord()
 {
-  if constexpr (std::is_same_v<T, Material>)
+  if constexpr (std::is_same_v<T, Parameter>)
+    return "parameter ";
+  else if constexpr (std::is_same_v<T, PartGroup>)
+    return "part group ";
+  else if constexpr (std::is_same_v<T, Material>)
     return "material ";
   else if constexpr (std::is_same_v<T, Finish>)
     return "finish ";
@@ -48,8 +54,13 @@ public:
   void references(std::string_view key, std::vector<std::string>&) { keys_.emplace_back(key); }
   void changes(std::string_view key, std::vector<Change>&) { keys_.emplace_back(key); }
 
-  void number(const NumberSpec& spec, Number& number) { add(spec, &number, nullptr); }
-  void optionalNumber(const NumberSpec& spec, std::optional<Number>& number) { add(spec, nullptr, &number); }
+  void number(const NumberSpec& spec, Number& number) { add(spec).number = &number; }
+  void optionalNumber(const NumberSpec& spec, std::optional<Number>& number) { add(spec).optional = &number; }
+  void property(const NumberSpec& spec, Property& property) { add(spec).property = &property; }
+  void optionalProperty(const NumberSpec& spec, std::optional<Property>& property)
+  {
+    add(spec).optionalProperty = &property;
+  }
   void number3(const NumberSpec& spec, Number3& numbers)
   {
     keys_.emplace_back(spec.key);
@@ -68,6 +79,7 @@ public:
       const std::string at = std::string(key) + "." + std::to_string(index);
       addAt(at + ".a", "Outline point " + std::to_string(index) + ", first", spec, &point.a);
       addAt(at + ".b", "Outline point " + std::to_string(index) + ", second", spec, &point.b);
+      addAt(at + ".bulge", "Outline point " + std::to_string(index) + ", bulge", spec, &point.bulge);
       ++index;
     }
   }
@@ -80,6 +92,17 @@ public:
   template <class Enum, std::size_t N>
   requires std::is_enum_v<Enum>
   void choice(std::string_view key, Enum&, const std::array<std::string_view, N>&) { keys_.emplace_back(key); }
+  template <class... Ts, std::size_t N>
+  void nestedChoice(std::string_view key, std::variant<Ts...>& value, const std::array<std::string_view, N>& names)
+  {
+    keys_.emplace_back(key);
+    const std::string before = prefix_;
+    prefix_ += std::string(key) + ".";
+    std::vector<std::string> outer = std::exchange(keys_, {});
+    choice("kind", value, names);
+    keys_ = std::move(outer);
+    prefix_ = before;
+  }
   template <class T>
   void list(std::string_view key, std::vector<T>& items)
   {
@@ -132,15 +155,15 @@ private:
     objectName_ = outerName;
     keys_ = std::move(outer);
   }
-  void add(const NumberSpec& spec, Number* number, std::optional<Number>* optional)
+  Field& add(const NumberSpec& spec)
   {
     keys_.emplace_back(spec.key);
-    found.push_back({prefix_ + std::string(spec.key), objectId_, objectName_, std::string(spec.label), spec.quantity,
-                     spec.range, number, optional});
+    return found.emplace_back(Field{prefix_ + std::string(spec.key), objectId_, objectName_, std::string(spec.label),
+                                    spec.quantity, spec.range, spec.varies});
   }
   void addAt(const std::string& key, const std::string& label, const NumberSpec& spec, Number* number)
   {
-    found.push_back({prefix_ + key, objectId_, objectName_, label, spec.quantity, spec.range, number, nullptr});
+    found.push_back({prefix_ + key, objectId_, objectName_, label, spec.quantity, spec.range, spec.varies, number});
   }
 
   std::string prefix_;
@@ -165,6 +188,59 @@ std::size_t editDistance(const std::string& a, const std::string& b)
 }
 
 } // namespace
+
+const Number* Field::value() const
+{
+  if (number != nullptr)
+    return number;
+  if (property != nullptr)
+    return property;
+  if (optional != nullptr)
+    return optional->has_value() ? &optional->value() : nullptr;
+  return optionalProperty->has_value() ? &optionalProperty->value() : nullptr;
+}
+
+Number* Field::value() { return const_cast<Number*>(std::as_const(*this).value()); }
+
+const std::vector<TablePoint>* Field::table() const
+{
+  const Property* own = property != nullptr                                            ? property
+                        : optionalProperty != nullptr && optionalProperty->has_value() ? &optionalProperty->value()
+                                                                                       : nullptr;
+  return own != nullptr && !own->table.empty() ? &own->table : nullptr;
+}
+
+void Field::assign(Number value) const
+{
+  if (number != nullptr)
+    *number = std::move(value);
+  else if (optional != nullptr)
+    *optional = std::move(value);
+  else if (property != nullptr)
+    *property = Property{std::move(value), {}};
+  else
+    *optionalProperty = Property{std::move(value), {}};
+}
+
+void Field::assignTable(std::vector<TablePoint> points) const
+{
+  Property made;
+  if (!points.empty())
+    made.si = points.front().value.si;
+  made.table = std::move(points);
+  if (property != nullptr)
+    *property = std::move(made);
+  else if (optionalProperty != nullptr)
+    *optionalProperty = std::move(made);
+}
+
+void Field::clear() const
+{
+  if (optional != nullptr)
+    optional->reset();
+  if (optionalProperty != nullptr)
+    optionalProperty->reset();
+}
 
 std::vector<Field> fields(Project& project)
 {
@@ -196,6 +272,8 @@ std::optional<std::string> outsideRange(double si, Range range, Quantity quantit
     return "is " + shown + "; it must be greater than zero";
   if (range == Range::NonNegative && si < 0)
     return "is " + shown + "; it must not be negative";
+  if (range == Range::Count && (si < 1 || si > 1000 || si != std::round(si)))
+    return "is " + shown + "; it must be a whole number from 1 to 1000";
   if (range == Range::Fraction && (si <= 0 || si > 1))
     return "is " + shown + "; it must be above 0 and at most 1";
   return std::nullopt;
@@ -228,16 +306,17 @@ Expected<void> setField(Project& project, const std::string& path, const std::st
     return failure(Failure::Kind::NotReady, "field " + path, "There is no field of this name.",
                    nearest.empty() ? "Write object.key, for example coils.power." : "Did you mean " + nearest + "?");
   }
-  auto parsed = parseQuantity(typed, at->quantity);
-  if (!parsed) {
-    Failure refused = parsed.error();
+  auto entry = readEntry(project, typed, at->quantity, TemperatureUnit::Celsius, at->varies);
+  if (!entry) {
+    Failure refused = entry.error();
     refused.object = "field " + path;
     return tl::unexpected(refused);
   }
-  if (const auto wrong = outsideRange(parsed->si, at->range, at->quantity))
+  if (const auto wrong = outsideRange(entry->number.si, at->range, at->quantity))
     return failure(Failure::Kind::NotReady, at->objectName, at->label + " " + *wrong + ".", "Enter another value.");
-  at->assign({parsed->si, typed});
-  return {};
+  at->assign(entry->number);
+  const std::vector<FormulaProblem> problems = applyParameters(project);
+  return problems.empty() ? Expected<void>{} : tl::unexpected(problems.front().failure);
 }
 
 Expected<Project> projectForCase(const Project& project, const Case& oneCase)
@@ -255,6 +334,7 @@ Expected<Project> projectForCase(const Project& project, const Case& oneCase)
                      "Remove the change or name an existing field.");
     at->assign(change.value);
   }
+  applyParameters(changed);
   return changed;
 }
 

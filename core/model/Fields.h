@@ -18,22 +18,22 @@ struct Field {
   std::string label;      ///< "Power"
   Quantity quantity = Quantity::Plain;
   Range range = Range::Any;
+  bool varies = false;                       ///< its formula may use x, y, z
   Number* number = nullptr;                  ///< set, or
-  std::optional<Number>* optional = nullptr; ///< set when the number may be missing
+  std::optional<Number>* optional = nullptr; ///< set when the number may be missing, or
+  Property* property = nullptr;              ///< set when it may be a table against temperature, or
+  std::optional<Property>* optionalProperty = nullptr;
 
-  [[nodiscard]] const Number* value() const
-  {
-    if (number != nullptr)
-      return number;
-    return optional->has_value() ? &optional->value() : nullptr;
-  }
-  void assign(Number value) const
-  {
-    if (number != nullptr)
-      *number = std::move(value);
-    else
-      *optional = std::move(value);
-  }
+  [[nodiscard]] bool mayBeMissing() const { return optional != nullptr || optionalProperty != nullptr; }
+  [[nodiscard]] bool mayBeTable() const { return property != nullptr || optionalProperty != nullptr; }
+  [[nodiscard]] const Number* value() const;
+  [[nodiscard]] Number* value();
+  /// The points of a table, nullptr when this is no table.
+  [[nodiscard]] const std::vector<TablePoint>* table() const;
+  /// Replaces a number, or a table by a number.
+  void assign(Number value) const;
+  void assignTable(std::vector<TablePoint> points) const;
+  void clear() const; ///< only where it may be missing
 };
 
 /// Every number of the project, in file order. Pointers stay valid while the project's lists do.

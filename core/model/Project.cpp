@@ -23,6 +23,22 @@ const std::string& surfaceIn(const Variant& variant)
 
 } // namespace
 
+PropertyValue valueAt(const Property& property, double temperature)
+{
+  const std::vector<TablePoint>& table = property.table;
+  if (table.empty())
+    return {property.si, 0};
+  if (temperature <= table.front().at.si)
+    return {table.front().value.si, 0};
+  if (temperature >= table.back().at.si)
+    return {table.back().value.si, 0};
+  const auto above = std::upper_bound(table.begin(), table.end(), temperature,
+                                      [](double t, const TablePoint& point) { return t < point.at.si; });
+  const auto below = above - 1;
+  const double slope = (above->value.si - below->value.si) / (above->at.si - below->at.si);
+  return {below->value.si + slope * (temperature - below->at.si), slope};
+}
+
 bool isHeat(const Watch& watch)
 {
   return std::holds_alternative<SurfaceHeat>(watch.figure) || std::holds_alternative<ContactHeat>(watch.figure);
@@ -36,9 +52,9 @@ std::string freeId(const Project& project, const std::string& base)
 {
   const auto taken = [&](const std::string& id) {
     const auto in = [&](const auto& list) { return findById(list, id) != nullptr; };
-    return in(project.materials) || in(project.finishes) || in(project.parts) || in(project.surfaces) ||
-           in(project.sources) || in(project.boundaries) || in(project.contacts) || in(project.cases) ||
-           in(project.watches);
+    return in(project.parameters) || in(project.groups) || in(project.materials) || in(project.finishes) ||
+           in(project.parts) || in(project.surfaces) || in(project.sources) || in(project.boundaries) ||
+           in(project.contacts) || in(project.cases) || in(project.watches);
   };
   for (int i = 1;; ++i)
     if (const std::string id = base + "-" + std::to_string(i); !taken(id))

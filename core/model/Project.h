@@ -2,6 +2,7 @@
 #pragma once
 
 #include "model/Shape.h"
+#include "units/Quantity.h"
 
 #include <optional>
 #include <string>
@@ -20,24 +21,47 @@ struct Object {
   bool operator==(const Object&) const = default;
 };
 
+/// A named value, used by its name in the formulas of any field.
+struct Parameter : Object {
+  Quantity quantity = Quantity::Plain;
+  Number value;
+  std::optional<Number> low, high; ///< ends of its slider
+  bool operator==(const Parameter&) const = default;
+};
+
+/// Conductivity is the same in all directions, or has its own values along the second and third material axis.
 struct Material : Object {
-  Number conductivity;                         // W/(m·K)
-  std::optional<Number> density, specificHeat; // kg/m³, J/(kg·K)
-  std::optional<Number> emissivity;            // typical
+  Property conductivity;                                // W/(m·K)
+  std::optional<Property> conductivityY, conductivityZ; // W/(m·K)
+  std::optional<Number> density;                        // kg/m³
+  std::optional<Property> specificHeat;                 // J/(kg·K)
+  std::optional<Number> emissivity;                     // typical
+  std::optional<Number> serviceTemperature;             // K, offered as the limit of parts made of it
+  std::string source;                                   // where the values come from
   bool operator==(const Material&) const = default;
 };
 
 /// The emissivity of surfaces, apart from the material beneath. A later finish wins over an earlier one.
 struct Finish : Object {
   Number emissivity;
+  std::optional<Number> solarAbsorptance;
   std::vector<std::string> surfaces;
   bool operator==(const Finish&) const = default;
 };
 
+/// Parts that are folded, muted, summed and watched as one.
+struct PartGroup : Object {
+  bool muted = false;
+  bool operator==(const PartGroup&) const = default;
+};
+
 struct Part : Object {
   std::string material;
+  std::string group; // id, may be empty
   PlacedForm shape;
   std::vector<ShapeStep> steps;
+  Repeat repeat;                  // of the whole body; the copies are one part
+  Number3 materialAxes;           // rad, turns the material's axes within the part's frame
   std::optional<Number> meshSize; // m
   bool muted = false;             // left out of the model
   bool operator==(const Part&) const = default;
@@ -50,12 +74,30 @@ struct Facing {
   bool operator==(const Facing&) const = default;
 };
 
-/// A rule: (exposed faces of parts + named faces), kept where they face a direction, minus other surfaces.
+/// Faces whose middle lies between two corners; a missing bound leaves that side open.
+struct Within {
+  std::optional<Number> lowX, highX, lowY, highY, lowZ, highZ; // m
+  bool operator==(const Within&) const = default;
+};
+
+/// Faces whose middle lies no farther than a distance from a place.
+struct Near {
+  Number3 place;
+  Number distance;
+  bool operator==(const Near&) const = default;
+};
+
+/// A rule: exposed faces of parts and named faces, kept where they face a direction, lie within a box and near a
+/// place, minus other surfaces; then faces picked by hand are added and left out.
 struct Surface : Object {
-  std::vector<std::string> exposedOf; // part ids
+  std::vector<std::string> exposedOf; // part or part group ids
   std::vector<std::string> faces;     // lasting names, "shell.top" or, for every face of a part, "shell.*"
   std::optional<Facing> facing;
-  std::vector<std::string> except; // surface ids
+  std::optional<Within> within;
+  std::optional<Near> near;
+  std::vector<std::string> except;  // surface ids
+  std::vector<std::string> added;   // lasting names, picked by hand, whatever the rest of the rule says
+  std::vector<std::string> without; // lasting names, left out by hand
   bool operator==(const Surface&) const = default;
 };
 
@@ -93,8 +135,40 @@ struct HeatSource : Object {
 
 struct Convection {
   std::string surface;
-  Number coefficient, ambient; // W/(m²·K), K
+  Property coefficient; // W/(m²·K), a table runs against the surface temperature
+  Number ambient;       // K
   bool operator==(const Convection&) const = default;
+};
+/// The situations a convection coefficient can be estimated for.
+enum class FlowSituation {
+  VerticalPlate,
+  PlateFacingUp,
+  PlateFacingDown,
+  VerticalCylinder,
+  HorizontalCylinder,
+  Sphere,
+  AlongPlate,
+  AcrossCylinder,
+  InsideTube
+};
+enum class Fluid { Air, Water };
+/// Convection whose coefficient follows the local surface temperature by a correlation.
+struct CorrelatedConvection {
+  std::string surface;
+  FlowSituation situation = FlowSituation::VerticalPlate;
+  Fluid fluid = Fluid::Air;
+  Number size;                    // m, what the correlation is written in: height, diameter, length, area ÷ perimeter
+  std::optional<Number> diameter; // m, of a vertical cylinder
+  std::optional<Number> speed;    // m/s, of forced flow
+  std::optional<Number> length;   // m, of a tube
+  Number ambient;                 // K
+  bool operator==(const CorrelatedConvection&) const = default;
+};
+/// A surface against a body that is not modelled, at a temperature of its own.
+struct BodyContact {
+  std::string surface;
+  Number conductance, temperature; // W/(m²·K), K
+  bool operator==(const BodyContact&) const = default;
 };
 struct Radiation {
   std::string surface;
@@ -119,7 +193,7 @@ struct FixedPoint {
 };
 
 struct Boundary : Object {
-  std::variant<Convection, Radiation, FixedSurface, FixedPart, FixedPoint> condition;
+  std::variant<Convection, Radiation, FixedSurface, FixedPart, FixedPoint, CorrelatedConvection, BodyContact> condition;
   bool muted = false;
   bool operator==(const Boundary&) const = default;
 };
@@ -143,10 +217,17 @@ struct TotalResistance {
   bool operator==(const TotalResistance&) const = default;
 };
 
+/// A thin layer of something between the parts, with radiation across it where both emissivities are given.
+struct Gap {
+  Number thickness, conductivity; // m, W/(m·K)
+  std::optional<Number> emissivityA, emissivityB;
+  bool operator==(const Gap&) const = default;
+};
+
 /// How the touching faces of two parts exchange heat. A touching pair without one is perfect and says so.
 struct Contact : Object {
   std::string partA, partB;
-  std::variant<PerfectContact, NoContact, AreaConductance, AreaResistance, TotalResistance> exchange;
+  std::variant<PerfectContact, NoContact, AreaConductance, AreaResistance, TotalResistance, Gap> exchange;
   bool operator==(const Contact&) const = default;
 };
 
@@ -201,12 +282,22 @@ struct MeshSettings {
   bool operator==(const MeshSettings&) const = default;
 };
 
+/// What correlations need to know once a project.
+struct Environment {
+  Number3 gravity{{0, {}}, {0, {}}, {-1, {}}}; // direction
+  Number airPressure{101325, "101.325 kPa"};   // Pa
+  UnknownKeys unknown;
+  bool operator==(const Environment&) const = default;
+};
+
 /// Everything the engineer set. Compared and copied by value.
 struct Project {
   std::string name;
   std::string comment;
+  std::vector<Parameter> parameters;
   std::vector<Material> materials;
   std::vector<Finish> finishes;
+  std::vector<PartGroup> groups;
   std::vector<Part> parts;
   std::vector<Surface> surfaces;
   std::vector<HeatSource> sources;
@@ -215,6 +306,7 @@ struct Project {
   std::vector<Case> cases;
   std::vector<Watch> watches;
   MeshSettings mesh;
+  std::optional<Environment> environment; // nothing: not asked yet, the usual values count
   UnknownKeys unknown;
   bool operator==(const Project&) const = default;
 };

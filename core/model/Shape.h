@@ -43,13 +43,15 @@ struct Torus {
   bool operator==(const Torus&) const = default;
 };
 struct OutlinePoint {
-  Number a, b; ///< x, y of a prism; r, z of a turned profile
+  Number a, b;    ///< x, y of a prism; r, z of a turned profile
+  Number bulge{}; ///< height of the arc to the next point over its chord, to the right of it; 0 is a straight line
   bool operator==(const OutlinePoint&) const = default;
 };
-/// Outline in x, y, drawn out along z.
+/// Outline in x, y, drawn out along z: by a height, or up to a flat face of another part ("lid.bottom").
 struct Prism {
   std::vector<OutlinePoint> outline;
   Number height;
+  std::string upTo{}; ///< the height follows this face when it is named
   bool operator==(const Prism&) const = default;
 };
 /// Outline in r, z, turned about z.
@@ -73,13 +75,90 @@ struct PlacedForm {
   bool operator==(const PlacedForm&) const = default;
 };
 
-/// A further form joined to a part or cut from it, in the part's frame, in the listed order.
-struct ShapeStep {
-  enum class Action { Join, Cut };
+struct Once {
+  bool operator==(const Once&) const = default;
+};
+/// Copies along a line.
+struct Row {
+  Number count{2, "2"};
+  Number3 pitch;
+  bool operator==(const Row&) const = default;
+};
+/// Copies around an axis, both in the part's frame.
+struct Ring {
+  Number count{2, "2"};
+  Number angle{}; ///< from one to the next; 0 spreads them over a full turn
+  Number3 centre;
+  Number3 axis{{0, {}}, {0, {}}, {1, {}}}; ///< direction
+  bool operator==(const Ring&) const = default;
+};
+using Repeat = std::variant<Once, Row, Ring>;
 
-  std::string id; ///< gives its faces their lasting names: part.step.face
-  Action action = Action::Cut;
+/// A further form joined to the part, in the part's frame.
+struct Join {
   PlacedForm shape;
+  Repeat repeat{};
+  bool operator==(const Join&) const = default;
+};
+/// A form cut from the part, in the part's frame.
+struct Cut {
+  PlacedForm shape;
+  Repeat repeat{};
+  bool operator==(const Cut&) const = default;
+};
+/// Edges between the named faces made round; one face alone: all its edges.
+struct RoundEdges {
+  std::vector<std::string> faces;
+  Number radius;
+  bool operator==(const RoundEdges&) const = default;
+};
+/// The same edges cut off at equal distances.
+struct BevelEdges {
+  std::vector<std::string> faces;
+  Number distance;
+  bool operator==(const BevelEdges&) const = default;
+};
+/// A flat face moved along its normal, outwards when positive; its neighbours follow straight.
+struct PushFace {
+  std::string face;
+  Number distance;
+  bool operator==(const PushFace&) const = default;
+};
+/// A face turned about the line where it meets the base of the part (lowest z), leaning outwards when positive.
+struct TiltFace {
+  std::string face;
+  Number angle;
+  bool operator==(const TiltFace&) const = default;
+};
+
+/// Outlines on a flat face, from its middle; a runs along the part's x (y where the face looks along x), b across.
+struct SplitByLine {
+  Number fromA, fromB, toA, toB;
+  bool operator==(const SplitByLine&) const = default;
+};
+struct SplitByRectangle {
+  Number centreA, centreB, sizeA, sizeB;
+  bool operator==(const SplitByRectangle&) const = default;
+};
+struct SplitByCircle {
+  Number centreA, centreB, radius;
+  bool operator==(const SplitByCircle&) const = default;
+};
+struct SplitByOutline {
+  std::vector<OutlinePoint> outline;
+  bool operator==(const SplitByOutline&) const = default;
+};
+/// A split line: divides a face. The piece inside is also called part.step.inside, the rest part.step.outside.
+struct SplitFace {
+  std::string face;
+  std::variant<SplitByLine, SplitByRectangle, SplitByCircle, SplitByOutline> line;
+  bool operator==(const SplitFace&) const = default;
+};
+
+/// One change of a part's shape; the steps act in the listed order, in the part's frame.
+struct ShapeStep {
+  std::string id; ///< gives its faces their lasting names: part.step.face
+  std::variant<Join, Cut, RoundEdges, BevelEdges, PushFace, TiltFace, SplitFace> action = Cut{};
   UnknownKeys unknown;
   bool operator==(const ShapeStep&) const = default;
 };

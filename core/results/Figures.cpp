@@ -1,6 +1,8 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "results/Figures.h"
 
+#include "model/Edit.h"
+
 #include "geometry/SurfaceFaces.h"
 #include "geometry/TouchingPairs.h"
 #include "heat/Location.h"
@@ -109,7 +111,7 @@ private:
     if (parts_.empty())
       parts_ = collectParts(result_);
     Collector all;
-    for (const std::string& id : watched.parts)
+    for (const std::string& id : expandGroups(project_, watched.parts))
       if (const int part = result_.mesh.geometry.partIndex(id); part != noPart)
         all.merge(parts_[at(part)]);
     take(figure, watched.kind, all);

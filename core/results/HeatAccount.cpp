@@ -2,6 +2,7 @@
 #include "results/HeatAccount.h"
 
 #include "heat/Element.h"
+#include "heat/SurfaceFlow.h"
 #include "heat/ThermalSystem.h"
 
 #include <algorithm>
@@ -88,28 +89,23 @@ private:
     for (const Conditions::PartHeat& heat : conditions_.partHeat)
       for (std::size_t t = 0; t < mesh_.tets.size(); ++t)
         if (mesh_.tetPart[t] == heat.part)
-          account_.source[at(heat.source)] += heat.density * tetVolume(mesh_, t);
+          account_.source[at(heat.source)] += densityIn(heat, mesh_, t) * tetVolume(mesh_, t);
     for (const Conditions::FaceHeat& heat : conditions_.faceHeat)
       for (const std::size_t t : trianglesOfFace_[at(heat.face)])
-        addOnFace(account_.source[at(heat.source)], heat.face, heat.flux * triangleArea(mesh_, t));
+        addOnFace(account_.source[at(heat.source)], heat.face, flowOf(heat, mesh_, t).watts.sum());
     for (const Conditions::PointHeat& heat : conditions_.pointHeat)
       account_.source[at(heat.source)] += heat.power;
   }
 
   void addFaceBoundaries()
   {
-    for (const Conditions::FaceConvection& c : conditions_.convection)
-      for (const std::size_t t : trianglesOfFace_[at(c.face)])
-        addOnFace(account_.boundary[at(c.boundary)], c.face,
-                  c.coefficient * triangleArea(mesh_, t) * (c.ambient - corners(t, 0).mean()));
-    for (const Conditions::FaceRadiation& r : conditions_.radiation)
-      for (const std::size_t t : trianglesOfFace_[at(r.face)]) {
-        double mean = 0;
-        for (const TrianglePoint& point : trianglePoints())
-          mean += point.weight * std::pow(point.l.dot(corners(t, 0)), 4);
-        addOnFace(account_.boundary[at(r.boundary)], r.face,
-                  stefanBoltzmann * r.emissivity * triangleArea(mesh_, t) * (std::pow(r.surroundings, 4) - mean));
-      }
+    const auto add = [&](const auto& condition) {
+      for (const std::size_t t : trianglesOfFace_[at(condition.face)])
+        addOnFace(account_.boundary[at(condition.boundary)], condition.face,
+                  flowOf(condition, mesh_, t, corners(t, 0)).watts.sum());
+    };
+    std::for_each(conditions_.convection.begin(), conditions_.convection.end(), add);
+    std::for_each(conditions_.radiation.begin(), conditions_.radiation.end(), add);
   }
 
   void addFixed()
@@ -150,8 +146,7 @@ private:
   {
     for (const Conditions::FaceContact& c : conditions_.contacts)
       for (const std::size_t t : trianglesOfFace_[at(c.face)])
-        account_.contactHeat[at(c.face)] +=
-            c.conductance * triangleArea(mesh_, t) * (corners(t, 0).mean() - corners(t, 1).mean());
+        account_.contactHeat[at(c.face)] -= flowOf(c, mesh_, t, corners(t, 0), corners(t, 1)).watts.sum();
   }
 
   /// One-sided flows at the nodes of perfect contacts. Key: unknown and part.
@@ -178,7 +173,7 @@ private:
     for (std::size_t i = 0; i < 4; ++i)
       values[static_cast<Eigen::Index>(i)] = temperature_[at(conditions_.unknowns.ofTet[t][i])];
     const Vec3 gradient = gradientsOf(mesh_, mesh_.tets[t]).transpose() * values;
-    const double along = -(conditions_.conductivity[at(mesh_.tetPart[t])] * gradient).dot(normal);
+    const double along = -(conditions_.conductivity[at(mesh_.tetPart[t])].at(values.mean()) * gradient).dot(normal);
     return side == 0 ? along : -along;
   }
 
@@ -223,9 +218,6 @@ private:
   /// Everything a part receives at its contact nodes except through perfect contacts.
   void collectRests(Sides& sides) const
   {
-    std::vector<double> density(mesh_.geometry.parts.size(), 0.0);
-    for (const Conditions::PartHeat& heat : conditions_.partHeat)
-      density[at(heat.part)] += heat.density;
     std::vector<char> interesting(at(conditions_.unknowns.count), 0);
     for (const auto& [pair, side] : sides)
       interesting[pair >> 32U] = 1;
@@ -240,9 +232,14 @@ private:
         places.row(i) = mesh_.nodes[at(mesh_.tets[t][at(i)])].transpose();
         values[i] = temperature_[at(own[at(i)])];
       }
-      const Eigen::Vector4d flow = tetConductance<1>(places, conditions_.conductivity[at(part)]) * values;
+      const Eigen::Vector4d flow =
+          tetConductance<1>(places, conditions_.conductivity[at(part)].at(values.mean())) * values;
+      double density = 0;
+      for (const Conditions::PartHeat& heat : conditions_.partHeat)
+        if (heat.part == part)
+          density += densityIn(heat, mesh_, t);
       for (int i = 0; i < 4; ++i)
-        addRest(sides, own[at(i)], part, density[at(part)] * tetVolume(mesh_, t) / 4 - flow[i]);
+        addRest(sides, own[at(i)], part, density * tetVolume(mesh_, t) / 4 - flow[i]);
     }
     collectFaceRests(sides);
   }
@@ -258,23 +255,16 @@ private:
       }
     };
     for (const Conditions::FaceHeat& heat : conditions_.faceHeat)
-      eachTriangle(heat.face, 0,
-                   [&](std::size_t t) -> Vec3 { return heat.flux * triangleLoad<1>(triangleArea(mesh_, t)); });
-    for (const Conditions::FaceConvection& c : conditions_.convection)
-      eachTriangle(c.face, 0, [&](std::size_t t) -> Vec3 {
-        return c.coefficient * triangleMass<1>(triangleArea(mesh_, t)) * (Vec3::Constant(c.ambient) - corners(t, 0));
-      });
-    for (const Conditions::FaceRadiation& r : conditions_.radiation)
-      eachTriangle(r.face, 0, [&](std::size_t t) -> Vec3 {
-        Vec3 flows = Vec3::Zero();
-        for (const TrianglePoint& point : trianglePoints())
-          flows += point.weight * (std::pow(r.surroundings, 4) - std::pow(point.l.dot(corners(t, 0)), 4)) * point.l;
-        return stefanBoltzmann * r.emissivity * triangleArea(mesh_, t) * flows;
-      });
+      eachTriangle(heat.face, 0, [&](std::size_t t) { return flowOf(heat, mesh_, t).watts; });
+    const auto onFace = [&](const auto& condition) {
+      eachTriangle(condition.face, 0, [&](std::size_t t) { return flowOf(condition, mesh_, t, corners(t, 0)).watts; });
+    };
+    std::for_each(conditions_.convection.begin(), conditions_.convection.end(), onFace);
+    std::for_each(conditions_.radiation.begin(), conditions_.radiation.end(), onFace);
     for (const Conditions::FaceContact& c : conditions_.contacts)
       for (std::size_t side = 0; side < 2; ++side)
         eachTriangle(c.face, side, [&](std::size_t t) -> Vec3 {
-          return c.conductance * triangleMass<1>(triangleArea(mesh_, t)) * (corners(t, 1 - side) - corners(t, side));
+          return flowOf(c, mesh_, t, corners(t, side), corners(t, 1 - side)).watts;
         });
   }
 
@@ -311,7 +301,7 @@ std::vector<Vec3> heatFlux(const Mesh& mesh, const Conditions& conditions, std::
     for (std::size_t i = 0; i < 4; ++i)
       values[static_cast<Eigen::Index>(i)] = temperature[at(conditions.unknowns.ofTet[t][i])];
     const Vec3 gradient = gradientsOf(mesh, mesh.tets[t]).transpose() * values;
-    flux.emplace_back(-(conditions.conductivity[at(mesh.tetPart[t])] * gradient));
+    flux.emplace_back(-(conditions.conductivity[at(mesh.tetPart[t])].at(values.mean()) * gradient));
   }
   return flux;
 }

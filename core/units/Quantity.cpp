@@ -20,26 +20,32 @@ struct QuantityInfo {
   std::string_view symbol;  // shown
   double perSi;             // shown = si * perSi (temperatures are special)
   std::string_view example; // a correct entry
+  Dimension dimension{};
 };
 
 constexpr double degreesPerRadian = 180.0 / 3.14159265358979323846;
 
 constexpr std::array infos{
-    QuantityInfo{Quantity::Plain, "a pure number", "1", "", 1, "0.85"},
-    QuantityInfo{Quantity::Length, "a length", "m", "mm", 1e3, "25 mm"},
-    QuantityInfo{Quantity::Area, "an area", "m2", "m²", 1, "0.2 m²"},
-    QuantityInfo{Quantity::Angle, "an angle", "rad", "°", degreesPerRadian, "30 deg"},
-    QuantityInfo{Quantity::Temperature, "a temperature", "K", "°C", 1, "25 °C"},
-    QuantityInfo{Quantity::TemperatureStep, "a temperature difference", "K", "K", 1, "5 K"},
-    QuantityInfo{Quantity::Power, "a power", "W", "W", 1, "1.3 kW"},
-    QuantityInfo{Quantity::HeatFlux, "a heat flux", "W/m2", "W/m²", 1, "500 W/m²"},
-    QuantityInfo{Quantity::HeatDensity, "a heat density", "W/m3", "W/m³", 1, "20000 W/m³"},
-    QuantityInfo{Quantity::Conductivity, "a thermal conductivity", "W/m/K", "W/(m·K)", 1, "0.5 W/(m·K)"},
-    QuantityInfo{Quantity::Density, "a density", "kg/m3", "kg/m³", 1, "7850 kg/m³"},
-    QuantityInfo{Quantity::SpecificHeat, "a specific heat", "J/kg/K", "J/(kg·K)", 1, "900 J/(kg·K)"},
-    QuantityInfo{Quantity::AreaConductance, "an area conductance", "W/m2/K", "W/(m²·K)", 1, "10 W/(m²·K)"},
-    QuantityInfo{Quantity::AreaResistance, "an area resistance", "m2 K/W", "m²·K/W", 1, "0.002 m²·K/W"},
-    QuantityInfo{Quantity::Resistance, "a thermal resistance", "K/W", "K/W", 1, "0.5 K/W"},
+    QuantityInfo{Quantity::Plain, "a pure number", "1", "", 1, "0.85", {}},
+    QuantityInfo{Quantity::Length, "a length", "m", "mm", 1e3, "25 mm", {1, 0, 0, 0}},
+    QuantityInfo{Quantity::Area, "an area", "m2", "m²", 1, "0.2 m²", {2, 0, 0, 0}},
+    QuantityInfo{Quantity::Angle, "an angle", "rad", "°", degreesPerRadian, "30 deg", {}},
+    QuantityInfo{Quantity::Temperature, "a temperature", "K", "°C", 1, "25 °C", {0, 0, 0, 1}},
+    QuantityInfo{Quantity::TemperatureStep, "a temperature difference", "K", "K", 1, "5 K", {0, 0, 0, 1}},
+    QuantityInfo{Quantity::Power, "a power", "W", "W", 1, "1.3 kW", {2, 1, -3, 0}},
+    QuantityInfo{Quantity::HeatFlux, "a heat flux", "W/m2", "W/m²", 1, "500 W/m²", {0, 1, -3, 0}},
+    QuantityInfo{Quantity::HeatDensity, "a heat density", "W/m3", "W/m³", 1, "20000 W/m³", {-1, 1, -3, 0}},
+    QuantityInfo{
+        Quantity::Conductivity, "a thermal conductivity", "W/m/K", "W/(m·K)", 1, "0.5 W/(m·K)", {1, 1, -3, -1}},
+    QuantityInfo{Quantity::Density, "a density", "kg/m3", "kg/m³", 1, "7850 kg/m³", {-3, 1, 0, 0}},
+    QuantityInfo{Quantity::SpecificHeat, "a specific heat", "J/kg/K", "J/(kg·K)", 1, "900 J/(kg·K)", {2, 0, -2, -1}},
+    QuantityInfo{
+        Quantity::AreaConductance, "an area conductance", "W/m2/K", "W/(m²·K)", 1, "10 W/(m²·K)", {0, 1, -3, -1}},
+    QuantityInfo{Quantity::AreaResistance, "an area resistance", "m2 K/W", "m²·K/W", 1, "0.002 m²·K/W", {0, -1, 3, 1}},
+    QuantityInfo{Quantity::Resistance, "a thermal resistance", "K/W", "K/W", 1, "0.5 K/W", {-2, -1, 3, 1}},
+    QuantityInfo{Quantity::Speed, "a speed", "m/s", "m/s", 1, "2 m/s", {1, 0, -1, 0}},
+    QuantityInfo{Quantity::Pressure, "a pressure", "Pa", "kPa", 1e-3, "101.3 kPa", {-1, 1, -2, 0}},
+    QuantityInfo{Quantity::Time, "a time", "s", "s", 1, "3 h", {0, 0, 1, 0}},
 };
 
 const QuantityInfo& info(Quantity quantity) { return infos[static_cast<std::size_t>(quantity)]; }
@@ -138,6 +144,25 @@ std::string readBack(std::string_view typed, double si, Quantity quantity, Tempe
 }
 
 } // namespace
+
+Dimension dimensionOf(Quantity quantity) { return info(quantity).dimension; }
+
+std::optional<Quantity> quantityOfUnit(std::string_view unit)
+{
+  for (const QuantityInfo& candidate : infos)
+    if (candidate.quantity != Quantity::Plain &&
+        convert(1, unitInContext(unit, candidate.quantity), candidate.quantity))
+      return candidate.quantity;
+  return std::nullopt;
+}
+
+std::string_view nameOfDimension(const Dimension& dimension)
+{
+  for (const QuantityInfo& candidate : infos)
+    if (candidate.dimension == dimension)
+      return candidate.name;
+  return {};
+}
 
 std::string_view quantityName(Quantity quantity) { return info(quantity).name; }
 

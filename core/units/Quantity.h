@@ -27,6 +27,9 @@ enum class Quantity {
   AreaConductance, ///< W/(m²·K), also a convection coefficient
   AreaResistance,  ///< m²·K/W
   Resistance,      ///< K/W
+  Speed,           ///< m/s
+  Pressure,        ///< Pa
+  Time,            ///< s
 };
 
 /// Preferred unit for showing temperatures; everything else has one display unit.
@@ -43,6 +46,19 @@ struct ParsedQuantity {
 
 /// Symbol of the unit a bare number is taken in, and that figures are shown in.
 [[nodiscard]] std::string displayUnit(Quantity quantity, TemperatureUnit unit = TemperatureUnit::Celsius);
+
+/// Powers of metre, kilogram, second and kelvin.
+struct Dimension {
+  int length = 0, mass = 0, time = 0, temperature = 0;
+  bool operator==(const Dimension&) const = default;
+};
+[[nodiscard]] Dimension dimensionOf(Quantity quantity);
+
+/// The first quantity this unit is right for; nothing when it is right for none.
+[[nodiscard]] std::optional<Quantity> quantityOfUnit(std::string_view unit);
+
+/// The first quantity of this dimension, as words with article; empty when there is none.
+[[nodiscard]] std::string_view nameOfDimension(const Dimension& dimension);
 
 /// Reads "1.6 mm", "1490 K", "95 degF", "1.3 kW", or a bare number in the display unit.
 /// A TemperatureStep converts as an interval (1.8 degF is 1 K), a Temperature as a level.

@@ -29,8 +29,7 @@ const Project& smallProject()
     p.materials[0].emissivity = number(0.5);
     Part hollow = part("hollow", "metal", block(0.06, 0.06, 0.06));
     hollow.name = "Hollow, \"big\"";
-    hollow.steps.push_back({"inside", ShapeStep::Action::Cut, {block(0.02, 0.02, 0.02), {}}, {}});
-    hollow.steps[0].shape.placement.position.z = number(0.02);
+    hollow.steps.push_back(cut("inside", block(0.02, 0.02, 0.02), {0, 0, 0.02}));
     p.parts = {hollow, part("cap", "metal", block(0.04, 0.04, 0.01), Vec3(0, 0, 0.06))};
     p.surfaces = {surface("under", {"hollow.bottom"}), surface("over", {"cap.top"})};
     p.sources = {source("heater", SurfacePower{"over", number(20)})};

@@ -97,11 +97,9 @@ private slots:
   void cutsAndJoinsKeepNames()
   {
     Part shell = part("shell", "m", block(0.1, 0.1, 0.1));
-    shell.steps.push_back({"cavity", ShapeStep::Action::Cut, {block(0.08, 0.08, 0.09), {}}, {}});
-    shell.steps.back().shape.placement.position.z = number(0.01);
+    shell.steps.push_back(cut("cavity", block(0.08, 0.08, 0.09), {0, 0, 0.01}));
     Part knob = shell;
-    knob.steps.push_back({"knob", ShapeStep::Action::Join, {Cylinder{number(0.01), number(0.02)}, {}}, {}});
-    knob.steps.back().shape.placement.position = {number(0.045), number(0), number(0.1)};
+    knob.steps.push_back(join("knob", Cylinder{number(0.01), number(0.02)}, {0.045, 0, 0.1}));
     const FaceTable plain = tableOf(withParts({shell}));
     QVERIFY(std::abs(plain.parts[0].volume - (0.001 - 0.08 * 0.08 * 0.09)) < 1e-12);
     QVERIFY(namesOf(plain).contains("shell.cavity.bottom"));
@@ -167,7 +165,7 @@ private slots:
   void nothingLeftIsNamed()
   {
     Part gone = part("gone", "m", block(0.1, 0.1, 0.1));
-    gone.steps.push_back({"all", ShapeStep::Action::Cut, {block(1, 1, 1), {}}, {}});
+    gone.steps.push_back(cut("all", block(1, 1, 1)));
     const auto geometry = buildGeometry(withParts({gone}));
     QVERIFY(!geometry && geometry.error().sentence().find("part gone: Nothing is left") == 0);
   }

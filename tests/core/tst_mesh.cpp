@@ -117,8 +117,7 @@ private slots:
   void voidsAreFoundAndListed()
   {
     Part hollow = part("hollow", "m", block(0.1, 0.1, 0.1));
-    hollow.steps.push_back({"inside", ShapeStep::Action::Cut, {block(0.04, 0.05, 0.06), {}}, {}});
-    hollow.steps.back().shape.placement.position.z = number(0.02);
+    hollow.steps.push_back(cut("inside", block(0.04, 0.05, 0.06), {0, 0, 0.02}));
     const Mesh mesh = meshOf(withParts(0.02, {hollow}));
     QCOMPARE(mesh.voids.size(), std::size_t{1});
     QVERIFY(std::abs(mesh.voids[0].volume - 0.04 * 0.05 * 0.06) < 1e-12);

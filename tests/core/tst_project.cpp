@@ -61,7 +61,7 @@ private slots:
         part("e", "m", Prism{{{number(0), number(0)}, {number(1), number(0)}, {number(0), number(1)}}, number(0.1)}),
         part("f", "m",
              TurnedProfile{{{number(0), number(0)}, {number(1), number(0)}, {number(0), number(1)}}, number(3)})};
-    project.parts[0].steps.push_back({"hole", ShapeStep::Action::Cut, {Cylinder{number(0.01), number(1)}, {}}, {}});
+    project.parts[0].steps.push_back(cut("hole", Cylinder{number(0.01), number(1)}));
     project.parts[0].meshSize = Number{0.002, "2 mm"};
     project.parts[1].muted = true;
     project.materials = {material("m", 2)};
@@ -159,7 +159,7 @@ private slots:
     QVERIFY(setField(project, "coil-power.power", "1.3 kW"));
     QCOMPARE(std::get<PartPower>(project.sources.front().heat).power, (Number{1300, "1.3 kW"}));
     QVERIFY(setField(project, "shell.cavity.sizeX", "510 mm"));
-    QCOMPARE(std::get<Block>(project.parts.front().steps.front().shape.form).sizeX.si, 0.51);
+    QCOMPARE(std::get<Block>(std::get<Cut>(project.parts.front().steps.front().action).shape.form).sizeX.si, 0.51);
     const auto unknown = setField(project, "coil-power.powr", "1 W");
     QVERIFY(!unknown && unknown.error().remedy == "Did you mean coil-power.power?");
     const auto wrong = setField(project, "coil-power.power", "1 m");

@@ -41,8 +41,9 @@ public:
       p.parts.back().muted = coin();
       p.parts.back().comment = coin() ? "a \"comment\"\nover two lines °" : "";
       if (coin())
-        p.parts.back().steps.push_back(
-            {"s", coin() ? ShapeStep::Action::Join : ShapeStep::Action::Cut, {form(), {}}, {}});
+        p.parts.back().steps.push_back(step());
+      if (coin())
+        p.parts.back().repeat = repeat();
       if (coin())
         p.parts.back().meshSize = num();
     }
@@ -58,6 +59,31 @@ public:
   }
 
 private:
+  Repeat repeat()
+  {
+    if (coin())
+      return Row{num(), {num(), num(), num()}};
+    return Ring{num(), num(), {num(), num(), num()}, {num(), num(), num()}};
+  }
+  ShapeStep step()
+  {
+    switch (random_() % 7) {
+    case 0:
+      return {"s", Join{{form(), {}}, repeat()}, {}};
+    case 1:
+      return {"s", Cut{{form(), {}}, {}}, {}};
+    case 2:
+      return {"s", RoundEdges{{"p1.top", "p1.side"}, num()}, {}};
+    case 3:
+      return {"s", BevelEdges{{"p1.top"}, num()}, {}};
+    case 4:
+      return {"s", PushFace{"p1.top", num()}, {}};
+    case 5:
+      return {"s", TiltFace{"p1.side", num()}, {}};
+    default:
+      return {"s", SplitFace{"p1.top", SplitByCircle{num(), num(), num()}}, {}};
+    }
+  }
   void addConditions(Project& p)
   {
     const auto on = [&] { return reference(p.surfaces); };

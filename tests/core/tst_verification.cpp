@@ -240,7 +240,7 @@ private slots:
     record("hollow cylinder: heat, first order", cylinder, heat, "W", observedOrder(sizes, errors));
     QVERIFY(errors.back() < 0.01 * cylinder);
     QVERIFY(errors.back() < errors.front());
-    const ShapeStep hole{"hole", ShapeStep::Action::Cut, {Sphere{number(inner)}, {}}, {}};
+    const ShapeStep hole = cut("hole", Sphere{number(inner)});
     const double sphere = 4 * pi * k * (warm - cold) / (1 / inner - 1 / outer);
     const double coarse = heatOf(Sphere{number(outer)}, {hole}, "body.hole.outside", 0.008);
     const double fine = heatOf(Sphere{number(outer)}, {hole}, "body.hole.outside", 0.004);
@@ -329,8 +329,7 @@ private slots:
     Project project = projectWith(0.002);
     project.materials = {material("m", outside), material("i", inside)};
     Part matrix = part("matrix", "m", block(edge, edge, edge));
-    matrix.steps.push_back({"hole", ShapeStep::Action::Cut, {block(edge / 2, edge / 2, edge / 2), {}}, {}});
-    matrix.steps[0].shape.placement.position.z = number(edge / 4);
+    matrix.steps.push_back(cut("hole", block(edge / 2, edge / 2, edge / 2), {0, 0, edge / 4}));
     project.parts = {matrix, part("inclusion", "i", block(edge / 2, edge / 2, edge / 2), Vec3(0, 0, edge / 4))};
     project.surfaces = {surface("bottom", {"matrix.bottom"}), surface("top", {"matrix.top"})};
     project.boundaries = {boundary("cold", FixedSurface{"bottom", number(300)}),

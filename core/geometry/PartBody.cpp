@@ -1,0 +1,133 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#include "geometry/PartBody.h"
+
+#include "geometry/ShapeSteps.h"
+
+#include <BRepAdaptor_Surface.hxx>
+#include <BRepGProp.hxx>
+#include <GProp_GProps.hxx>
+#include <Standard_Failure.hxx>
+#include <algorithm>
+#include <cmath>
+#include <gp_Pln.hxx>
+
+namespace kiln
+{
+namespace
+{
+
+double volumeOf(const TopoDS_Shape& shape)
+{
+  GProp_GProps properties;
+  BRepGProp::VolumeProperties(shape, properties);
+  return properties.Mass();
+}
+
+/// Builds a part; knows which parts are being built, so that two that reach up to each other are found out.
+class PartBuilder
+{
+public:
+  explicit PartBuilder(const Project& project) : project_(project) {}
+
+  Expected<NamedBody> build(const Part& part)
+  {
+    building_.push_back(part.id);
+    Expected<NamedBody> body = buildGuarded(part);
+    building_.pop_back();
+    return body;
+  }
+
+private:
+  static tl::unexpected<Failure> refused(const Part& part, const std::string& problem, const std::string& remedy)
+  {
+    return failure(Failure::Kind::NotReady, "part " + part.name, problem + ".", remedy);
+  }
+
+  Expected<NamedBody> buildGuarded(const Part& part)
+  {
+    try {
+      return buildSteps(part);
+    } catch (const Standard_Failure& error) {
+      return refused(part, std::string("Its shape could not be built: ") + error.GetMessageString(),
+                     "Check its dimensions and steps.");
+    }
+  }
+
+  Expected<NamedBody> buildSteps(const Part& part)
+  {
+    const gp_Trsf placement = transformOf(part.shape.placement);
+    PlacedForm own = part.shape;
+    if (auto reached = reachUp(part, own, gp_Trsf()); !reached)
+      return tl::unexpected(reached.error());
+    own.placement = {};
+    if (const auto problem = problemOf(own.form))
+      return refused(part, *problem, "Correct its dimensions.");
+    NamedBody body = makePlaced(own, part.id);
+    for (ShapeStep step : part.steps) {
+      PlacedForm* form = nullptr;
+      if (auto* join = std::get_if<Join>(&step.action))
+        form = &join->shape;
+      if (auto* cut = std::get_if<Cut>(&step.action))
+        form = &cut->shape;
+      if (form != nullptr) {
+        if (auto reached = reachUp(part, *form, placement); !reached)
+          return tl::unexpected(reached.error());
+        if (const auto problem = problemOf(form->form))
+          return refused(part, "Step " + step.id + ": " + *problem, "Correct its dimensions.");
+      }
+      auto after = afterStep(body, step, part.id + "." + step.id);
+      if (!after)
+        return refused(part, "Step " + step.id + ": " + after.error().problem, after.error().remedy);
+      body = std::move(*after);
+    }
+    body = repeated(body, part.repeat, part.id);
+    if (volumeOf(body.shape) <= 0)
+      return refused(part, "Nothing is left of it after its cuts", "Make a cut smaller or remove it.");
+    return part.shape.placement == Placement{} ? body : moved(std::move(body), placement);
+  }
+
+  /// Sets the height of a prism that reaches up to a face of another part.
+  /// \param frame  of the part the form belongs to; none for its first form, whose placement is the part's
+  Expected<void> reachUp(const Part& part, PlacedForm& form, const gp_Trsf& frame)
+  {
+    auto* prism = std::get_if<Prism>(&form.form);
+    if (prism == nullptr || prism->upTo.empty())
+      return {};
+    const std::string id = prism->upTo.substr(0, prism->upTo.find('.'));
+    const Part* other = findById(project_.parts, id);
+    if (other == nullptr)
+      return refused(part, "It reaches up to “" + prism->upTo + "”, and there is no such part", "Name another face.");
+    if (std::find(building_.begin(), building_.end(), id) != building_.end())
+      return refused(part, "It reaches up to part " + other->name + ", which depends on it",
+                     "Give one of them a height.");
+    const Expected<NamedBody> body = build(*other);
+    if (!body)
+      return tl::unexpected(body.error());
+    const gp_Trsf place = frame * transformOf(form.placement);
+    const gp_Pnt base = gp_Pnt(0, 0, 0).Transformed(place);
+    const gp_Dir axis = gp_Dir(0, 0, 1).Transformed(place);
+    for (const auto& [face, name] : body->names) {
+      if (name != prism->upTo)
+        continue;
+      const BRepAdaptor_Surface surface(face);
+      if (surface.GetType() != GeomAbs_Plane || !surface.Plane().Axis().Direction().IsParallel(axis, 1e-9))
+        return refused(part, "It reaches up to “" + prism->upTo + "”, which is not a flat face across its axis",
+                       "Name a face that is parallel to its base.");
+      const double height = gp_Vec(base, surface.Plane().Location()).Dot(gp_Vec(axis));
+      if (height <= 0)
+        return refused(part, "The face “" + prism->upTo + "” lies below its base", "Move it, or name another face.");
+      prism->height = {height, {}, false};
+      return {};
+    }
+    return refused(part, "It reaches up to “" + prism->upTo + "”, and there is no such face", "Name another face.");
+  }
+
+  const Project& project_;
+  std::vector<std::string> building_;
+};
+
+} // namespace
+
+Expected<NamedBody> buildPart(const Project& project, const Part& part) { return PartBuilder(project).build(part); }
+
+} // namespace kiln

@@ -1,0 +1,25 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#pragma once
+
+#include "base/Failure.h"
+#include "geometry/Forms.h"
+
+#include <string>
+
+namespace kiln
+{
+
+/// Why a step cannot be done.
+struct StepProblem {
+  std::string problem, remedy;
+};
+
+/// The body after one step. Throws Standard_Failure when the kernel gives up.
+/// \param prefix  "part.step", the start of the names of new faces
+[[nodiscard]] tl::expected<NamedBody, StepProblem> afterStep(const NamedBody& body, const ShapeStep& step,
+                                                             const std::string& prefix);
+
+/// All copies of a body as one; the second copy's faces are also called "prefix#2.face".
+[[nodiscard]] NamedBody repeated(const NamedBody& body, const Repeat& repeat, const std::string& prefix);
+
+} // namespace kiln

@@ -1,0 +1,583 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#include "model/Formula.h"
+
+#include "model/Fields.h"
+
+#include <algorithm>
+#include <array>
+#include <charconv>
+#include <cmath>
+#include <deque>
+#include <muParser.h>
+#include <numbers>
+#include <set>
+
+namespace kiln
+{
+namespace
+{
+
+struct Token {
+  enum class Kind { Number, Name, Function, Other };
+  Kind kind = Kind::Other;
+  std::string text; ///< name, or what goes to the evaluator
+  double number = 0;
+  std::string unit;
+  std::size_t begin = 0, end = 0; ///< bytes of the formula
+};
+
+const std::set<std::string>& knownFunctions()
+{
+  static const std::set<std::string> names{"sqrt", "abs", "min",  "max",  "exp",  "ln",   "log10", "sin",
+                                           "cos",  "tan", "asin", "acos", "atan", "sinh", "cosh",  "tanh"};
+  return names;
+}
+
+bool isDigit(char c) { return c >= '0' && c <= '9'; }
+bool isLetter(char c) { return (c >= 'a' && c <= 'z') || (c >= 'A' && c <= 'Z') || c == '_' || (c & 0x80) != 0; }
+
+/// Signs that stand for an operator although they are not ASCII.
+struct Sign {
+  std::string_view text, meaning;
+};
+constexpr std::array signs{Sign{"·", "*"}, Sign{"×", "*"}, Sign{"−", "-"}, Sign{"²", "^2"}, Sign{"³", "^3"}};
+
+const Sign* signAt(const std::string& text, std::size_t at)
+{
+  for (const Sign& sign : signs)
+    if (text.compare(at, sign.text.size(), sign.text) == 0)
+      return &sign;
+  return nullptr;
+}
+
+/// Cuts a formula into tokens.
+class Scanner
+{
+public:
+  explicit Scanner(const std::string& text) : text_(text) {}
+
+  std::vector<Token> tokens;
+  std::string problem; ///< empty when all was understood
+
+  bool scan()
+  {
+    while (at_ < text_.size() && problem.empty())
+      next();
+    return problem.empty();
+  }
+
+private:
+  void next()
+  {
+    const char c = text_[at_];
+    if (c == ' ' || c == '\t') {
+      ++at_;
+    } else if (isDigit(c) || (c == '.' && at_ + 1 < text_.size() && isDigit(text_[at_ + 1]))) {
+      number();
+    } else if (const Sign* sign = signAt(text_, at_)) {
+      add(Token::Kind::Other, std::string(sign->meaning), sign->text.size());
+    } else if (isLetter(c)) {
+      const std::string name = nameAt(at_, false);
+      std::size_t after = at_ + name.size();
+      while (after < text_.size() && text_[after] == ' ')
+        ++after;
+      const bool call = after < text_.size() && text_[after] == '(';
+      add(call ? Token::Kind::Function : Token::Kind::Name, name, name.size());
+    } else if (std::string_view("+-*/^(),<>=?:!&|").find(c) != std::string_view::npos) {
+      add(Token::Kind::Other, std::string(1, c), 1);
+    } else {
+      problem = "has “" + std::string(1, c) + "”, which means nothing in a formula";
+    }
+  }
+  void add(Token::Kind kind, std::string text, std::size_t length)
+  {
+    tokens.push_back({kind, std::move(text), 0, {}, at_, at_ + length});
+    at_ += length;
+  }
+  /// Letters and digits from a place on; a unit may also hold ² and ³.
+  [[nodiscard]] std::string nameAt(std::size_t from, bool unit) const
+  {
+    std::size_t end = from;
+    while (end < text_.size() && (isLetter(text_[end]) || isDigit(text_[end]))) {
+      const Sign* sign = signAt(text_, end);
+      if (sign != nullptr && !(unit && sign->meaning.front() == '^'))
+        break;
+      end += sign != nullptr ? sign->text.size() : 1;
+    }
+    return text_.substr(from, end - from);
+  }
+  void number()
+  {
+    Token token{Token::Kind::Number, {}, 0, {}, at_, at_};
+    const auto [end, error] = std::from_chars(text_.data() + at_, text_.data() + text_.size(), token.number);
+    if (error != std::errc{}) {
+      problem = "has a number that cannot be read";
+      return;
+    }
+    at_ = static_cast<std::size_t>(end - text_.data());
+    std::size_t unitAt = at_;
+    while (unitAt < text_.size() && text_[unitAt] == ' ')
+      ++unitAt;
+    if (unitAt < text_.size() && text_[unitAt] == '[') {
+      const std::size_t close = text_.find(']', unitAt);
+      if (close == std::string::npos) {
+        problem = "has a unit that is not closed by ]";
+        return;
+      }
+      token.unit = text_.substr(unitAt + 1, close - unitAt - 1);
+      at_ = close + 1;
+    } else if (unitAt < text_.size() && (text_[unitAt] == '%' || isLetter(text_[unitAt])) && !signAt(text_, unitAt)) {
+      token.unit = text_[unitAt] == '%' ? "%" : nameAt(unitAt, true);
+      at_ = unitAt + token.unit.size();
+    }
+    token.end = at_;
+    tokens.push_back(std::move(token));
+  }
+
+  const std::string& text_;
+  std::size_t at_ = 0;
+};
+
+struct Variable {
+  double value = 0;
+  Dimension dimension;
+};
+
+/// A formula ready to be evaluated: muParser with its variables.
+struct Compiled {
+  mu::Parser parser;
+  std::deque<double> values; // stable addresses
+  std::vector<Variable> variables;
+  std::array<double*, 3> place{nullptr, nullptr, nullptr}; // x, y, z where used
+
+  double run()
+  {
+    for (std::size_t i = 0; i < variables.size(); ++i)
+      values[i] = variables[i].value;
+    return parser.Eval();
+  }
+  /// Value when a unit of one base dimension is \p scale times smaller.
+  double runScaled(int Dimension::*base, double scale)
+  {
+    for (std::size_t i = 0; i < variables.size(); ++i)
+      values[i] = variables[i].value * std::pow(scale, variables[i].dimension.*base);
+    return parser.Eval();
+  }
+};
+
+constexpr std::array<int Dimension::*, 4> bases{&Dimension::length, &Dimension::mass, &Dimension::time,
+                                                &Dimension::temperature};
+
+Failure refused(const std::string& text, const std::string& problem, const std::string& remedy)
+{
+  return {Failure::Kind::NotReady, "", "“" + text + "” " + problem + ".", remedy};
+}
+
+/// Does the formula scale like the wanted quantity? If not, what it gives instead.
+std::optional<Failure> dimensionProblem(Compiled& compiled, const std::string& text, Quantity quantity)
+{
+  constexpr double scale = 1.37; // any number that no formula has by chance
+  const Dimension wanted = dimensionOf(quantity);
+  const double value = compiled.run();
+  Dimension given;
+  bool sound = true;
+  bool fits = true;
+  for (const auto base : bases) {
+    const double scaled = compiled.runScaled(base, scale);
+    const double expected = value * std::pow(scale, wanted.*base);
+    const double slack = 1e-9 * std::max(std::abs(scaled), std::abs(expected));
+    fits = fits && std::abs(scaled - expected) <= slack;
+    const double power = std::log(scaled / value) / std::log(scale);
+    if (!std::isfinite(power) || std::abs(power - std::round(power)) > 1e-6)
+      sound = false;
+    else
+      given.*base = static_cast<int>(std::lround(power));
+  }
+  if (fits)
+    return std::nullopt;
+  const std::string takes = "this field takes " + std::string(quantityName(quantity));
+  if (!sound)
+    return refused(text, "adds or compares things of different kinds",
+                   "Give every number its unit, for example 2*wall + 5 mm; " + takes + ".");
+  if (given == Dimension{})
+    return refused(text, "gives a pure number, but " + takes, "Write a unit after a number, for example 5 mm.");
+  const std::string_view name = nameOfDimension(given);
+  return refused(text, "gives " + (name.empty() ? std::string("something else") : std::string(name)) + ", but " + takes,
+                 "Check the formula.");
+}
+
+} // namespace
+
+const std::vector<NamedConstant>& namedConstants()
+{
+  static const std::vector<NamedConstant> constants{
+      {"sigma", "Stefan–Boltzmann constant", 5.670374419e-8, "W/(m²·K⁴)"},
+      {"σ", "Stefan–Boltzmann constant", 5.670374419e-8, "W/(m²·K⁴)"},
+      {"g", "standard gravity", 9.80665, "m/s²"},
+      {"p0", "standard pressure", 101325, "Pa"},
+      {"pi", "π", std::numbers::pi, ""},
+      {"π", "π", std::numbers::pi, ""},
+  };
+  return constants;
+}
+
+/// Evaluates parameters when they are first asked for.
+class Formulas::Evaluator
+{
+public:
+  explicit Evaluator(const Project& project)
+  {
+    constexpr std::array<Dimension, 6> dimensions{
+        Dimension{0, 1, -3, -4}, {0, 1, -3, -4}, {1, 0, -2, 0}, {-1, 1, -2, 0}, {}, {}};
+    for (std::size_t i = 0; i < dimensions.size(); ++i)
+      known_[std::string(namedConstants()[i].name)] = {namedConstants()[i].value, dimensions[i]};
+    for (const Parameter& parameter : project.parameters)
+      parameters_[parameter.name] = &parameter;
+  }
+
+  Expected<void> compile(const std::string& text, bool varies, Compiled& compiled)
+  {
+    Scanner scanner(text);
+    if (!scanner.scan())
+      return tl::unexpected(refused(text, scanner.problem, "Correct the formula."));
+    std::string code;
+    for (const Token& token : scanner.tokens) {
+      Expected<std::string> piece = translate(text, token, varies, compiled);
+      if (!piece)
+        return tl::unexpected(piece.error());
+      code += *piece + " ";
+    }
+    try {
+      compiled.parser.SetExpr(code);
+      compiled.run();
+    } catch (const mu::Parser::exception_type& error) {
+      return tl::unexpected(refused(text, "is not a complete formula", "Look for a missing operator or bracket."));
+    }
+    return {};
+  }
+
+private:
+  Expected<std::string> translate(const std::string& text, const Token& token, bool varies, Compiled& compiled)
+  {
+    switch (token.kind) {
+    case Token::Kind::Other:
+      return token.text;
+    case Token::Kind::Function:
+      if (!knownFunctions().contains(token.text)) {
+        const std::string nearest = nearestWord(token.text, {knownFunctions().begin(), knownFunctions().end()});
+        return tl::unexpected(
+            refused(text, "uses “" + token.text + "(…)”, which is not a function",
+                    nearest.empty() ? "Write * between a value and a bracket." : "Did you mean " + nearest + "?"));
+      }
+      return token.text;
+    case Token::Kind::Number:
+      return literal(text, token, compiled);
+    case Token::Kind::Name:
+      break;
+    }
+    if (varies && (token.text == "x" || token.text == "y" || token.text == "z") && !parameters_.contains(token.text)) {
+      double*& at = compiled.place[static_cast<std::size_t>(token.text.front() - 'x')];
+      if (at == nullptr) {
+        add({0.0, {1, 0, 0, 0}}, compiled);
+        at = &compiled.values.back();
+      }
+      return placeVariable(token.text.front(), compiled);
+    }
+    const Expected<Variable> found = valueOf(token.text);
+    if (!found)
+      return tl::unexpected(found.error());
+    return add(*found, compiled);
+  }
+  /// x, y and z are one variable each, however often they are used.
+  static std::string placeVariable(char name, Compiled& compiled)
+  {
+    const double* at = compiled.place[static_cast<std::size_t>(name - 'x')];
+    for (std::size_t i = 0; i < compiled.values.size(); ++i)
+      if (&compiled.values[i] == at)
+        return "v" + std::to_string(i);
+    return {};
+  }
+  static std::string add(const Variable& variable, Compiled& compiled)
+  {
+    const std::string name = "v" + std::to_string(compiled.variables.size());
+    compiled.variables.push_back(variable);
+    compiled.values.push_back(variable.value);
+    compiled.parser.DefineVar(name, &compiled.values.back());
+    return name;
+  }
+  static Expected<std::string> literal(const std::string& text, const Token& token, Compiled& compiled)
+  {
+    if (token.unit.empty())
+      return "(" + plainNumber(token.number) + ")";
+    if (token.unit == "%")
+      return "(" + plainNumber(token.number / 100) + ")";
+    const auto quantity = quantityOfUnit(token.unit);
+    if (!quantity)
+      return tl::unexpected(refused(text, "has “" + token.unit + "” after a number, which is not a unit known here",
+                                    "Write * before a parameter, or a unit; put a long unit in [ ]."));
+    const auto value = parseQuantity(plainNumber(token.number) + " " + token.unit, *quantity);
+    if (!value)
+      return tl::unexpected(value.error());
+    return add({value->si, dimensionOf(*quantity)}, compiled);
+  }
+  Expected<Variable> valueOf(const std::string& name)
+  {
+    if (const auto found = known_.find(name); found != known_.end())
+      return found->second;
+    const auto parameter = parameters_.find(name);
+    if (parameter == parameters_.end()) {
+      std::vector<std::string> names;
+      for (const auto& [one, object] : parameters_)
+        names.push_back(one);
+      for (const NamedConstant& constant : namedConstants())
+        names.emplace_back(constant.name);
+      const std::string nearest = nearestWord(name, names);
+      return failure(Failure::Kind::NotReady, "", "There is no parameter “" + name + "”.",
+                     nearest.empty() ? "Add it on the parameters page, or correct the name."
+                                     : "Did you mean “" + nearest + "”?");
+    }
+    if (std::find(asking_.begin(), asking_.end(), name) != asking_.end()) {
+      std::string ring;
+      for (auto it = std::find(asking_.begin(), asking_.end(), name); it != asking_.end(); ++it)
+        ring += *it + " → ";
+      return failure(Failure::Kind::NotReady, "parameter " + name,
+                     "Its formula comes back to itself: " + ring + name + ".", "Break the ring with a plain number.");
+    }
+    const Parameter& own = *parameter->second;
+    Variable value{own.value.si, dimensionOf(own.quantity)};
+    if (own.value.formula) {
+      asking_.push_back(name);
+      Compiled compiled;
+      auto made = compile(own.value.text, false, compiled);
+      asking_.pop_back();
+      if (!made)
+        return tl::unexpected(made.error());
+      value.value = compiled.run();
+    }
+    known_[name] = value;
+    return value;
+  }
+
+  std::map<std::string, Variable> known_;
+  std::map<std::string, const Parameter*> parameters_;
+  std::vector<std::string> asking_;
+};
+
+Formulas::Formulas(const Project& project) : evaluator_(std::make_unique<Evaluator>(project)) {}
+Formulas::~Formulas() = default;
+
+namespace
+{
+
+/// Places for checking units: not the origin, where a place would have no scale.
+void standSomewhere(Compiled& compiled)
+{
+  for (std::size_t i = 0; i < compiled.values.size(); ++i)
+    for (std::size_t axis = 0; axis < 3; ++axis)
+      if (compiled.place[axis] == &compiled.values[i])
+        compiled.variables[i].value = 0.31 + 0.17 * static_cast<double>(axis); // m
+}
+
+void standAtOrigin(Compiled& compiled)
+{
+  for (std::size_t i = 0; i < compiled.values.size(); ++i)
+    for (const double* axis : compiled.place)
+      if (axis == &compiled.values[i])
+        compiled.variables[i].value = 0;
+}
+
+} // namespace
+
+Expected<double> Formulas::evaluate(const std::string& text, Quantity quantity, bool varies) const
+{
+  Compiled compiled;
+  if (auto made = evaluator_->compile(text, varies, compiled); !made)
+    return tl::unexpected(made.error());
+  standSomewhere(compiled);
+  if (auto problem = dimensionProblem(compiled, text, quantity))
+    return tl::unexpected(*problem);
+  standAtOrigin(compiled);
+  const double value = compiled.run();
+  if (!std::isfinite(value))
+    return tl::unexpected(refused(text, "has no finite value", "Look for a division by zero or a root of a negative."));
+  if (quantity == Quantity::Temperature && value < 0)
+    return tl::unexpected(refused(text, "is below absolute zero", "Check the formula."));
+  return value;
+}
+
+Expected<PlaceFunction> Formulas::atPlaces(const std::string& text, Quantity quantity) const
+{
+  auto compiled = std::make_shared<Compiled>();
+  if (auto made = evaluator_->compile(text, true, *compiled); !made)
+    return tl::unexpected(made.error());
+  standSomewhere(*compiled);
+  if (auto problem = dimensionProblem(*compiled, text, quantity))
+    return tl::unexpected(*problem);
+  compiled->run();
+  return PlaceFunction([compiled](const Vec3& place) {
+    for (std::size_t axis = 0; axis < 3; ++axis)
+      if (compiled->place[axis] != nullptr)
+        *compiled->place[axis] = place[static_cast<Eigen::Index>(axis)];
+    return compiled->parser.Eval();
+  });
+}
+
+namespace
+{
+
+/// Is this more than a number with a unit: does it name something or calculate?
+bool calculates(const std::vector<Token>& tokens)
+{
+  const auto operates = [](const Token& token) {
+    return token.kind == Token::Kind::Function ||
+           (token.kind == Token::Kind::Other && token.begin > 0 && token.text != ")" && token.text != ",");
+  };
+  return std::any_of(tokens.begin(), tokens.end(), operates);
+}
+
+bool isPureArithmetic(const std::vector<Token>& tokens)
+{
+  return std::none_of(tokens.begin(), tokens.end(), [](const Token& token) {
+    return token.kind == Token::Kind::Name || (token.kind == Token::Kind::Number && !token.unit.empty());
+  });
+}
+
+std::string readBackOf(const std::string& typed, double si, Quantity quantity, TemperatureUnit unit)
+{
+  constexpr int digits = 7;
+  return typed + " = " + formatQuantity(si, quantity, unit, digits);
+}
+
+} // namespace
+
+namespace
+{
+
+Entry entryOf(double si, const std::string& text, bool formula, const std::string& readBack)
+{
+  Entry entry;
+  entry.number.si = si;
+  entry.number.text = text;
+  entry.number.formula = formula;
+  entry.readBack = readBack;
+  return entry;
+}
+
+/// "2*30" is meant in the unit shown.
+Expected<Entry> readArithmetic(const Formulas& formulas, const std::string& typed, Quantity quantity,
+                               TemperatureUnit unit)
+{
+  const auto shown = formulas.evaluate(typed, Quantity::Plain);
+  if (!shown)
+    return tl::unexpected(shown.error());
+  const std::string symbol = displayUnit(quantity, unit);
+  const double si = fromDisplay(*shown, quantity, unit);
+  return entryOf(si, plainNumber(*shown) + (symbol.empty() ? "" : " ") + symbol, false,
+                 readBackOf(typed, si, quantity, unit));
+}
+
+} // namespace
+
+Expected<Entry> readEntry(const Project& project, const std::string& typed, Quantity quantity, TemperatureUnit unit,
+                          bool varies)
+{
+  const auto parsed = parseQuantity(typed, quantity, unit);
+  if (parsed)
+    return entryOf(parsed->si, typed, false, parsed->readBack);
+  Scanner scanner(typed);
+  const bool scanned = scanner.scan();
+  if (!scanned || scanner.tokens.empty() || (namesIn(typed).empty() && !calculates(scanner.tokens)))
+    return tl::unexpected(parsed.error());
+  const Formulas formulas(project);
+  if (isPureArithmetic(scanner.tokens))
+    return readArithmetic(formulas, typed, quantity, unit);
+  const auto value = formulas.evaluate(typed, quantity, varies);
+  if (!value) {
+    const bool bareWord = scanner.tokens.size() == 1 && project.parameters.empty();
+    return tl::unexpected(bareWord ? parsed.error() : value.error());
+  }
+  return entryOf(*value, typed, true, readBackOf(typed, *value, quantity, unit));
+}
+
+std::vector<FormulaProblem> applyParameters(Project& project)
+{
+  std::vector<FormulaProblem> problems;
+  std::vector<Field> all = fields(project);
+  std::erase_if(all, [](const Field& field) { return field.value() == nullptr || !field.value()->formula; });
+  if (all.empty())
+    return problems;
+  const Formulas formulas(project);
+  for (Field& field : all) {
+    const auto value = formulas.evaluate(field.value()->text, field.quantity, field.varies);
+    if (value) {
+      field.value()->si = *value;
+    } else {
+      Failure failed = value.error();
+      failed.object = field.objectName;
+      failed.problem = field.label + ": " + failed.problem;
+      problems.push_back({field.objectId, failed});
+    }
+  }
+  return problems;
+}
+
+std::vector<std::string> namesIn(const std::string& formula)
+{
+  Scanner scanner(formula);
+  scanner.scan();
+  std::vector<std::string> names;
+  for (const Token& token : scanner.tokens)
+    if (token.kind == Token::Kind::Name)
+      names.push_back(token.text);
+  return names;
+}
+
+std::string withRenamed(const std::string& formula, const std::string& from, const std::string& to)
+{
+  Scanner scanner(formula);
+  scanner.scan();
+  std::string result;
+  std::size_t copied = 0;
+  for (const Token& token : scanner.tokens)
+    if (token.kind == Token::Kind::Name && token.text == from) {
+      result += formula.substr(copied, token.begin - copied) + to;
+      copied = token.end;
+    }
+  return result + formula.substr(copied);
+}
+
+void renameParameter(Project& project, const std::string& parameterId, const std::string& name)
+{
+  Parameter* parameter = findById(project.parameters, parameterId);
+  if (parameter == nullptr || parameter->name == name)
+    return;
+  const std::string before = parameter->name;
+  parameter->name = name;
+  for (Field& field : fields(project))
+    if (Number* value = field.value(); value != nullptr && value->formula)
+      value->text = withRenamed(value->text, before, name);
+  for (Case& one : project.cases)
+    for (Change& change : one.changes)
+      if (change.value.formula)
+        change.value.text = withRenamed(change.value.text, before, name);
+}
+
+std::optional<std::string> badParameterName(const Project& project, const std::string& parameterId,
+                                            const std::string& name)
+{
+  Scanner scanner(name);
+  if (name.empty() || !scanner.scan() || scanner.tokens.size() != 1 || scanner.tokens[0].text != name ||
+      scanner.tokens[0].kind != Token::Kind::Name)
+    return "A parameter's name is one word of letters, digits and _ that starts with a letter.";
+  for (const NamedConstant& constant : namedConstants())
+    if (constant.name == name)
+      return "“" + name + "” already means the " + std::string(constant.meaning) + ".";
+  if (name == "x" || name == "y" || name == "z")
+    return "“" + name + "” means a place in formulas that vary in place.";
+  for (const Parameter& other : project.parameters)
+    if (other.name == name && other.id != parameterId)
+      return "There is already a parameter of this name.";
+  return std::nullopt;
+}
+
+} // namespace kiln
