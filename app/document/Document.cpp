@@ -5,7 +5,9 @@
 #include "geometry/TouchingPairs.h"
 #include "io/ProjectFile.h"
 #include "io/ResultFile.h"
+#include "model/Edit.h"
 #include "model/Fields.h"
+#include "model/Formula.h"
 
 #include <QStandardPaths>
 #include <QUndoCommand>
@@ -63,16 +65,28 @@ const CaseState& Document::state(const std::string& caseId) const
 std::shared_ptr<const Mesh> Document::shownMesh() const
 {
   const CaseState& shown = shownState();
-  const bool resultFits = shown.result && shown.result->meshHash == hashes_.mesh;
-  if (resultFits || (shown.result && preparedHash_ != hashes_.mesh))
+  if (shown.result && shown.result->meshHash == hashes_.mesh)
     return {shown.result, &shown.result->mesh};
-  return preparedMesh_;
+  if (preparedMesh_ && preparedHash_ == hashes_.mesh)
+    return preparedMesh_;
+  if (draft_ && draftHash_ == hashes_.geometry && hashes_.geometry != meshedGeometryHash_)
+    return draft_;
+  if (shown.result)
+    return {shown.result, &shown.result->mesh};
+  return preparedMesh_ ? preparedMesh_ : draft_;
+}
+
+bool Document::wantsDraft() const
+{
+  const bool drawn = draft_ && draftFused_ && draftHash_ == hashes_.geometry;
+  return !project_.parts.empty() && hashes_.geometry != meshedGeometryHash_ && !drawn;
 }
 
 bool Document::geometryIsCurrent() const
 {
   const CaseState& shown = shownState();
-  return (shown.result && shown.result->meshHash == hashes_.mesh) || (preparedMesh_ && preparedHash_ == hashes_.mesh);
+  return (shown.result && shown.result->meshHash == hashes_.mesh) || (preparedMesh_ && preparedHash_ == hashes_.mesh) ||
+         (draft_ && draftFused_ && draftHash_ == hashes_.geometry) || hashes_.geometry == meshedGeometryHash_;
 }
 
 void Document::startEmpty()
@@ -102,6 +116,10 @@ void Document::take(Project project)
   states_.clear();
   preparedMesh_.reset();
   preparedHash_.clear();
+  draft_.reset();
+  draftHash_.clear();
+  draftProblem_.reset();
+  meshedGeometryHash_.clear();
   selectedId_.clear();
   litFaces_.clear();
   litParts_.clear();
@@ -144,6 +162,7 @@ void Document::edit(const QString& name, const std::function<void(Project&)>& ch
 {
   Project after = project_;
   change(after);
+  applyParameters(after);
   if (after == project_)
     return;
   undo_.push(new ProjectEdit(*this, name, project_, std::move(after))); // the stack owns and runs it
@@ -197,12 +216,21 @@ void Document::refresh()
   const Expected<Project> own = shown != nullptr ? projectForCase(project_, *shown) : Expected<Project>(project_);
   shownProject_ = own ? *own : project_;
   hashes_ = inputHashes(shownProject_);
+  noteMeshed();
   for (const Case& one : project_.cases)
     refreshState(one.id);
   refreshFindings();
   emit projectChanged();
   emit resultChanged();
   select(selectedId_);
+}
+
+/// A result or mesh of the present inputs shows the present shapes.
+void Document::noteMeshed()
+{
+  const CaseState& shown = shownState();
+  if ((shown.result && shown.result->meshHash == hashes_.mesh) || (preparedMesh_ && preparedHash_ == hashes_.mesh))
+    meshedGeometryHash_ = hashes_.geometry;
 }
 
 void Document::refreshState(const std::string& caseId)
@@ -227,7 +255,9 @@ void Document::refreshState(const std::string& caseId)
 void Document::refreshFindings()
 {
   findings_ = checkModel(shownProject_);
-  if (geometryIsCurrent()) {
+  if (draftProblem_ && draftProblem_->first == hashes_.geometry) {
+    findings_.push_back(findingOf(shownProject_, draftProblem_->second));
+  } else if (geometryIsCurrent()) {
     const std::vector<Finding> more = checkOnGeometry(shownProject_, shownMesh()->geometry);
     findings_.insert(findings_.end(), more.begin(), more.end());
   }
@@ -264,6 +294,7 @@ void Document::setResult(const std::string& caseId, std::shared_ptr<const CaseRe
   state.result = std::move(result);
   state.stage = CaseState::Stage::Solved;
   state.message.clear();
+  noteMeshed();
   refreshState(caseId);
   refreshFindings();
   emit resultChanged();
@@ -274,9 +305,27 @@ void Document::setPreparedMesh(std::shared_ptr<const Mesh> mesh, const std::stri
 {
   preparedMesh_ = std::move(mesh);
   preparedHash_ = hash;
+  noteMeshed();
   refreshFindings();
   emit projectChanged();
   emit resultChanged();
+}
+
+void Document::setDraft(std::shared_ptr<const Mesh> mesh, const std::string& geometryHash, bool fused)
+{
+  draft_ = std::move(mesh);
+  draftHash_ = geometryHash;
+  draftFused_ = fused;
+  draftProblem_.reset();
+  refreshFindings();
+  emit resultChanged();
+  select(selectedId_);
+}
+
+void Document::setDraftProblem(const Failure& problem)
+{
+  draftProblem_ = {hashes_.geometry, problem};
+  refreshFindings();
 }
 
 void Document::select(const std::string& objectId)
@@ -307,7 +356,7 @@ void Document::select(const std::string& objectId)
       std::visit(
           [&](const auto& heat) {
             if constexpr (requires { heat.parts; })
-              for (const std::string& part : heat.parts)
+              for (const std::string& part : expandGroups(project_, heat.parts))
                 lightPart(part);
           },
           source->heat);

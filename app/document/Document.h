@@ -55,6 +55,9 @@ public:
   [[nodiscard]] const CaseState& shownState() const { return state(shownCase_); }
   /// Geometry and mesh to show: of the shown result, or the prepared one; may be empty.
   [[nodiscard]] std::shared_ptr<const Mesh> shownMesh() const;
+  /// The shapes changed since there was a mesh of them, and nothing shows them yet.
+  [[nodiscard]] bool wantsDraft() const;
+  [[nodiscard]] const std::string& geometryHash() const { return hashes_.geometry; }
   /// True when the shown mesh was made from the present shapes.
   [[nodiscard]] bool geometryIsCurrent() const;
   [[nodiscard]] const std::vector<Finding>& findings() const { return findings_; }
@@ -85,6 +88,9 @@ public:
   void setIdle(const std::string& caseId);
   void setResult(const std::string& caseId, std::shared_ptr<const CaseResult> result);
   void setPreparedMesh(std::shared_ptr<const Mesh> mesh, const std::string& hash);
+  /// Faces of the present shapes, fused or still part by part.
+  void setDraft(std::shared_ptr<const Mesh> mesh, const std::string& geometryHash, bool fused);
+  void setDraftProblem(const Failure& problem);
 
 signals:
   void projectChanged();
@@ -102,6 +108,7 @@ private:
   void refresh();
   void refreshState(const std::string& caseId);
   void refreshFindings();
+  void noteMeshed();
   void loadStoredResults();
 
   Project project_, shownProject_;
@@ -112,7 +119,12 @@ private:
   std::map<std::string, CaseState> states_;
   std::shared_ptr<const Mesh> preparedMesh_;
   std::string preparedHash_;
-  InputHashes hashes_; // of the shown case
+  std::shared_ptr<const Mesh> draft_;
+  std::string draftHash_;                                       // of the geometry
+  bool draftFused_ = false;                                     // touching faces are known
+  std::optional<std::pair<std::string, Failure>> draftProblem_; // geometry hash and why it could not be drawn
+  std::string meshedGeometryHash_;                              // of shapes that a result or a mesh shows
+  InputHashes hashes_;                                          // of the shown case
   std::vector<Finding> findings_;
 };
 

@@ -28,7 +28,7 @@ namespace kiln
 {
 
 MainWindow::MainWindow(QWidget* parent)
-    : QMainWindow(parent), solver_(document_), cases_(new CaseBar(document_, preferences_)),
+    : QMainWindow(parent), solver_(document_), drafts_(document_), cases_(new CaseBar(document_, preferences_)),
       ledger_(new LedgerPanel(document_, preferences_)), scene_(new ScenePanel(document_, preferences_)),
       watches_(new WatchPanel(document_, preferences_)), strip_(new StripPanel(document_, preferences_)),
       readiness_(new ReadinessList(document_, this)), across_(new QSplitter(Qt::Horizontal)),
@@ -252,8 +252,6 @@ bool MainWindow::openFile(const QString& file)
     return false;
   }
   preferences_.addRecentFile(QString::fromStdString(document_.file().string()));
-  if (!document_.geometryIsCurrent() && !hasErrors(document_.findings()))
-    solver_.prepare();
   return true;
 }
 

@@ -2,6 +2,7 @@
 #pragma once
 
 #include "document/Document.h"
+#include "document/DraftProcess.h"
 #include "document/SolverProcess.h"
 #include "window/Preferences.h"
 
@@ -70,6 +71,7 @@ private:
   Preferences preferences_;
   Document document_;
   SolverProcess solver_;
+  DraftProcess drafts_;
   CaseBar* cases_;
   LedgerPanel* ledger_;
   ScenePanel* scene_;

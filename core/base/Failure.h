@@ -1,8 +1,11 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #pragma once
 
+#include <array>
+#include <optional>
 #include <string>
 #include <tl/expected.hpp>
+#include <vector>
 
 namespace kiln
 {
@@ -12,9 +15,11 @@ struct Failure {
   enum class Kind { NotReady, Unreadable, Solver, Unwritable };
 
   Kind kind = Kind::Solver;
-  std::string object;  ///< the named thing it concerns: "part Shell", "file x.kiln, line 12"
-  std::string problem; ///< one sentence
-  std::string remedy;  ///< one sentence
+  std::string object;                           ///< the named thing it concerns: "part Shell", "file x.kiln, line 12"
+  std::string problem;                          ///< one sentence
+  std::string remedy;                           ///< one sentence
+  std::vector<std::string> ids{};               ///< of the objects, where they are known
+  std::optional<std::array<double, 3>> place{}; ///< m, where it is
 
   /// "part Shell: The wall has no thickness. Give it a positive thickness."
   [[nodiscard]] std::string sentence() const

@@ -4,6 +4,7 @@
 #include "geometry/Brep.h"
 #include "geometry/FaceSampling.h"
 #include "geometry/PartBody.h"
+#include "geometry/ShapeSteps.h"
 #include "model/Edit.h"
 #include "units/Quantity.h"
 
@@ -75,10 +76,13 @@ Expected<void> collectSolids(const std::vector<PartBody>& bodies, BOPAlgo_Builde
           std::ostringstream size;
           size.precision(3);
           size << overlap.Mass() * cubicCentimetres;
-          return failure(Failure::Kind::NotReady, "parts " + bodies[other].part->name + " and " + bodies[p].part->name,
-                         "They overlap by " + size.str() + " cm³ around " + placeText(vec(overlap.CentreOfMass())) +
-                             ".",
-                         "Move one of them, or cut one from the other.");
+          const Vec3 place = vec(overlap.CentreOfMass());
+          return tl::unexpected(Failure{Failure::Kind::NotReady,
+                                        "parts " + bodies[other].part->name + " and " + bodies[p].part->name,
+                                        "They overlap by " + size.str() + " cm³ around " + placeText(place) + ".",
+                                        "Move one of them, or say which one keeps the space.",
+                                        {bodies[other].part->id, bodies[p].part->id},
+                                        std::array{place.x(), place.y(), place.z()}});
         }
         known.Add(piece);
         brep.solids.push_back(TopoDS::Solid(piece));
@@ -157,23 +161,6 @@ std::vector<GeometryPart> measureParts(const std::vector<PartBody>& bodies, cons
   return parts;
 }
 
-Expected<std::vector<PartBody>> buildParts(const Project& project)
-{
-  std::vector<PartBody> bodies;
-  for (const Part& part : project.parts) {
-    if (isMuted(project, part))
-      continue;
-    Expected<NamedBody> body = buildPart(project, part);
-    if (!body)
-      return tl::unexpected(body.error());
-    bodies.push_back({&part, std::move(*body)});
-  }
-  if (bodies.empty())
-    return failure(Failure::Kind::NotReady, "project " + project.name, "It has no part to solve.",
-                   "Add a part, or unmute one.");
-  return bodies;
-}
-
 Expected<Geometry> fuseParts(const Project& project, const std::vector<PartBody>& bodies)
 {
   BOPAlgo_Builder fuse;
@@ -209,20 +196,132 @@ Expected<Geometry> fuseParts(const Project& project, const std::vector<PartBody>
   return geometry;
 }
 
+/// Every body as it is, with its own faces.
+Geometry looseGeometry(const std::vector<PartBody>& bodies)
+{
+  auto brep = std::make_shared<Brep>();
+  for (std::size_t p = 0; p < bodies.size(); ++p)
+    for (TopExp_Explorer solids(bodies[p].body.shape, TopAbs_SOLID); solids.More(); solids.Next()) {
+      brep->solids.push_back(TopoDS::Solid(solids.Current()));
+      brep->solidPart.push_back(static_cast<int>(p));
+    }
+  Geometry geometry;
+  geometry.table.parts = measureParts(bodies, *brep);
+  collectFaces(*brep, *brep, geometry.table);
+  TopTools_IndexedMapOfShape index;
+  for (const TopoDS_Face& face : brep->faces)
+    index.Add(face);
+  for (const PartBody& body : bodies)
+    for (const auto& [face, name] : body.body.names)
+      if (const int at = index.FindIndex(face); at != 0)
+        geometry.table.faces[static_cast<std::size_t>(at - 1)].names.push_back(name);
+  measureFaces(*brep, geometry.table);
+  geometry.brep = std::move(brep);
+  return geometry;
+}
+
+tl::unexpected<Failure> notFused(const Project& project, const Standard_Failure& error)
+{
+  return failure(Failure::Kind::NotReady, "project " + project.name,
+                 std::string("The parts could not be fused: ") + error.GetMessageString() + ".",
+                 "Mute parts one after the other to find the one that stands in the way.");
+}
+
 } // namespace
 
-Expected<Geometry> buildGeometry(const Project& project)
+struct PartCache::Bodies {
+  std::map<std::string, std::pair<Part, NamedBody>> built;
+};
+PartCache::PartCache() : bodies_(std::make_unique<Bodies>()) {}
+PartCache::~PartCache() = default;
+
+/// Gets the bodies of a project through a cache.
+class PartBodies
 {
-  Expected<std::vector<PartBody>> bodies = buildParts(project);
+public:
+  static Expected<std::vector<PartBody>> of(const Project& project, PartCache& cache)
+  {
+    std::vector<PartBody> bodies;
+    for (const Part& part : project.parts) {
+      if (isMuted(project, part))
+        continue;
+      const Part shape = shapeOnly(part);
+      auto& built = cache.bodies_->built;
+      const auto kept = built.find(part.id);
+      if (kept != built.end() && kept->second.first == shape && !reachesUp(part)) {
+        bodies.push_back({&part, kept->second.second});
+        continue;
+      }
+      Expected<NamedBody> body = buildPart(project, part);
+      if (!body)
+        return tl::unexpected(body.error());
+      built.insert_or_assign(part.id, std::pair(shape, *body));
+      bodies.push_back({&part, std::move(*body)});
+    }
+    if (bodies.empty())
+      return failure(Failure::Kind::NotReady, "project " + project.name, "It has no part to solve.",
+                     "Add a part, or unmute one.");
+    for (PartBody& yielding : bodies)
+      for (const std::string& keeper : yielding.part->yieldsTo)
+        for (const PartBody& other : bodies)
+          if (other.part->id == keeper && other.part != yielding.part)
+            yielding.body = cutBy(yielding.body, other.body);
+    return bodies;
+  }
+
+private:
+  /// What of a part makes its body.
+  static Part shapeOnly(const Part& part)
+  {
+    Part shape;
+    shape.id = part.id;
+    shape.shape = part.shape;
+    shape.steps = part.steps;
+    shape.repeat = part.repeat;
+    return shape;
+  }
+  static bool reachesUp(const Part& part)
+  {
+    const auto reaches = [](const PlacedForm& form) {
+      const auto* prism = std::get_if<Prism>(&form.form);
+      return prism != nullptr && !prism->upTo.empty();
+    };
+    return reaches(part.shape) || std::any_of(part.steps.begin(), part.steps.end(), [&](const ShapeStep& step) {
+             const auto* join = std::get_if<Join>(&step.action);
+             const auto* cut = std::get_if<Cut>(&step.action);
+             return (join != nullptr && reaches(join->shape)) || (cut != nullptr && reaches(cut->shape));
+           });
+  }
+};
+
+Expected<Geometry> buildLoose(const Project& project, PartCache& cache)
+{
+  Expected<std::vector<PartBody>> bodies = PartBodies::of(project, cache);
+  if (!bodies)
+    return tl::unexpected(bodies.error());
+  try {
+    return looseGeometry(*bodies);
+  } catch (const Standard_Failure& error) {
+    return notFused(project, error);
+  }
+}
+
+Expected<Geometry> buildGeometry(const Project& project, PartCache& cache)
+{
+  Expected<std::vector<PartBody>> bodies = PartBodies::of(project, cache);
   if (!bodies)
     return tl::unexpected(bodies.error());
   try {
     return fuseParts(project, *bodies);
   } catch (const Standard_Failure& error) {
-    return failure(Failure::Kind::NotReady, "project " + project.name,
-                   std::string("The parts could not be fused: ") + error.GetMessageString() + ".",
-                   "Mute parts one after the other to find the one that stands in the way.");
+    return notFused(project, error);
   }
+}
+
+Expected<Geometry> buildGeometry(const Project& project)
+{
+  PartCache cache;
+  return buildGeometry(project, cache);
 }
 
 } // namespace kiln

@@ -109,17 +109,6 @@ NamedBody joinedWith(const NamedBody& body, const NamedBody& tool)
   return result;
 }
 
-NamedBody cutBy(const NamedBody& body, const NamedBody& tool)
-{
-  BRepAlgoAPI_Cut operation(body.shape, tool.shape);
-  if (!operation.IsDone())
-    throw Standard_Failure("the kernel could not cut the shapes");
-  NamedBody result{operation.Shape(), {}};
-  carryNames(operation, body, result);
-  carryNames(operation, tool, result);
-  return result;
-}
-
 std::vector<gp_Trsf> copiesOf(const Repeat& repeat)
 {
   std::vector<gp_Trsf> copies;
@@ -391,6 +380,17 @@ Outcome after(const NamedBody& body, const BevelEdges& bevel, const std::string&
 }
 
 } // namespace
+
+NamedBody cutBy(const NamedBody& body, const NamedBody& tool)
+{
+  BRepAlgoAPI_Cut operation(body.shape, tool.shape);
+  if (!operation.IsDone())
+    throw Standard_Failure("the kernel could not cut the shapes");
+  NamedBody result{operation.Shape(), {}};
+  carryNames(operation, body, result);
+  carryNames(operation, tool, result);
+  return result;
+}
 
 Outcome afterStep(const NamedBody& body, const ShapeStep& step, const std::string& prefix)
 {

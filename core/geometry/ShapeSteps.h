@@ -19,6 +19,9 @@ struct StepProblem {
 [[nodiscard]] tl::expected<NamedBody, StepProblem> afterStep(const NamedBody& body, const ShapeStep& step,
                                                              const std::string& prefix);
 
+/// The body with another one cut from it; new faces keep the other's names. Throws Standard_Failure.
+[[nodiscard]] NamedBody cutBy(const NamedBody& body, const NamedBody& tool);
+
 /// All copies of a body as one; the second copy's faces are also called "prefix#2.face".
 [[nodiscard]] NamedBody repeated(const NamedBody& body, const Repeat& repeat, const std::string& prefix);
 

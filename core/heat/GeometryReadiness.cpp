@@ -3,6 +3,7 @@
 #include "geometry/TouchingPairs.h"
 #include "heat/Conditions.h"
 #include "heat/Readiness.h"
+#include "model/Edit.h"
 #include "units/Quantity.h"
 
 #include <algorithm>
@@ -41,9 +42,9 @@ public:
 
 private:
   void add(Severity severity, const std::string& id, const std::string& object, const std::string& problem,
-           const std::string& remedy, std::vector<int> faces = {})
+           const std::string& remedy, std::vector<int> faces = {}, std::vector<Mend> mends = {})
   {
-    findings_.push_back({severity, id, object, problem, remedy, std::move(faces)});
+    findings_.push_back({severity, id, object, problem, remedy, std::move(faces), std::move(mends)});
   }
   [[nodiscard]] const std::string& partName(int part) const { return geometry_.parts[at(part)].name; }
   [[nodiscard]] static std::string areaText(double area) { return formatQuantity(area, Quantity::Area, {}, 3); }
@@ -74,7 +75,8 @@ private:
       else
         for (const std::string& missing : picked.notFound)
           add(Severity::Hint, surface.id, object, "“" + missing + "” in its rule picks nothing.",
-              "Correct the name, or remove it from the rule.");
+              "Correct the name, or remove it from the rule.", {},
+              {{Mend::Action::RemoveFromRule, "Remove it from the rule", {surface.id, missing}}});
     }
     for (const HeatSource& source : project_.sources)
       checkSourceParts(source);
@@ -91,7 +93,8 @@ private:
       parts = &heat->parts;
     if (parts == nullptr || parts->empty())
       return;
-    if (std::none_of(parts->begin(), parts->end(), [&](const auto& id) { return geometry_.partIndex(id) != noPart; }))
+    const std::vector<std::string> ids = expandGroups(project_, *parts);
+    if (std::none_of(ids.begin(), ids.end(), [&](const auto& id) { return geometry_.partIndex(id) != noPart; }))
       add(Severity::Error, source.id, "source " + source.name, "All its parts are muted.",
           "Unmute one, or mute the source.");
     for (const Boundary& boundary : project_.boundaries)
@@ -199,19 +202,27 @@ private:
             return std::minmax(pair.partA, pair.partB) == std::minmax(a, b);
           }))
         add(Severity::Hint, contact.id, "contact " + contact.name, "Its parts do not touch; it does nothing.",
-            "Move the parts together, or remove the contact.");
+            "Move the parts together, or remove the contact.", {},
+            {{Mend::Action::RemoveObject, "Remove the contact", {contact.id}}});
     }
     for (const TouchingPair& pair : pairs)
       if (findContact(project_, geometry_.parts[at(pair.partA)].id, geometry_.parts[at(pair.partB)].id) == nullptr)
         add(Severity::Hint, pairId(geometry_.parts[at(pair.partA)].id, geometry_.parts[at(pair.partB)].id),
             "contact " + partName(pair.partA) + " | " + partName(pair.partB),
             "It is perfect only because nothing was set (" + areaText(pair.area) + ").",
-            "Set how well the parts touch, or confirm that it is perfect.", pair.faces);
+            "Set how well the parts touch, or confirm that it is perfect.", pair.faces,
+            {{Mend::Action::ConfirmPerfect,
+              "Confirm that it is perfect",
+              {geometry_.parts[at(pair.partA)].id, geometry_.parts[at(pair.partB)].id}}});
     for (const NearMiss& miss : geometry_.nearMisses)
       add(Severity::Hint, geometry_.parts[at(miss.partA)].id,
           "parts " + partName(miss.partA) + " and " + partName(miss.partB),
           "They are " + formatQuantity(miss.gap, Quantity::Length, {}, 3) + " apart but do not touch: no heat crosses.",
           "Move them together if they should touch.");
+    for (const NearMiss& miss : geometry_.nearMisses)
+      for (Finding& finding : findings_)
+        if (finding.object == "parts " + partName(miss.partA) + " and " + partName(miss.partB))
+          finding.place = miss.place;
   }
 
   void checkOverlaps()

@@ -7,6 +7,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <set>
 
 namespace kiln
 {
@@ -42,14 +43,15 @@ public:
       checkPart(part);
     checkReferences();
     checkCases();
+    checkUnused();
     return std::move(findings_);
   }
 
 private:
   void add(Severity severity, const std::string& id, const std::string& object, const std::string& problem,
-           const std::string& remedy)
+           const std::string& remedy, std::vector<Mend> mends = {})
   {
-    findings_.push_back({severity, id, object, problem, remedy, {}});
+    findings_.push_back({severity, id, object, problem, remedy, {}, std::move(mends)});
   }
 
   void checkFields()
@@ -86,7 +88,8 @@ private:
       if (i > 0 && table[i].at.si <= table[i - 1].at.si)
         add(Severity::Error, field.objectId, field.objectName,
             field.label + ": the temperatures of its table do not increase at row " + std::to_string(i + 1) + ".",
-            "Sort the rows by temperature and remove doubles.");
+            "Sort the rows by temperature and remove doubles.",
+            {{Mend::Action::SortTable, "Sort the table", {field.path}}});
     }
   }
 
@@ -110,7 +113,11 @@ private:
     if (isMuted(project_, part))
       return;
     if (part.material.empty())
-      add(Severity::Error, part.id, object, "It has no material.", "Give it one.");
+      add(Severity::Error, part.id, object, "It has no material.", "Give it one.",
+          project_.materials.size() == 1 ? std::vector<Mend>{{Mend::Action::GiveMaterial,
+                                                              "Make it of " + project_.materials.front().name,
+                                                              {part.id, project_.materials.front().id}}}
+                                         : std::vector<Mend>{});
     else if (findById(project_.materials, part.material) == nullptr)
       add(Severity::Error, part.id, object, "Its material “" + part.material + "” does not exist.",
           suggestion(project_.materials, part.material, "Choose a material of this project."));
@@ -184,6 +191,39 @@ private:
             "An earlier contact already joins these parts; this one does nothing.", "Remove one of them.");
   }
 
+  /// Objects that nothing uses: they do no harm, but may be a slip.
+  void checkUnused()
+  {
+    std::set<std::string> used;
+    forEachReference(project_, [&](std::string& reference, Reference kind) {
+      if (kind == Reference::Id)
+        used.insert(reference);
+    });
+    for (const Field& field : fields(project_))
+      if (field.value() != nullptr && field.value()->formula)
+        for (const std::string& name : namesIn(field.value()->text))
+          used.insert("parameter:" + name);
+    const auto hint = [&](const Object& object, const std::string& kind) {
+      add(Severity::Hint, object.id, kind + " " + object.name, "Nothing uses it.", "Use it, or remove it.",
+          {{Mend::Action::RemoveObject, "Remove it", {object.id}}});
+    };
+    for (const Parameter& parameter : project_.parameters)
+      if (!used.contains("parameter:" + parameter.name))
+        hint(parameter, "parameter");
+    for (const Material& material : project_.materials)
+      if (!used.contains(material.id))
+        hint(material, "material");
+    for (const PartGroup& group : project_.groups)
+      if (!used.contains(group.id))
+        hint(group, "part group");
+    for (const Surface& surface : project_.surfaces)
+      if (!used.contains(surface.id))
+        hint(surface, "surface");
+    for (const Finish& finish : project_.finishes)
+      if (finish.surfaces.empty())
+        hint(finish, "finish");
+  }
+
   void checkCases()
   {
     for (const Case& one : project_.cases) {
@@ -209,6 +249,22 @@ private:
 } // namespace
 
 std::vector<Finding> checkModel(const Project& project) { return ModelCheck(project).run(); }
+
+Finding findingOf(const Project& project, const Failure& failure)
+{
+  Finding finding{Severity::Error, failure.ids.empty() ? std::string() : failure.ids.front(), failure.object,
+                  failure.problem, failure.remedy};
+  if (failure.place)
+    finding.place = Vec3((*failure.place)[0], (*failure.place)[1], (*failure.place)[2]);
+  if (failure.ids.size() == 2) {
+    const Part* a = findById(project.parts, failure.ids[0]);
+    const Part* b = findById(project.parts, failure.ids[1]);
+    if (a != nullptr && b != nullptr)
+      finding.mends = {{Mend::Action::KeepSpace, a->name + " keeps the space", {a->id, b->id}},
+                       {Mend::Action::KeepSpace, b->name + " keeps the space", {b->id, a->id}}};
+  }
+  return finding;
+}
 
 bool hasErrors(const std::vector<Finding>& findings)
 {

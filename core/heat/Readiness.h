@@ -2,6 +2,7 @@
 #pragma once
 
 #include "geometry/FaceTable.h"
+#include "heat/Mend.h"
 #include "model/Project.h"
 
 #include <string>
@@ -14,11 +15,13 @@ namespace kiln
 struct Finding {
   enum class Severity { Error, Hint };
   Severity severity = Severity::Error;
-  std::string objectId;   ///< where the line leads; empty for the project
-  std::string object;     ///< "part Shell"
-  std::string problem;    ///< one sentence
-  std::string remedy;     ///< one sentence
-  std::vector<int> faces; ///< to light in the scene
+  std::string objectId;        ///< where the line leads; empty for the project
+  std::string object;          ///< "part Shell"
+  std::string problem;         ///< one sentence
+  std::string remedy;          ///< one sentence
+  std::vector<int> faces{};    ///< to light in the scene
+  std::vector<Mend> mends{};   ///< one-click remedies
+  std::optional<Vec3> place{}; ///< m, to point at in the scene
 
   [[nodiscard]] std::string sentence() const { return object + ": " + problem + (remedy.empty() ? "" : " " + remedy); }
 };
@@ -29,6 +32,9 @@ struct Finding {
 /// What needs the fused faces: empty surfaces, parts without a way out for their heat, missing emissivities,
 /// contacts that do not touch, faces insulated only by default, contacts that are perfect only by default.
 [[nodiscard]] std::vector<Finding> checkOnGeometry(const Project& project, const FaceTable& geometry);
+
+/// A failure of geometry as a line of the list, with the remedies it has.
+[[nodiscard]] Finding findingOf(const Project& project, const Failure& failure);
 
 [[nodiscard]] bool hasErrors(const std::vector<Finding>& findings);
 

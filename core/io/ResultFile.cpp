@@ -137,6 +137,8 @@ bool consistent(const Mesh& mesh)
 /// A tet lies in the part of its face's side, so that every corner of a triangle has an unknown.
 bool sidesMatch(const Mesh& mesh)
 {
+  if (mesh.tets.empty())
+    return true; // faces drawn while editing
   for (std::size_t t = 0; t < mesh.triangles.size(); ++t)
     for (std::size_t side = 0; side < 2; ++side) {
       const int part = mesh.geometry.faces[static_cast<std::size_t>(mesh.triangleFace[t])].parts[side];
@@ -322,6 +324,11 @@ std::filesystem::path resultFile(const std::filesystem::path& folder, const std:
 std::filesystem::path figuresFile(const std::filesystem::path& folder, const std::string& caseName)
 {
   return folder / (safeFileName(caseName) + ".figures.json");
+}
+
+std::filesystem::path draftFile(const std::filesystem::path& folder, bool fused)
+{
+  return folder / (fused ? ".draft.h5" : ".loose.h5");
 }
 
 std::filesystem::path meshFile(const std::filesystem::path& folder)

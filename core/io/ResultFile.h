@@ -28,5 +28,7 @@ struct StoredMesh {
 [[nodiscard]] std::filesystem::path resultFile(const std::filesystem::path& folder, const std::string& caseName);
 [[nodiscard]] std::filesystem::path figuresFile(const std::filesystem::path& folder, const std::string& caseName);
 [[nodiscard]] std::filesystem::path meshFile(const std::filesystem::path& folder);
+/// Faces drawn while the model is edited: those of single parts, and those of the fused model.
+[[nodiscard]] std::filesystem::path draftFile(const std::filesystem::path& folder, bool fused);
 
 } // namespace kiln

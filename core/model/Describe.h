@@ -263,6 +263,7 @@ void describe(A& a, Part& p)
   describe(a, p.shape);
   a.list("steps", p.steps);
   a.nestedChoice("repeat", p.repeat, describing::repeatKinds);
+  a.references("yieldsTo", p.yieldsTo);
   a.number3({"materialAxes", "Material axes turned", Quantity::Angle}, p.materialAxes);
   a.optionalNumber({"meshSize", "Mesh size", Quantity::Length, Range::Positive}, p.meshSize);
   a.flag("muted", p.muted);

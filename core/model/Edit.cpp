@@ -118,6 +118,7 @@ void forget(Project& project, const std::string& id)
       part.material.clear();
     if (part.group == id)
       part.group.clear();
+    drop(part.yieldsTo, Reference::Id);
   }
   const auto dropParts = [&](auto& kind) {
     if constexpr (requires { kind.parts; })

@@ -60,10 +60,11 @@ struct Part : Object {
   std::string group; // id, may be empty
   PlacedForm shape;
   std::vector<ShapeStep> steps;
-  Repeat repeat;                  // of the whole body; the copies are one part
-  Number3 materialAxes;           // rad, turns the material's axes within the part's frame
-  std::optional<Number> meshSize; // m
-  bool muted = false;             // left out of the model
+  Repeat repeat;                     // of the whole body; the copies are one part
+  std::vector<std::string> yieldsTo; // part ids that keep the space where they overlap this one
+  Number3 materialAxes;              // rad, turns the material's axes within the part's frame
+  std::optional<Number> meshSize;    // m
+  bool muted = false;                // left out of the model
   bool operator==(const Part&) const = default;
 };
 

@@ -1,0 +1,93 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#include "heat/Mend.h"
+
+#include "model/Edit.h"
+#include "model/Fields.h"
+
+#include <algorithm>
+
+namespace kiln
+{
+namespace
+{
+
+void confirmPerfect(Project& project, const std::string& a, const std::string& b)
+{
+  if (findContact(project, a, b) != nullptr)
+    return;
+  const auto nameOf = [&](const std::string& id) {
+    const Part* part = findById(project.parts, id);
+    return part != nullptr ? part->name : id;
+  };
+  Contact contact;
+  contact.id = pairId(a, b);
+  contact.name = nameOf(a) + " | " + nameOf(b);
+  contact.partA = a;
+  contact.partB = b;
+  project.contacts.push_back(std::move(contact));
+}
+
+void removeFromRule(Project& project, const std::string& surfaceId, const std::string& what)
+{
+  Surface* surface = findById(project.surfaces, surfaceId);
+  if (surface == nullptr)
+    return;
+  for (auto* list : {&surface->exposedOf, &surface->faces, &surface->except, &surface->added, &surface->without})
+    std::erase(*list, what);
+}
+
+void sortTable(Project& project, const std::string& path)
+{
+  for (const Field& field : fields(project))
+    if (field.path == path && field.table() != nullptr) {
+      std::vector<TablePoint> points = *field.table();
+      std::stable_sort(points.begin(), points.end(), [](const auto& a, const auto& b) { return a.at.si < b.at.si; });
+      points.erase(
+          std::unique(points.begin(), points.end(), [](const auto& a, const auto& b) { return a.at.si == b.at.si; }),
+          points.end());
+      field.assignTable(std::move(points));
+      return;
+    }
+}
+
+void unmute(Project& project, const std::string& id)
+{
+  const auto clear = [&](auto& list) {
+    if (auto* object = findById(list, id))
+      object->muted = false;
+  };
+  clear(project.groups);
+  clear(project.parts);
+  clear(project.sources);
+  clear(project.boundaries);
+}
+
+} // namespace
+
+void applyMend(Project& project, const Mend& mend)
+{
+  const std::vector<std::string>& a = mend.arguments;
+  switch (mend.action) {
+  case Mend::Action::ConfirmPerfect:
+    return confirmPerfect(project, a.at(0), a.at(1));
+  case Mend::Action::GiveMaterial:
+    if (Part* part = findById(project.parts, a.at(0)))
+      part->material = a.at(1);
+    return;
+  case Mend::Action::RemoveObject:
+    removeObject(project, a.at(0));
+    return;
+  case Mend::Action::RemoveFromRule:
+    return removeFromRule(project, a.at(0), a.at(1));
+  case Mend::Action::Unmute:
+    return unmute(project, a.at(0));
+  case Mend::Action::KeepSpace:
+    if (Part* part = findById(project.parts, a.at(1)))
+      part->yieldsTo.push_back(a.at(0));
+    return;
+  case Mend::Action::SortTable:
+    return sortTable(project, a.at(0));
+  }
+}
+
+} // namespace kiln

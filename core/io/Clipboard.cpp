@@ -1,0 +1,139 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#include "io/Clipboard.h"
+
+#include "io/ProjectFile.h"
+#include "model/Edit.h"
+#include "model/Fields.h"
+#include "model/Formula.h"
+
+#include <algorithm>
+#include <map>
+#include <set>
+
+namespace kiln
+{
+namespace
+{
+
+template <class P, class Visit>
+void eachList(P& p, Visit&& visit)
+{
+  visit(p.parameters);
+  visit(p.materials);
+  visit(p.finishes);
+  visit(p.groups);
+  visit(p.parts);
+  visit(p.surfaces);
+  visit(p.sources);
+  visit(p.boundaries);
+  visit(p.contacts);
+  visit(p.cases);
+  visit(p.watches);
+}
+
+Project only(const Project& project, const std::set<std::string>& ids)
+{
+  Project kept = project;
+  eachList(kept,
+           [&](auto& list) { std::erase_if(list, [&](const auto& object) { return !ids.contains(object.id); }); });
+  return kept;
+}
+
+/// What the objects need besides themselves: materials, groups, surfaces and parameters, and theirs in turn.
+std::set<std::string> withNeeds(const Project& project, std::set<std::string> ids)
+{
+  for (std::size_t before = 0; before != ids.size();) {
+    before = ids.size();
+    Project kept = only(project, ids);
+    forEachReference(kept, [&](std::string& reference, Reference kind) {
+      const bool light = findById(project.materials, reference) != nullptr ||
+                         findById(project.groups, reference) != nullptr ||
+                         findById(project.surfaces, reference) != nullptr;
+      if (kind == Reference::Id && light)
+        ids.insert(reference);
+    });
+    for (const Field& field : fields(kept))
+      if (field.value() != nullptr && field.value()->formula)
+        for (const std::string& name : namesIn(field.value()->text))
+          for (const Parameter& parameter : project.parameters)
+            if (parameter.name == name)
+              ids.insert(parameter.id);
+  }
+  return ids;
+}
+
+constexpr const char* wantedKey = "copied"; // the objects that were asked for, the rest came along
+
+} // namespace
+
+std::string copyObjects(const Project& project, const std::vector<std::string>& ids)
+{
+  Project copy = only(project, withNeeds(project, {ids.begin(), ids.end()}));
+  copy.mesh = {};
+  copy.environment.reset();
+  copy.unknown.clear();
+  std::string list = "[";
+  for (const std::string& id : ids)
+    list += (list.size() > 1 ? ",\"" : "\"") + id + "\"";
+  copy.unknown[wantedKey] = list + "]";
+  return writeProject(copy);
+}
+
+Expected<std::vector<std::string>> pasteObjects(Project& project, const std::string& text)
+{
+  Expected<Project> copy = readProject(text, "clipboard");
+  if (!copy || !copy->unknown.contains(wantedKey))
+    return failure(Failure::Kind::NotReady, "clipboard", "It holds no objects of a project.",
+                   "Copy rows of the ledger first.");
+  const std::string wanted = copy->unknown[wantedKey];
+  const auto asked = [&](const std::string& id) { return wanted.find("\"" + id + "\"") != std::string::npos; };
+  std::map<std::string, std::string> newId;
+  std::vector<std::string> pasted;
+  eachList(*copy, [&](auto& list) {
+    for (auto& object : list) {
+      const Object* same = findObject(project, object.id);
+      if (!asked(object.id) && same != nullptr && same->name == object.name)
+        continue; // it is there already
+      const std::string old = object.id;
+      if constexpr (std::is_same_v<std::decay_t<decltype(object)>, Parameter>) {
+        if (std::any_of(project.parameters.begin(), project.parameters.end(),
+                        [&](const Parameter& own) { return own.name == object.name; }))
+          continue; // formulas mean the project's own
+      } else {
+        object.name = freeName(project, object.name);
+      }
+      newId[old] = idFromName(project, object.name);
+      if (asked(old))
+        pasted.push_back(newId[old]);
+      object.id = newId[old];
+      // Take the id at once, so that the next one differs.
+      eachList(project, [&](auto& own) {
+        if constexpr (std::is_same_v<std::decay_t<decltype(own)>, std::decay_t<decltype(list)>>)
+          own.push_back(object);
+      });
+    }
+  });
+  // References among the pasted objects follow their new ids.
+  Project added = only(project, [&] {
+    std::set<std::string> ids;
+    for (const auto& [old, now] : newId)
+      ids.insert(now);
+    return ids;
+  }());
+  forEachReference(added, [&](std::string& reference, Reference kind) {
+    const std::string head = kind == Reference::Id ? reference : reference.substr(0, reference.find('.'));
+    if (const auto found = newId.find(head); found != newId.end())
+      reference = found->second + reference.substr(head.size());
+  });
+  eachList(added, [&](auto& list) {
+    eachList(project, [&](auto& own) {
+      if constexpr (std::is_same_v<std::decay_t<decltype(own)>, std::decay_t<decltype(list)>>)
+        for (auto& object : list)
+          *findById(own, object.id) = object;
+    });
+  });
+  applyParameters(project);
+  return pasted;
+}
+
+} // namespace kiln
