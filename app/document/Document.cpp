@@ -3,6 +3,7 @@
 
 #include "geometry/SurfaceFaces.h"
 #include "geometry/TouchingPairs.h"
+#include "io/Clipboard.h"
 #include "io/ProjectFile.h"
 #include "io/ResultFile.h"
 #include "model/Edit.h"
@@ -194,9 +195,15 @@ void Document::setNumber(const std::string& path, const Number& value)
     });
     return;
   }
+  // The same number of every selected object, when the edited one is among them.
+  std::set<std::string> paths{path};
+  const std::string object = path.substr(0, path.find('.'));
+  if (std::find(selectedIds_.begin(), selectedIds_.end(), object) != selectedIds_.end())
+    for (const std::string& other : selectedIds_)
+      paths.insert(other + path.substr(object.size()));
   edit(name, [&](Project& project) {
     for (const Field& field : fields(project))
-      if (field.path == path)
+      if (paths.contains(field.path))
         field.assign(value);
   });
 }
@@ -328,8 +335,103 @@ void Document::setDraftProblem(const Failure& problem)
   refreshFindings();
 }
 
+void Document::toggleStep(const std::string& step)
+{
+  if (!openSteps_.erase(step))
+    openSteps_.insert(step);
+  emit projectChanged(); // opened rows build themselves anew
+}
+
+void Document::toggleGroup(const std::string& groupId)
+{
+  if (!foldedGroups_.erase(groupId))
+    foldedGroups_.insert(groupId);
+  emit projectChanged();
+}
+
+void Document::removeSelected()
+{
+  const std::vector<std::string> ids = selectedIds_;
+  const Object* first = ids.empty() ? nullptr : findObject(project_, ids.front());
+  if (first == nullptr)
+    return;
+  const QString name = ids.size() == 1 ? tr("Remove %1").arg(QString::fromStdString(first->name))
+                                       : tr("Remove %n rows", nullptr, static_cast<int>(ids.size()));
+  edit(name, [&](Project& project) {
+    for (const std::string& id : ids)
+      removeObject(project, id);
+  });
+  select({});
+}
+
+void Document::duplicateSelected()
+{
+  const std::vector<std::string> ids = selectedIds_;
+  std::vector<std::string> made;
+  edit(tr("Duplicate"), [&](Project& project) {
+    for (const std::string& id : ids)
+      if (const std::string copy = duplicateObject(project, id); !copy.empty())
+        made.push_back(copy);
+  });
+  if (!made.empty())
+    select(made.front());
+}
+
+std::string Document::copySelected() const
+{
+  std::vector<std::string> ids;
+  for (const std::string& id : selectedIds_)
+    if (findObject(project_, id) != nullptr)
+      ids.push_back(id);
+  return ids.empty() ? std::string() : copyObjects(project_, ids);
+}
+
+Expected<void> Document::paste(const std::string& text)
+{
+  Project after = project_;
+  const Expected<std::vector<std::string>> pasted = pasteObjects(after, text);
+  if (!pasted)
+    return tl::unexpected(pasted.error());
+  edit(tr("Paste"), [&](Project& project) { project = after; });
+  if (!pasted->empty())
+    select(pasted->front());
+  return {};
+}
+
+void Document::moveBefore(const std::string& objectId, const std::string& before)
+{
+  edit(tr("Reorder"), [&](Project& project) { moveObject(project, objectId, before); });
+}
+
+void Document::toggleSelected(const std::string& objectId)
+{
+  if (std::erase(selectedIds_, objectId) == 0)
+    selectedIds_.push_back(objectId);
+  const std::vector<std::string> all = selectedIds_;
+  select(all.empty() ? std::string() : all.front());
+  selectedIds_ = all;
+  emit selectionChanged();
+}
+
+void Document::pickFaces(std::vector<std::string> faces)
+{
+  pickedFaces_ = std::move(faces);
+  const auto mesh = shownMesh();
+  if (mesh && !pickedFaces_.empty()) {
+    Surface surface;
+    surface.faces = pickedFaces_;
+    const std::vector<int> found = facesOf(shownProject_, mesh->geometry, surface).faces;
+    litFaces_ = {found.begin(), found.end()};
+    litParts_.clear();
+  }
+  emit selectionChanged();
+  emit pickedFacesChanged();
+}
+
 void Document::select(const std::string& objectId)
 {
+  if (objectId != selectedId_ || selectedIds_.empty())
+    selectedIds_ = objectId.empty() ? std::vector<std::string>{} : std::vector<std::string>{objectId};
   selectedId_ = objectId;
   litFaces_.clear();
   litParts_.clear();

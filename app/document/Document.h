@@ -63,6 +63,15 @@ public:
   [[nodiscard]] const std::vector<Finding>& findings() const { return findings_; }
 
   [[nodiscard]] const std::string& selectedId() const { return selectedId_; }
+  /// Every selected object, the primary one first; edits of a number act on all that have it.
+  [[nodiscard]] const std::vector<std::string>& selectedIds() const { return selectedIds_; }
+  /// Lasting names of the faces clicked in the scene.
+  [[nodiscard]] const std::vector<std::string>& pickedFaces() const { return pickedFaces_; }
+  /// Steps whose fields are unfolded in the ledger: "part.step".
+  [[nodiscard]] const std::set<std::string>& openSteps() const { return openSteps_; }
+  void toggleStep(const std::string& step);
+  [[nodiscard]] const std::set<std::string>& foldedGroups() const { return foldedGroups_; }
+  void toggleGroup(const std::string& groupId);
   [[nodiscard]] const std::set<int>& litFaces() const { return litFaces_; }
   [[nodiscard]] const std::set<int>& litParts() const { return litParts_; }
 
@@ -76,11 +85,21 @@ public:
   void edit(const QString& name, const std::function<void(Project&)>& change);
   /// Sets one number; in a case that has its own value for it, that value.
   void setNumber(const std::string& path, const Number& value);
+  /// Edits that work on whole rows: the selected ones, or one of them.
+  void removeSelected();
+  void duplicateSelected();
+  /// A JSON text of the selected rows; empty when nothing is selected.
+  [[nodiscard]] std::string copySelected() const;
+  [[nodiscard]] Expected<void> paste(const std::string& text);
+  void moveBefore(const std::string& objectId, const std::string& before);
   [[nodiscard]] bool caseChanges(const std::string& path) const;
 
   void showCase(const std::string& caseId);
   /// Selects an object by id ("shell", "outer-air", "shell|fibre") and lights its faces.
   void select(const std::string& objectId);
+  /// Adds an object to the selection, or takes it out.
+  void toggleSelected(const std::string& objectId);
+  void pickFaces(std::vector<std::string> faces);
   void lightFaces(const std::vector<int>& faces);
 
   void setRunning(const std::string& caseId, double fraction, const QString& message);
@@ -98,6 +117,7 @@ signals:
   void shownCaseChanged();
   void resultChanged(); ///< what the scene and figures show has changed
   void selectionChanged();
+  void pickedFacesChanged();
   void findingsChanged();
   void fileChanged();
 
@@ -115,6 +135,8 @@ private:
   std::filesystem::path file_;
   QUndoStack undo_;
   std::string shownCase_, selectedId_;
+  std::vector<std::string> selectedIds_, pickedFaces_;
+  std::set<std::string> openSteps_, foldedGroups_;
   std::set<int> litFaces_, litParts_;
   std::map<std::string, CaseState> states_;
   std::shared_ptr<const Mesh> preparedMesh_;

@@ -30,7 +30,8 @@ Failure failureOf(const QJsonObject& line)
 constexpr int pause = 30; // ms; edits that follow each other make one draft
 } // namespace
 
-DraftProcess::DraftProcess(Document& document, QObject* parent) : QObject(parent), document_(document)
+DraftProcess::DraftProcess(Document& document, QObject* parent)
+    : QObject(parent), document_(document), program_(QCoreApplication::applicationDirPath() + "/ukiln")
 {
   process_.setStandardErrorFile(QProcess::nullDevice());
   soon_.setSingleShot(true);
@@ -73,7 +74,7 @@ void DraftProcess::ask()
     process_.waitForFinished();
     process_.blockSignals(false);
     process_.setProperty("folder", folder);
-    process_.start(QCoreApplication::applicationDirPath() + "/ukiln", {"draft", "--out", folder});
+    process_.start(program_, {"draft", "--out", folder});
   }
   asked_ = document_.geometryHash();
   process_.write((QString::fromStdString(sketch.string()) + "\n").toUtf8());

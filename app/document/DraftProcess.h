@@ -22,6 +22,7 @@ public:
   explicit DraftProcess(Document& document, QObject* parent = nullptr);
   ~DraftProcess() override;
 
+  void setProgram(const QString& program) { program_ = program; } ///< for tests
   [[nodiscard]] bool isBusy() const { return !asked_.empty(); }
   [[nodiscard]] qint64 processId() const { return process_.processId(); }
 
@@ -37,6 +38,7 @@ private:
 
   Document& document_;
   QProcess process_;
+  QString program_;
   QTimer soon_;
   std::string asked_;   ///< geometry hash of the draft under way; empty when idle
   std::string refused_; ///< hash that failed or crashed; not asked for again

@@ -9,6 +9,8 @@ namespace kiln
 
 QString shownText(const Number& number, Quantity quantity, TemperatureUnit unit)
 {
+  if (number.formula)
+    return QString::fromStdString(number.text + " = " + formatQuantity(number.si, quantity, unit, 6));
   return QString::fromStdString(number.text.empty() ? formatQuantity(number.si, quantity, unit, 8) : number.text);
 }
 
@@ -35,7 +37,11 @@ void QuantityField::setTemperatureUnit(TemperatureUnit unit)
 
 void QuantityField::showNumber()
 {
-  setText(number_ ? shownText(*number_, quantity_, unit_) : QString());
+  setText(!number_           ? QString()
+          : number_->formula ? QString::fromStdString(number_->text)
+                             : shownText(*number_, quantity_, unit_));
+  setModified(false);
+  setCursorPosition(0); // the number counts, not the unit
   if (!number_)
     setPlaceholderText(tr("not set"));
   setWrong(false);
@@ -50,6 +56,11 @@ void QuantityField::setWrong(bool wrong)
   style()->polish(this);
 }
 
+Expected<Entry> QuantityField::read(const QString& typed) const
+{
+  return reader_ ? reader_(typed) : readEntry(Project{}, typed.toStdString(), quantity_, unit_);
+}
+
 void QuantityField::readBack()
 {
   setWrong(false);
@@ -57,14 +68,17 @@ void QuantityField::readBack()
     emit said({}, false);
     return;
   }
-  const auto parsed = parseQuantity(text().toStdString(), quantity_, unit_);
+  const auto parsed = read(text());
   emit said(parsed ? QString::fromStdString(parsed->readBack) : QString(), false);
 }
 
 void QuantityField::commit()
 {
   const std::string typed = text().trimmed().toStdString();
-  if (number_ && shownText(*number_, quantity_, unit_).trimmed().toStdString() == typed) {
+  const bool same =
+      number_ && (number_->formula ? number_->text == typed
+                                   : shownText(*number_, quantity_, unit_).trimmed().toStdString() == typed);
+  if (same || isReadOnly()) {
     setWrong(false);
     emit said({}, false);
     return;
@@ -76,11 +90,11 @@ void QuantityField::commit()
     }
     return;
   }
-  const auto parsed = parseQuantity(typed, quantity_, unit_);
+  const auto parsed = read(text().trimmed());
   QString refusal;
   if (!parsed)
     refusal = QString::fromStdString(parsed.error().sentence());
-  else if (const auto wrong = outsideRange(parsed->si, range_, quantity_))
+  else if (const auto wrong = outsideRange(parsed->number.si, range_, quantity_))
     refusal = tr("“%1” %2. The old value is kept.").arg(text().trimmed(), QString::fromStdString(*wrong));
   if (!refusal.isEmpty()) {
     setWrong(true);
@@ -92,7 +106,9 @@ void QuantityField::commit()
   bool bare = false;
   text().trimmed().toDouble(&bare);
   const std::string unit = displayUnit(quantity_, unit_);
-  number_ = Number{parsed->si, bare && !unit.empty() ? typed + " " + unit : typed};
+  number_ = parsed->number;
+  if (bare && !unit.empty())
+    number_->text = typed + " " + unit;
   showNumber();
   emit said({}, false);
   emit committed(*number_);

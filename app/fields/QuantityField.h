@@ -2,8 +2,10 @@
 #pragma once
 
 #include "model/Fields.h"
+#include "model/Formula.h"
 
 #include <QLineEdit>
+#include <functional>
 #include <optional>
 
 namespace kiln
@@ -22,6 +24,9 @@ public:
   void setTemperatureUnit(TemperatureUnit unit);
   /// A missing number may be left empty; clearing then removes it.
   void setOptional(bool optional) { optional_ = optional; }
+  /// Understands formulas too; without one only numbers with units are taken.
+  using Reader = std::function<Expected<Entry>(const QString& typed)>;
+  void setReader(Reader reader) { reader_ = std::move(reader); }
   [[nodiscard]] const std::optional<Number>& number() const { return number_; }
 
 signals:
@@ -36,6 +41,7 @@ protected:
 
 private:
   void commit();
+  [[nodiscard]] Expected<Entry> read(const QString& typed) const;
   void readBack();
   void showNumber();
   void setWrong(bool wrong);
@@ -44,6 +50,7 @@ private:
   Range range_;
   TemperatureUnit unit_ = TemperatureUnit::Celsius;
   bool optional_ = false;
+  Reader reader_;
   std::optional<Number> number_;
 };
 

@@ -2,12 +2,15 @@
 #include "ledger/LedgerPanel.h"
 
 #include "ledger/LedgerRowView.h"
+#include "ledger/NewObjects.h"
 
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QLineEdit>
+#include <QMenu>
 #include <QScrollArea>
 #include <QTimer>
+#include <QToolButton>
 #include <QVBoxLayout>
 #include <algorithm>
 
@@ -48,6 +51,8 @@ LedgerPanel::LedgerPanel(Document& document, Preferences& preferences, QWidget* 
     head->addWidget(view.title);
     head->addStretch();
     head->addWidget(view.total);
+    if (band == Band::HeatIn || band == Band::Parts || band == Band::Surroundings)
+      head->addWidget(makeAddButton(band));
     view.rows->setSpacing(0);
     bodyLayout->addLayout(head);
     bodyLayout->addLayout(view.rows);
@@ -67,6 +72,45 @@ LedgerPanel::LedgerPanel(Document& document, Preferences& preferences, QWidget* 
   connect(&document, &Document::selectionChanged, this, &LedgerPanel::showSelection);
   connect(&preferences, &Preferences::unitChanged, this, &LedgerPanel::refresh);
   refresh();
+}
+
+QToolButton* LedgerPanel::makeAddButton(Band band)
+{
+  auto* add = new QToolButton;
+  add->setText("+");
+  add->setObjectName("add:" + QString::number(static_cast<int>(band)));
+  add->setToolTip(tr("Add to this band"));
+  add->setAccessibleName(band == Band::HeatIn  ? tr("Add a heat source")
+                         : band == Band::Parts ? tr("Add a part")
+                                               : tr("Add a boundary"));
+  add->setPopupMode(QToolButton::InstantPopup);
+  auto* menu = new QMenu(add);
+  menu->setObjectName("addMenu:" + QString::number(static_cast<int>(band)));
+  connect(menu, &QMenu::aboutToShow, this, [this, menu, band] {
+    menu->clear();
+    for (const NewKind& kind : newKinds(document_, band))
+      menu->addAction(kind.label, this, [this, kind] { openNew(addNew(document_, kind)); });
+  });
+  add->setMenu(menu);
+  return add;
+}
+
+void LedgerPanel::focusRows()
+{
+  const std::vector<LedgerRowView*> rows = visibleRows();
+  const auto selected = std::find_if(
+      rows.begin(), rows.end(), [this](const LedgerRowView* row) { return row->row().id == document_.selectedId(); });
+  if (!rows.empty())
+    (selected != rows.end() ? *selected : rows.front())->setFocus(Qt::OtherFocusReason);
+}
+
+void LedgerPanel::openNew(const std::string& id)
+{
+  reveal(id);
+  if (auto* name = findChild<QLineEdit*>("name:" + QString::fromStdString(id))) {
+    name->setFocus(Qt::OtherFocusReason);
+    name->selectAll();
+  }
 }
 
 void LedgerPanel::refresh()
@@ -104,6 +148,7 @@ void LedgerPanel::refreshBand(BandView& view, LedgerBand band)
     added->setRow(std::move(row), outOfDate);
     added->setOpen(std::find(open.begin(), open.end(), id) != open.end());
     connect(added, &LedgerRowView::movedTo, this, [this, added](int direction) { move(added, direction); });
+    connect(added, &LedgerRowView::reorderWanted, this, [this, added](int direction) { reorder(added, direction); });
     view.rows->addWidget(added);
     view.views.push_back(added);
   }
@@ -122,8 +167,9 @@ void LedgerPanel::showSelection()
 {
   for (const BandView& band : bands_)
     for (LedgerRowView* row : band.views) {
+      const std::vector<std::string>& all = document_.selectedIds();
       const bool selected = row->row().id == document_.selectedId();
-      row->setSelected(selected);
+      row->setSelected(selected || std::find(all.begin(), all.end(), row->row().id) != all.end());
       if (selected && !row->visibleRegion().contains(row->rect()))
         scroll_->ensureWidgetVisible(row, 0, 10);
     }
@@ -141,6 +187,28 @@ void LedgerPanel::reveal(const std::string& objectId)
         QTimer::singleShot(layoutTime, row,
                            [this, row] { scroll_->ensureWidgetVisible(row, 0, 10); }); // once it has its size
       }
+}
+
+/// Moves a row one place up or down within its band.
+void LedgerPanel::reorder(const LedgerRowView* row, int direction)
+{
+  for (const BandView& band : bands_) {
+    const auto at = std::find(band.views.begin(), band.views.end(), row);
+    if (at == band.views.end())
+      continue;
+    const auto place = at - band.views.begin();
+    const auto size = static_cast<std::ptrdiff_t>(band.views.size());
+    const std::ptrdiff_t before = direction < 0 ? place - 1 : place + 2;
+    if (before < 0 || (direction > 0 && place + 1 >= size))
+      return;
+    const std::string id = row->row().id;
+    document_.moveBefore(id, before < size ? band.views[static_cast<std::size_t>(before)]->row().id : std::string());
+    document_.select(id);
+    for (LedgerRowView* now : visibleRows())
+      if (now->row().id == id)
+        now->setFocus(Qt::ShortcutFocusReason);
+    return;
+  }
 }
 
 std::vector<LedgerRowView*> LedgerPanel::visibleRows() const

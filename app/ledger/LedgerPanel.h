@@ -10,6 +10,7 @@
 class QLabel;
 class QLineEdit;
 class QScrollArea;
+class QToolButton;
 class QVBoxLayout;
 
 namespace kiln
@@ -27,6 +28,10 @@ public:
 
   /// Selects the row, opens it and brings it into view.
   void reveal(const std::string& objectId);
+  /// Reveals a new object with its name ready to be typed over.
+  void openNew(const std::string& id);
+  /// Gives the keyboard to the selected row, or to the first.
+  void focusRows();
 
 private:
   struct BandView {
@@ -39,9 +44,11 @@ private:
 
   void refresh();
   void refreshBand(BandView& view, LedgerBand band);
+  QToolButton* makeAddButton(Band band);
   void applyFilter();
   void showSelection();
   void move(LedgerRowView* from, int direction);
+  void reorder(const LedgerRowView* row, int direction);
   [[nodiscard]] std::vector<LedgerRowView*> visibleRows() const;
 
   Document& document_;

@@ -5,7 +5,11 @@
 #include "scene/ColorMap.h"
 #include "window/Theme.h"
 
+#include <QApplication>
+#include <QDrag>
 #include <QKeyEvent>
+#include <QLineEdit>
+#include <QMimeData>
 #include <QPainter>
 #include <QPainterPath>
 #include <QToolButton>
@@ -13,6 +17,10 @@
 
 namespace kiln
 {
+namespace
+{
+const char* const rowMime = "application/x-usual-kiln-row";
+} // namespace
 
 LedgerRowView::LedgerRowView(Document& document, Preferences& preferences, LedgerRow row, QWidget* parent)
     : QWidget(parent), document_(document), preferences_(preferences), row_(std::move(row)),
@@ -20,6 +28,7 @@ LedgerRowView::LedgerRowView(Document& document, Preferences& preferences, Ledge
 {
   setObjectName("row:" + QString::fromStdString(row_.id));
   setFocusPolicy(Qt::StrongFocus);
+  setAcceptDrops(true);
   auto* layout = new QVBoxLayout(this);
   layout->setContentsMargins(0, headHeight(), 0, 0);
   layout->setSpacing(0);
@@ -124,9 +133,15 @@ void LedgerRowView::paintEvent(QPaintEvent* /*event*/)
       std::any_of(document_.shownCaseObject()->changes.begin(), document_.shownCaseObject()->changes.end(),
                   [&](const Change& c) { return c.field.starts_with(row_.id + "."); });
   const double glyph = line * 0.55;
-  paintGlyph(painter, QRectF(10, 5 + (line - glyph) / 2.0, glyph, glyph));
+  const int indent = row_.depth * 12;
+  if (row_.isGroup) {
+    painter.setPen(t.quiet);
+    painter.drawText(QRect(8, 5, 14, line), Qt::AlignVCenter, row_.folded ? "▸" : "▾");
+  } else {
+    paintGlyph(painter, QRectF(10 + indent, 5 + (line - glyph) / 2.0, glyph, glyph));
+  }
 
-  const int left = 10 + static_cast<int>(glyph) + 8;
+  const int left = 10 + indent + static_cast<int>(glyph) + 8;
   const int muteWidth = row_.canMute ? mute_->sizeHint().width() : 0;
   mute_->setGeometry(width() - muteWidth - 6, 5 + line + 1, muteWidth, line);
   const QString figure = figureText();
@@ -169,6 +184,7 @@ void LedgerRowView::toggleMuted()
       if (auto* object = findById(list, id))
         object->muted = !object->muted;
     };
+    toggle(project.groups);
     toggle(project.parts);
     toggle(project.sources);
     toggle(project.boundaries);
@@ -177,12 +193,46 @@ void LedgerRowView::toggleMuted()
 
 void LedgerRowView::mousePressEvent(QMouseEvent* event)
 {
-  if (event->button() == Qt::LeftButton)
+  pressedAt_ = event->position().toPoint();
+  if (event->button() == Qt::LeftButton && event->modifiers().testFlag(Qt::ControlModifier))
+    document_.toggleSelected(row_.id);
+  else if (event->button() == Qt::LeftButton)
     document_.select(row_.id);
   setFocus(Qt::MouseFocusReason);
 }
 
-void LedgerRowView::mouseDoubleClickEvent(QMouseEvent* /*event*/) { setOpen(!isOpen()); }
+/// Rows of a band are put in order by dragging.
+void LedgerRowView::mouseMoveEvent(QMouseEvent* event)
+{
+  const bool far = (event->position().toPoint() - pressedAt_).manhattanLength() >= QApplication::startDragDistance();
+  if (!event->buttons().testFlag(Qt::LeftButton) || !far || row_.band == Band::Contacts)
+    return;
+  auto* drag = new QDrag(this);
+  auto* data = new QMimeData;
+  data->setData(rowMime, QByteArray::fromStdString(row_.id));
+  drag->setMimeData(data);
+  drag->exec(Qt::MoveAction);
+}
+
+void LedgerRowView::dragEnterEvent(QDragEnterEvent* event)
+{
+  if (event->mimeData()->hasFormat(rowMime))
+    event->acceptProposedAction();
+}
+
+void LedgerRowView::dropEvent(QDropEvent* event)
+{
+  document_.moveBefore(event->mimeData()->data(rowMime).toStdString(), row_.id);
+  event->acceptProposedAction();
+}
+
+void LedgerRowView::mouseDoubleClickEvent(QMouseEvent* /*event*/)
+{
+  if (row_.isGroup)
+    document_.toggleGroup(row_.id);
+  else
+    setOpen(!isOpen());
+}
 
 void LedgerRowView::keyPressEvent(QKeyEvent* event)
 {
@@ -195,11 +245,29 @@ void LedgerRowView::keyPressEvent(QKeyEvent* event)
     if (row_.canMute)
       toggleMuted();
     return;
+  case Qt::Key_Left:
+  case Qt::Key_Right:
+    if (row_.isGroup && row_.folded == (event->key() == Qt::Key_Right))
+      document_.toggleGroup(row_.id);
+    return;
+  case Qt::Key_F2:
+    setOpen(true);
+    if (auto* name = findChild<QLineEdit*>("name:" + QString::fromStdString(row_.id))) {
+      name->setFocus(Qt::ShortcutFocusReason);
+      name->selectAll();
+    }
+    return;
   case Qt::Key_Up:
-    emit movedTo(-1);
+    if (event->modifiers().testFlag(Qt::AltModifier))
+      emit reorderWanted(-1);
+    else
+      emit movedTo(-1);
     return;
   case Qt::Key_Down:
-    emit movedTo(1);
+    if (event->modifiers().testFlag(Qt::AltModifier))
+      emit reorderWanted(1);
+    else
+      emit movedTo(1);
     return;
   default:
     QWidget::keyPressEvent(event);

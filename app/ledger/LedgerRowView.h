@@ -31,10 +31,14 @@ public:
 
 signals:
   void movedTo(int direction);
+  void reorderWanted(int direction);
 
 protected:
   void paintEvent(QPaintEvent* event) override;
   void mousePressEvent(QMouseEvent* event) override;
+  void mouseMoveEvent(QMouseEvent* event) override;
+  void dragEnterEvent(QDragEnterEvent* event) override;
+  void dropEvent(QDropEvent* event) override;
   void mouseDoubleClickEvent(QMouseEvent* event) override;
   void keyPressEvent(QKeyEvent* event) override;
   void focusInEvent(QFocusEvent* event) override;
@@ -50,6 +54,7 @@ private:
   RowEditor* editor_ = nullptr;
   QToolButton* mute_;
   bool selected_ = false;
+  QPoint pressedAt_;
   bool outOfDate_ = false;
 };
 

@@ -133,7 +133,7 @@ LedgerBand sourcesBand(const Project& project, const CaseResult* result, const S
   return band;
 }
 
-LedgerBand partsBand(const Project& project, const CaseResult* result)
+LedgerBand partsBand(const Document& document, const Project& project, const CaseResult* result)
 {
   LedgerBand band{Band::Parts, tr("PARTS"), {}, {}};
   const std::vector<PartFigures> figures = result != nullptr ? partFigures(*result) : std::vector<PartFigures>{};
@@ -143,23 +143,45 @@ LedgerBand partsBand(const Project& project, const CaseResult* result)
     low = std::min(low, figure.coldest.value);
     high = std::max(high, figure.hottest.value);
   }
-  for (const Part& part : project.parts) {
-    LedgerRow row{Band::Parts,
-                  part.id,
-                  {},
-                  {},
-                  QString::fromStdString(part.name),
-                  part.material.empty() ? tr("no material") : nameOf(project.materials, part.material),
-                  {},
-                  0,
-                  isMuted(project, part),
-                  true};
+  const auto rowOf = [&](const Part& part) {
+    LedgerRow row;
+    row.band = Band::Parts;
+    row.id = part.id;
+    row.name = QString::fromStdString(part.name);
+    row.set = part.material.empty() ? tr("no material") : nameOf(project.materials, part.material);
+    row.muted = isMuted(project, part);
+    row.canMute = true;
+    row.depth = findById(project.groups, part.group) != nullptr ? 1 : 0;
     for (const PartFigures& figure : figures)
       if (figure.id == part.id) {
         row.figure = figure.hottest.value;
         row.bar = high > low ? (figure.hottest.value - low) / (high - low) : 0;
       }
-    band.rows.push_back(std::move(row));
+    return row;
+  };
+  for (const Part& part : project.parts)
+    if (findById(project.groups, part.group) == nullptr)
+      band.rows.push_back(rowOf(part));
+  for (const PartGroup& group : project.groups) {
+    LedgerRow head;
+    head.id = group.id;
+    head.name = QString::fromStdString(group.name);
+    head.muted = group.muted;
+    head.canMute = head.isGroup = true;
+    head.folded = document.foldedGroups().contains(group.id);
+    std::vector<LedgerRow> inside;
+    for (const Part& part : project.parts)
+      if (part.group == group.id)
+        inside.push_back(rowOf(part));
+    head.set = QCoreApplication::translate("Ledger", "%n part(s)", nullptr, static_cast<int>(inside.size()));
+    for (const LedgerRow& row : inside)
+      if (row.figure && row.figure > head.figure) {
+        head.figure = row.figure;
+        head.bar = row.bar;
+      }
+    band.rows.push_back(head);
+    if (!head.folded)
+      band.rows.insert(band.rows.end(), inside.begin(), inside.end());
   }
   return band;
 }
@@ -231,7 +253,7 @@ std::vector<LedgerBand> ledgerBands(const Document& document, TemperatureUnit un
   const Project& project = document.shownProject();
   const CaseResult* result = document.shownState().result.get();
   const SetText set(project, unit);
-  std::vector<LedgerBand> bands{sourcesBand(project, result, set), partsBand(project, result),
+  std::vector<LedgerBand> bands{sourcesBand(project, result, set), partsBand(document, project, result),
                                 contactsBand(document, project, result, set), surroundingsBand(project, result, set)};
   const double throughput = result != nullptr ? std::max(result->heatIn, result->heatOut) : 0;
   setBars(bands[0], throughput);

@@ -24,6 +24,9 @@ struct LedgerRow {
   double bar = 0;               ///< −1…1: share of the largest flow, or of the temperature span
   bool muted = false;
   bool canMute = false;
+  bool isGroup = false; ///< of parts
+  bool folded = false;
+  int depth = 0; ///< 1 within a group
 };
 
 struct LedgerBand {

@@ -1,14 +1,22 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "ledger/RowEditor.h"
 
+#include "fields/BoundField.h"
 #include "fields/QuantityField.h"
-#include "geometry/SurfaceFaces.h"
-#include "model/Fields.h"
+#include "io/Clipboard.h"
+#include "ledger/CoefficientHelper.h"
+#include "ledger/NewObjects.h"
+#include "ledger/PartEditor.h"
+#include "ledger/SurfaceSentence.h"
+#include "model/Edit.h"
 
 #include <QComboBox>
 #include <QCoreApplication>
 #include <QFormLayout>
+#include <QMenu>
+#include <QPushButton>
 #include <QStyle>
+#include <QToolButton>
 #include <QVBoxLayout>
 #include <algorithm>
 
@@ -26,9 +34,12 @@ const std::vector<std::pair<const char*, decltype(Contact::exchange)>>& contactK
       {QT_TRANSLATE_NOOP("Contact", "area conductance"), AreaConductance{{1000, "1000 W/(m²·K)"}}},
       {QT_TRANSLATE_NOOP("Contact", "area resistance"), AreaResistance{{0.001, "0.001 m²·K/W"}}},
       {QT_TRANSLATE_NOOP("Contact", "total resistance"), TotalResistance{{1, "1 K/W"}}},
+      {QT_TRANSLATE_NOOP("Contact", "gap"), Gap{{0.001, "1 mm"}, {0.026, "0.026 W/(m·K)"}, {}, {}}},
   };
   return kinds;
 }
+
+} // namespace
 
 QLabel* quietLabel(const QString& text)
 {
@@ -38,35 +49,72 @@ QLabel* quietLabel(const QString& text)
   return label;
 }
 
-} // namespace
-
 RowEditor::RowEditor(Document& document, Preferences& preferences, const LedgerRow& row, QWidget* parent)
-    : QFrame(parent), document_(document), preferences_(preferences), row_(row), form_(new QFormLayout),
+    : QFrame(parent), document_(document), preferences_(preferences), row_(row), layout_(new QVBoxLayout(this)),
       message_(new QLabel)
 {
   setObjectName("rowEditor");
-  auto* layout = new QVBoxLayout(this);
-  layout->setContentsMargins(18, 2, 4, 8);
-  layout->setSpacing(4);
-  form_->setContentsMargins(0, 0, 0, 0);
-  form_->setSpacing(4);
-  form_->setLabelAlignment(Qt::AlignLeft);
-  layout->addLayout(form_);
+  layout_->setContentsMargins(18, 2, 4, 8);
+  layout_->setSpacing(4);
   message_->setWordWrap(true);
   message_->setObjectName("fieldMessage");
   message_->setVisible(false);
-  layout->addWidget(message_);
+  layout_->addWidget(message_);
+  rebuild();
+  connect(&document, &Document::projectChanged, this, &RowEditor::rebuildIfChanged);
+}
 
-  if (row.band == Band::Parts)
-    addMaterialChoice();
-  if (row.band == Band::Contacts)
+std::string RowEditor::structure() const
+{
+  Project shown = document_.project();
+  for (Field& field : fields(shown)) {
+    if (Number* value = field.value())
+      *value = {};
+    if (field.table() != nullptr)
+      field.assign({});
+  }
+  for (Part& part : shown.parts)
+    part.name.clear(), part.comment.clear();
+  std::string text = copyObjects(shown, {row_.id});
+  if (const Contact* contact = findContact(shown, row_.partA, row_.partB))
+    text += std::to_string(contact->exchange.index());
+  for (const Material& material : shown.materials)
+    text += material.id + ";";
+  for (const PartGroup& group : shown.groups)
+    text += group.id + ";";
+  for (const std::string& step : document_.openSteps())
+    text += step + ";";
+  return text;
+}
+
+void RowEditor::rebuildIfChanged()
+{
+  if (structure() != structure_)
+    rebuild();
+}
+
+void RowEditor::rebuild()
+{
+  structure_ = structure();
+  if (body_ != nullptr) {
+    body_->hide();
+    body_->deleteLater();
+  }
+  body_ = new QWidget;
+  form_ = new QFormLayout(body_);
+  form_->setContentsMargins(0, 0, 0, 0);
+  form_->setSpacing(4);
+  form_->setLabelAlignment(Qt::AlignLeft);
+  layout_->insertWidget(0, body_);
+  addNameField();
+  if (row_.band == Band::Parts)
+    addPartEditors();
+  if (row_.band == Band::Contacts)
     addContactChoice();
-  addFieldsOf(row.id);
-  if (row.band == Band::Surroundings || row.band == Band::HeatIn)
-    addSurfaceInfo();
-  if (row.band == Band::Parts)
-    if (const Part* part = findById(document.project().parts, row.id); part != nullptr && !part->material.empty())
-      addFieldsOf(part->material, tr("Material: "));
+  if (const HeatSource* source = findById(document_.project().sources, row_.id))
+    addSourceEditors(*source);
+  if (const Boundary* boundary = findById(document_.project().boundaries, row_.id))
+    addBoundaryEditors(*boundary);
 }
 
 void RowEditor::say(const QString& sentence, bool wrong)
@@ -78,67 +126,57 @@ void RowEditor::say(const QString& sentence, bool wrong)
   message_->setVisible(!sentence.isEmpty());
 }
 
-void RowEditor::addFieldsOf(const std::string& objectId, const QString& prefix)
+void RowEditor::addNameField()
+{
+  const Object* object = findObject(document_.project(), row_.id);
+  if (object == nullptr)
+    return;
+  const auto textField = [&](const QString& label, const char* key, std::string Object::*member) {
+    auto* edit = new QLineEdit(QString::fromStdString(object->*member));
+    edit->setObjectName(QString(key) + ":" + QString::fromStdString(row_.id));
+    edit->setAccessibleName(label);
+    connect(edit, &QLineEdit::editingFinished, this, [this, edit, member, label] {
+      const std::string typed = edit->text().trimmed().toStdString();
+      const Object* own = findObject(document_.project(), row_.id);
+      if (own == nullptr || own->*member == typed)
+        return;
+      if (typed.empty() && member == &Object::name) {
+        edit->setText(QString::fromStdString(own->name));
+        say(tr("A name cannot be empty. The old one is kept."), true);
+        return;
+      }
+      document_.edit(tr("%1 of %2").arg(label, row_.name),
+                     [&](Project& project) { findObject(project, row_.id)->*member = typed; });
+    });
+    form_->addRow(quietLabel(label), edit);
+    return edit;
+  };
+  textField(tr("Name"), "name", &Object::name);
+  textField(tr("Comment"), "comment", &Object::comment)->setPlaceholderText(tr("none"));
+}
+
+void RowEditor::addPartEditors()
+{
+  auto* editor = new PartEditor(document_, preferences_, row_.id);
+  connect(editor, &PartEditor::said, this, &RowEditor::say);
+  form_->addRow(editor);
+}
+
+void RowEditor::addFieldsOf(const std::string& objectId, const QString& prefix, const std::string& under)
 {
   Project shown = document_.shownProject();
   for (const Field& field : fieldsOf(shown, objectId)) {
-    auto* edit = new QuantityField(field.quantity, field.range);
-    edit->setOptional(field.optional != nullptr);
-    edit->setTemperatureUnit(preferences_.temperatureUnit());
-    edit->setNumber(field.value() != nullptr ? std::optional(*field.value()) : std::nullopt);
-    edit->setObjectName("field:" + QString::fromStdString(field.path));
-    edit->setAccessibleName(QString::fromStdString(field.objectName + ", " + field.label));
-    edit->setToolTip(QString::fromStdString(field.path) + "\n" +
-                     tr("Takes %1.")
-                         .arg(QString::fromUtf8(quantityName(field.quantity).data(),
-                                                static_cast<qsizetype>(quantityName(field.quantity).size()))));
-    connect(edit, &QuantityField::said, this, &RowEditor::say);
-    connect(edit, &QuantityField::committed, this,
-            [this, path = field.path](const Number& number) { document_.setNumber(path, number); });
-    connect(edit, &QuantityField::cleared, this, [this, path = field.path] {
-      document_.edit(tr("Clear %1").arg(QString::fromStdString(path)), [&](Project& project) {
-        for (const Field& one : fields(project))
-          if (one.path == path && one.optional != nullptr)
-            one.optional->reset();
-      });
-    });
-    connect(&document_, &Document::projectChanged, edit, [this, edit, path = field.path] {
-      Project now = document_.shownProject();
-      for (const Field& one : fields(now))
-        if (one.path == path && !edit->hasFocus())
-          edit->setNumber(one.value() != nullptr ? std::optional(*one.value()) : std::nullopt);
-    });
-    connect(&preferences_, &Preferences::unitChanged, edit,
-            [this, edit] { edit->setTemperatureUnit(preferences_.temperatureUnit()); });
+    if (!field.path.starts_with(objectId + "." + under))
+      continue;
+    auto* edit = new BoundField(document_, preferences_, field);
+    connect(edit, &BoundField::said, this, &RowEditor::say);
     QString label = prefix + QString::fromStdString(field.label);
-    if (const std::string step = ", step "; field.objectName.find(step) != std::string::npos)
-      label = QString::fromStdString(field.objectName.substr(field.objectName.find(step) + step.size())) + ": " + label;
     if (document_.caseChanges(field.path))
       label += tr(" (this case)");
     auto* name = quietLabel(label);
-    name->setBuddy(edit);
+    name->setBuddy(&edit->edit());
     form_->addRow(name, edit);
   }
-}
-
-void RowEditor::addMaterialChoice()
-{
-  auto* choice = new QComboBox;
-  choice->setObjectName("materialChoice");
-  choice->setAccessibleName(tr("Material"));
-  const Part* part = findById(document_.project().parts, row_.id);
-  if (part == nullptr)
-    return;
-  choice->addItem(tr("none"), QString());
-  for (const Material& material : document_.project().materials)
-    choice->addItem(QString::fromStdString(material.name), QString::fromStdString(material.id));
-  choice->setCurrentIndex(std::max(0, choice->findData(QString::fromStdString(part->material))));
-  connect(choice, &QComboBox::activated, this, [this, choice] {
-    document_.edit(tr("Material of %1").arg(row_.name), [&](Project& project) {
-      findById(project.parts, row_.id)->material = choice->currentData().toString().toStdString();
-    });
-  });
-  form_->addRow(quietLabel(tr("Material")), choice);
 }
 
 void RowEditor::addContactChoice()
@@ -168,29 +206,107 @@ void RowEditor::addContactChoice()
     });
   });
   form_->addRow(quietLabel(tr("Exchange")), choice);
+  addFieldsOf(row_.id);
+  form_->addRow(makeContactHelper(document_, row_.partA, row_.partB));
 }
 
-void RowEditor::addSurfaceInfo()
+void RowEditor::addSourceEditors(const HeatSource& source)
 {
-  std::string id;
-  if (const Boundary* boundary = findById(document_.project().boundaries, row_.id))
-    id = surfaceOf(*boundary);
-  if (const HeatSource* source = findById(document_.project().sources, row_.id))
-    id = surfaceOf(*source);
-  const Surface* surface = findById(document_.project().surfaces, id);
-  if (surface == nullptr)
-    return;
-  QString text = QString::fromStdString(surface->name);
-  if (const auto mesh = document_.shownMesh()) {
-    const SurfaceFaces faces = facesOf(document_.shownProject(), mesh->geometry, *surface);
-    text += tr(" · %n face(s)", nullptr, static_cast<int>(faces.faces.size())) + " · " +
-            QString::fromStdString(formatQuantity(faces.area, Quantity::Area, {}, 4));
+  std::visit(
+      [&](const auto& heat) {
+        if constexpr (requires { heat.parts; })
+          addPartsChoice(heat.parts, tr("In"), [id = row_.id](Project& project, std::vector<std::string> parts) {
+            std::visit(
+                [&](auto& own) {
+                  if constexpr (requires { own.parts; })
+                    own.parts = std::move(parts);
+                },
+                findById(project.sources, id)->heat);
+          });
+      },
+      source.heat);
+  addFieldsOf(row_.id);
+  if (!surfaceOf(source).empty() || surfaceSlot(const_cast<Project&>(document_.project()), row_.id) != nullptr) {
+    form_->addRow(makeFluxConverter(document_, row_.id));
+    addSurfaceEditors(surfaceOf(source));
   }
-  form_->addRow(quietLabel(tr("Surface")), quietLabel(text));
-  addFieldsOf(id, tr("Facing: "));
-  if (const Boundary* boundary = findById(document_.project().boundaries, row_.id))
-    if (std::holds_alternative<Radiation>(boundary->condition))
-      addFinishes(id);
+}
+
+void RowEditor::addBoundaryEditors(const Boundary& boundary)
+{
+  if (std::holds_alternative<CorrelatedConvection>(boundary.condition) ||
+      std::holds_alternative<Convection>(boundary.condition)) {
+    addFieldsOf(row_.id);
+    form_->addRow(new CoefficientHelper(document_, preferences_, row_.id));
+  } else {
+    addFieldsOf(row_.id);
+  }
+  if (const auto* fixed = std::get_if<FixedPart>(&boundary.condition))
+    addPartsChoice({fixed->part}, tr("Part"), [id = row_.id](Project& project, std::vector<std::string> parts) {
+      std::get<FixedPart>(findById(project.boundaries, id)->condition).part = parts.empty() ? "" : parts.back();
+    });
+  if (surfaceSlot(const_cast<Project&>(document_.project()), row_.id) != nullptr) {
+    addSurfaceEditors(surfaceOf(boundary));
+    if (std::holds_alternative<Radiation>(boundary.condition))
+      addFinishes(surfaceOf(boundary));
+  }
+}
+
+void RowEditor::addSurfaceEditors(const std::string& surfaceId)
+{
+  auto* choice = new QComboBox;
+  choice->setObjectName("surfaceChoice");
+  choice->setAccessibleName(tr("Surface"));
+  for (const Surface& surface : document_.project().surfaces)
+    choice->addItem(QString::fromStdString(surface.name), QString::fromStdString(surface.id));
+  choice->addItem(tr("new surface…"), QString());
+  choice->setCurrentIndex(choice->findData(QString::fromStdString(surfaceId)));
+  connect(choice, &QComboBox::activated, this, [this, choice] {
+    document_.edit(tr("Surface of %1").arg(row_.name), [&](Project& project) {
+      std::string id = choice->currentData().toString().toStdString();
+      if (id.empty())
+        id = addObject(project, project.surfaces, Surface{}, freeName(project, "Surface"));
+      *surfaceSlot(project, row_.id) = id;
+    });
+  });
+  form_->addRow(quietLabel(tr("Surface")), choice);
+  if (findById(document_.project().surfaces, surfaceId) != nullptr) {
+    auto* sentence = new SurfaceSentence(document_, preferences_, surfaceId);
+    connect(sentence, &SurfaceSentence::said, this, &RowEditor::say);
+    form_->addRow(sentence);
+  }
+}
+
+void RowEditor::addPartsChoice(const std::vector<std::string>& chosen, const QString& label,
+                               const std::function<void(Project&, std::vector<std::string>)>& apply)
+{
+  auto* button = new QToolButton;
+  button->setObjectName("partsChoice");
+  button->setPopupMode(QToolButton::InstantPopup);
+  QStringList names;
+  auto* menu = new QMenu(button);
+  const auto add = [&](const Object& object) {
+    const bool has = std::find(chosen.begin(), chosen.end(), object.id) != chosen.end();
+    if (has)
+      names << QString::fromStdString(object.name);
+    QAction* action = menu->addAction(QString::fromStdString(object.name));
+    action->setCheckable(true);
+    action->setChecked(has);
+    connect(action, &QAction::triggered, this, [this, id = object.id, chosen, apply](bool on) {
+      std::vector<std::string> now = chosen;
+      std::erase(now, id);
+      if (on)
+        now.push_back(id);
+      document_.edit(tr("Parts of %1").arg(row_.name), [&](Project& project) { apply(project, now); });
+    });
+  };
+  for (const PartGroup& group : document_.project().groups)
+    add(group);
+  for (const Part& part : document_.project().parts)
+    add(part);
+  button->setMenu(menu);
+  button->setText(names.isEmpty() ? tr("choose parts") : names.join(", "));
+  form_->addRow(quietLabel(label), button);
 }
 
 /// Radiation depends on the finish of its surface: its emissivity can be changed here.
@@ -204,6 +320,7 @@ void RowEditor::addFinishes(const std::string& surfaceId)
     }
   if (!any)
     form_->addRow(quietLabel(tr("Finish")), quietLabel(tr("none; the materials' typical emissivities count")));
+  form_->addRow(quietLabel({}), makeFinishChoice(document_, surfaceId));
 }
 
 } // namespace kiln

@@ -7,13 +7,16 @@
 
 #include <QFrame>
 #include <QLabel>
+#include <set>
 
 class QFormLayout;
+class QVBoxLayout;
 
 namespace kiln
 {
 
-/// The opened part of a ledger row: every number of the object, editable in place, and what it was given.
+/// The opened part of a ledger row: everything that was set for the object, editable in place. Builds itself anew when
+/// the object's structure changes (another kind, another step); numbers follow by themselves.
 class RowEditor : public QFrame
 {
   Q_OBJECT
@@ -22,18 +25,32 @@ public:
   RowEditor(Document& document, Preferences& preferences, const LedgerRow& row, QWidget* parent = nullptr);
 
 private:
-  void addFieldsOf(const std::string& objectId, const QString& prefix = {});
-  void addMaterialChoice();
+  void rebuild();
+  void rebuildIfChanged();
+  [[nodiscard]] std::string structure() const;
+  void addNameField();
+  void addPartEditors();
+  void addFieldsOf(const std::string& objectId, const QString& prefix = {}, const std::string& under = {});
   void addContactChoice();
-  void addSurfaceInfo();
+  void addSourceEditors(const HeatSource& source);
+  void addBoundaryEditors(const Boundary& boundary);
+  void addSurfaceEditors(const std::string& surfaceId);
+  void addPartsChoice(const std::vector<std::string>& chosen, const QString& label,
+                      const std::function<void(Project&, std::vector<std::string>)>& apply);
   void addFinishes(const std::string& surfaceId);
   void say(const QString& sentence, bool wrong);
 
   Document& document_;
   Preferences& preferences_;
   LedgerRow row_;
-  QFormLayout* form_;
+  QVBoxLayout* layout_;
+  QWidget* body_ = nullptr;
+  QFormLayout* form_ = nullptr;
   QLabel* message_;
+  std::string structure_;
 };
+
+/// A label for a field of an opened row.
+[[nodiscard]] QLabel* quietLabel(const QString& text);
 
 } // namespace kiln

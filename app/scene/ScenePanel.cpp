@@ -346,10 +346,41 @@ void ScenePanel::hover(const std::optional<PickedPoint>& picked)
   overlay_->setHover(words.join("  ·  "));
 }
 
-void ScenePanel::pick(const std::optional<PickedPoint>& picked, Qt::KeyboardModifiers /*modifiers*/)
+void ScenePanel::pick(const std::optional<PickedPoint>& picked, Qt::KeyboardModifiers modifiers)
 {
   const auto mesh = canvas_->model().source().mesh;
-  document_.select(picked && mesh ? mesh->geometry.parts[static_cast<std::size_t>(picked->part)].id : std::string());
+  const bool adding = modifiers.testFlag(Qt::ControlModifier);
+  if (!picked || !mesh) {
+    if (!adding) {
+      document_.pickFaces({});
+      document_.select({});
+    }
+    return;
+  }
+  const std::string name = faceName(*picked);
+  std::vector<std::string> faces = adding ? document_.pickedFaces() : std::vector<std::string>{};
+  if (!name.empty() && std::erase(faces, name) == 0)
+    faces.push_back(name);
+  if (!adding)
+    document_.select(mesh->geometry.parts[static_cast<std::size_t>(picked->part)].id);
+  document_.pickFaces(adding ? faces : std::vector<std::string>{name});
+  if (!adding)
+    document_.select(document_.selectedId()); // a single click lights the part; its face is remembered
+}
+
+/// The most particular name of a picked face: that of one copy rather than of all.
+std::string ScenePanel::faceName(const PickedPoint& picked) const
+{
+  if (picked.face < 0)
+    return {};
+  const auto& geometry = canvas_->model().source().mesh->geometry;
+  const std::string part = geometry.parts[static_cast<std::size_t>(picked.part)].id;
+  std::string best;
+  for (const std::string& name : geometry.faces[static_cast<std::size_t>(picked.face)].names)
+    if ((name.starts_with(part + ".") || name.starts_with(part + "#")) &&
+        (best.empty() || name.find('#') != std::string::npos || name.size() > best.size()))
+      best = name;
+  return best;
 }
 
 void ScenePanel::setPartLook(const std::string& partId, PartLook look)

@@ -50,6 +50,7 @@ private:
   void showSelection();
   void hover(const std::optional<PickedPoint>& picked);
   void pick(const std::optional<PickedPoint>& picked, Qt::KeyboardModifiers modifiers);
+  [[nodiscard]] std::string faceName(const PickedPoint& picked) const;
   void placeOverlays();
   using ColorKey = std::vector<std::pair<QColor, QString>>;
   [[nodiscard]] Coloring coloring(ColorKey& key) const;

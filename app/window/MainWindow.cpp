@@ -3,24 +3,37 @@
 
 #include "cases/CaseBar.h"
 #include "fields/QuantityField.h"
+#include "io/ProjectFile.h"
 #include "ledger/LedgerPanel.h"
+#include "ledger/NewObjects.h"
+#include "pages/MaterialsPage.h"
+#include "pages/ParametersPage.h"
 #include "scene/ScenePanel.h"
 #include "strip/StripPanel.h"
 #include "watches/WatchPanel.h"
 #include "window/ReadinessList.h"
+#include "window/StartPage.h"
+#include "window/Tour.h"
 
 #include <QActionGroup>
 #include <QApplication>
+#include <QClipboard>
 #include <QCloseEvent>
+#include <QDesktopServices>
 #include <QFileDialog>
+#include <QFileInfo>
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QMenuBar>
 #include <QMessageBox>
 #include <QMimeData>
+#include <QProcess>
 #include <QSettings>
 #include <QSplitter>
+#include <QStackedLayout>
 #include <QStatusBar>
+#include <QTabWidget>
+#include <QUrl>
 #include <QVBoxLayout>
 #include <QWidgetAction>
 
@@ -31,7 +44,9 @@ MainWindow::MainWindow(QWidget* parent)
     : QMainWindow(parent), solver_(document_), drafts_(document_), cases_(new CaseBar(document_, preferences_)),
       ledger_(new LedgerPanel(document_, preferences_)), scene_(new ScenePanel(document_, preferences_)),
       watches_(new WatchPanel(document_, preferences_)), strip_(new StripPanel(document_, preferences_)),
-      readiness_(new ReadinessList(document_, this)), across_(new QSplitter(Qt::Horizontal)),
+      readiness_(new ReadinessList(document_, this)), materials_(new MaterialsPage(document_, preferences_)),
+      parameters_(new ParametersPage(document_, preferences_)), start_(new StartPage(preferences_)),
+      centre_(new QTabWidget), recovery_(document_), across_(new QSplitter(Qt::Horizontal)),
       down_(new QSplitter(Qt::Vertical)), status_(new QLabel)
 {
   buildZones();
@@ -49,9 +64,23 @@ MainWindow::MainWindow(QWidget* parent)
   connect(cases_, &CaseBar::cancelWanted, &solver_, &SolverProcess::cancel);
   connect(cases_, &CaseBar::readinessWanted, this, &MainWindow::toggleReadiness);
   connect(readiness_, &ReadinessList::wanted, this, &MainWindow::showFinding);
+  connect(readiness_, &ReadinessList::mendWanted, this, [this](const Mend& mend) {
+    document_.edit(QString::fromStdString(mend.label), [&](Project& project) { applyMend(project, mend); });
+  });
+  connect(parameters_, &ParametersPage::objectWanted, this, &MainWindow::revealObject);
+  connect(start_, &StartPage::demoWanted, this, [this] { openFile(demoFile()); });
+  connect(start_, &StartPage::emptyWanted, this, [this] { showStart(false); });
+  connect(start_, &StartPage::fileWanted, this, &MainWindow::openFile);
+  connect(start_, &StartPage::recoveryWanted, this, &MainWindow::recover);
+  connect(start_, &StartPage::tourWanted, this, &MainWindow::startTour);
+  connect(&document_, &Document::projectChanged, this, [this] {
+    if (!document_.project().parts.empty() || !document_.file().empty())
+      showStart(false);
+  });
   connect(&preferences_, &Preferences::themeChanged, this, &MainWindow::applyThemeChoice);
   connect(&preferences_, &Preferences::recentChanged, this, &MainWindow::rebuildRecentMenu);
   restoreLayout();
+  showStart(true);
   refreshTitle();
   refreshStatus();
 }
@@ -66,7 +95,17 @@ void MainWindow::buildZones()
   layout->setSpacing(0);
   layout->addWidget(cases_);
   across_->addWidget(ledger_);
-  across_->addWidget(scene_);
+  centre_->setObjectName("centre");
+  centre_->setDocumentMode(true);
+  auto* sceneStack = new QWidget;
+  auto* stack = new QStackedLayout(sceneStack);
+  stack->setObjectName("sceneStack");
+  stack->addWidget(scene_);
+  stack->addWidget(start_);
+  centre_->addTab(sceneStack, tr("Scene"));
+  centre_->addTab(materials_, tr("Materials"));
+  centre_->addTab(parameters_, tr("Parameters"));
+  across_->addWidget(centre_);
   across_->addWidget(watches_);
   across_->setStretchFactor(1, 1);
   down_->addWidget(across_);
@@ -88,132 +127,6 @@ void MainWindow::buildZones()
   readiness_->hide();
 }
 
-void MainWindow::buildMenus()
-{
-  QMenu* file = menuBar()->addMenu(tr("&File"));
-  file->addAction(tr("&New"), QKeySequence::New, this, [this] {
-    if (mayDiscard())
-      document_.startEmpty();
-  });
-  file->addAction(tr("&Open…"), QKeySequence::Open, this, [this] {
-    const QString name = QFileDialog::getOpenFileName(this, tr("Open a project"), {}, tr("Projects (*.kiln)"));
-    if (!name.isEmpty() && mayDiscard())
-      openFile(name);
-  });
-  recent_ = file->addMenu(tr("Open &recent"));
-  rebuildRecentMenu();
-  file->addSeparator();
-  file->addAction(tr("&Save"), QKeySequence::Save, this, [this] { save(); });
-  file->addAction(tr("Save &as…"), QKeySequence::SaveAs, this, [this] { saveAs(); });
-  file->addSeparator();
-  file->addAction(tr("&Quit"), QKeySequence::Quit, this, &QWidget::close);
-
-  QMenu* edit = menuBar()->addMenu(tr("&Edit"));
-  QAction* undo = document_.undoStack().createUndoAction(this, tr("&Undo"));
-  undo->setShortcut(QKeySequence::Undo);
-  edit->addAction(undo);
-  QAction* redo = document_.undoStack().createRedoAction(this, tr("&Redo"));
-  redo->setShortcut(QKeySequence::Redo);
-  edit->addAction(redo);
-
-  QMenu* solve = menuBar()->addMenu(tr("&Solve"));
-  solve->addAction(tr("Solve the &shown case"), QKeySequence(Qt::Key_F5), this, &MainWindow::solveShown);
-  solve->addAction(tr("Solve &all cases"), QKeySequence(Qt::SHIFT | Qt::Key_F5), this, &MainWindow::solveAll);
-  QAction* cancel =
-      solve->addAction(tr("&Cancel"), QKeySequence(Qt::CTRL | Qt::Key_Period), &solver_, &SolverProcess::cancel);
-  cancel->setEnabled(false);
-  connect(&solver_, &SolverProcess::runningChanged, cancel,
-          [this, cancel] { cancel->setEnabled(solver_.isRunning()); });
-  solve->addSeparator();
-  addMeshSizeField(*solve);
-  solve->addAction(tr("&Mesh only"), QKeySequence(Qt::Key_F6), &solver_, &SolverProcess::prepare);
-  solve->addAction(tr("&Readiness"), QKeySequence(Qt::Key_F8), this, &MainWindow::toggleReadiness);
-  solve->addAction(tr("&Watch what is selected"), QKeySequence(Qt::CTRL | Qt::Key_W), watches_,
-                   &WatchPanel::addForSelection);
-  buildViewMenu();
-}
-
-/// The global mesh size, edited in the menu itself; empty: chosen from the parts.
-void MainWindow::addMeshSizeField(QMenu& menu)
-{
-  auto* body = new QWidget;
-  auto* row = new QHBoxLayout(body);
-  row->setContentsMargins(24, 2, 8, 2);
-  auto* field = new QuantityField(Quantity::Length, Range::Positive);
-  field->setObjectName("field:mesh.size");
-  field->setAccessibleName(tr("Mesh size"));
-  field->setOptional(true);
-  auto* label = new QLabel(tr("Mesh size"));
-  label->setBuddy(field);
-  row->addWidget(label);
-  row->addWidget(field);
-  auto* message = new QLabel;
-  message->setProperty("role", "bad");
-  row->addWidget(message);
-  const auto show = [this, field] {
-    field->setNumber(document_.project().mesh.size);
-    field->setPlaceholderText(tr("automatic"));
-  };
-  connect(field, &QuantityField::said, message,
-          [message](const QString& sentence, bool wrong) { message->setText(wrong ? sentence : QString()); });
-  connect(field, &QuantityField::committed, this,
-          [this](const Number& number) { document_.setNumber("mesh.size", number); });
-  connect(field, &QuantityField::cleared, this,
-          [this] { document_.edit(tr("Automatic mesh size"), [](Project& project) { project.mesh.size.reset(); }); });
-  connect(&document_, &Document::projectChanged, field, show);
-  show();
-  auto* action = new QWidgetAction(&menu);
-  action->setDefaultWidget(body);
-  menu.addAction(action);
-}
-
-void MainWindow::buildViewMenu()
-{
-  QMenu* view = menuBar()->addMenu(tr("&View"));
-  SceneCanvas& canvas = scene_->canvas();
-  view->addAction(tr("&Fit"), QKeySequence(Qt::CTRL | Qt::Key_0), &canvas, &SceneCanvas::fit);
-  view->addAction(tr("From the &corner"), QKeySequence(Qt::CTRL | Qt::Key_1), &canvas, &SceneCanvas::lookFromCorner);
-  view->addAction(tr("From the f&ront"), QKeySequence(Qt::CTRL | Qt::Key_2), this,
-                  [&] { canvas.lookAlong(Vec3(0, 1, 0), Vec3(0, 0, 1)); });
-  view->addAction(tr("From the ri&ght"), QKeySequence(Qt::CTRL | Qt::Key_3), this,
-                  [&] { canvas.lookAlong(Vec3(-1, 0, 0), Vec3(0, 0, 1)); });
-  view->addAction(tr("From &above"), QKeySequence(Qt::CTRL | Qt::Key_4), this,
-                  [&] { canvas.lookAlong(Vec3(0, 0, -1), Vec3(0, 1, 0)); });
-  view->addAction(tr("&Cut open in y"), QKeySequence(Qt::CTRL | Qt::Key_5), this,
-                  [this] { scene_->setSection(1, 0.5); });
-  view->addAction(tr("C&lose the cut"), QKeySequence(Qt::CTRL | Qt::Key_6), this,
-                  [this] { scene_->setSection(-1, 0.5); });
-  view->addSeparator();
-  const auto look = [this](PartLook wanted) { scene_->setPartLook(document_.selectedId(), wanted); };
-  view->addAction(tr("&Hide the selected part"), QKeySequence(Qt::CTRL | Qt::Key_H), this,
-                  [=] { look(PartLook::Hidden); });
-  view->addAction(tr("See &through the selected part"), QKeySequence(Qt::CTRL | Qt::Key_T), this,
-                  [=] { look(PartLook::SeeThrough); });
-  view->addAction(tr("&Isolate the selected part"), QKeySequence(Qt::CTRL | Qt::Key_I), scene_,
-                  &ScenePanel::isolateSelected);
-  view->addAction(tr("Show all &parts"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_H), scene_,
-                  &ScenePanel::showAllParts);
-  view->addSeparator();
-  const auto choices = [&](QMenu* menu, auto current, auto entries, auto apply) {
-    auto* group = new QActionGroup(menu);
-    for (const auto& [name, value] : entries) {
-      QAction* action = menu->addAction(name, this, [apply, value = value] { apply(value); });
-      action->setCheckable(true);
-      action->setChecked(value == current);
-      group->addAction(action);
-    }
-  };
-  choices(view->addMenu(tr("Temperature &unit")), preferences_.temperatureUnit(),
-          std::vector<std::pair<QString, TemperatureUnit>>{
-              {"°C", TemperatureUnit::Celsius}, {"K", TemperatureUnit::Kelvin}, {"°F", TemperatureUnit::Fahrenheit}},
-          [this](TemperatureUnit unit) { preferences_.setTemperatureUnit(unit); });
-  choices(view->addMenu(tr("&Look")), preferences_.themeChoice(),
-          std::vector<std::pair<QString, ThemeChoice>>{{tr("As the system"), ThemeChoice::System},
-                                                       {tr("Light"), ThemeChoice::Light},
-                                                       {tr("Dark"), ThemeChoice::Dark}},
-          [this](ThemeChoice choice) { preferences_.setThemeChoice(choice); });
-}
-
 void MainWindow::rebuildRecentMenu()
 {
   recent_->clear();
@@ -231,7 +144,7 @@ void MainWindow::restoreLayout()
   resize(1280, 800); // the design size
   restoreGeometry(settings.value("geometry").toByteArray());
   if (!across_->restoreState(settings.value("across").toByteArray()))
-    across_->setSizes({290, 730, 260});
+    across_->setSizes({330, 690, 260});
   if (!down_->restoreState(settings.value("down").toByteArray()))
     down_->setSizes({560, 160});
 }
@@ -291,6 +204,74 @@ bool MainWindow::mayDiscard()
       tr("“%1” has changes that are not saved.").arg(QString::fromStdString(document_.project().name)),
       QMessageBox::Save | QMessageBox::Discard | QMessageBox::Cancel);
   return answer == QMessageBox::Discard || (answer == QMessageBox::Save && save());
+}
+
+void MainWindow::showStart(bool shown)
+{
+  auto* stack = findChild<QStackedLayout*>("sceneStack");
+  if (shown)
+    start_->refresh();
+  stack->setCurrentIndex(shown ? 1 : 0);
+}
+
+void MainWindow::recover(const LostProject& lost)
+{
+  const Expected<Project> project = loadProject(lost.copy.toStdString());
+  if (!project) {
+    showSentence(tr("Not recovered"), QString::fromStdString(project.error().sentence()));
+    return;
+  }
+  if (!lost.file.isEmpty() && QFileInfo::exists(lost.file))
+    openFile(lost.file);
+  else
+    document_.startEmpty();
+  document_.edit(tr("Recover unsaved changes"), [&](Project& now) { now = *project; });
+  recovery_.keep();
+  Recovery::forget(lost);
+}
+
+void MainWindow::openWindow() { QProcess::startDetached(QCoreApplication::applicationFilePath(), {}); }
+
+void MainWindow::openManual()
+{
+  for (const char* place : {"/../../../docs/manual.md", "/../share/usual-kiln/manual.md"}) {
+    const QFileInfo file(QCoreApplication::applicationDirPath() + place);
+    if (file.exists()) {
+      QDesktopServices::openUrl(QUrl::fromLocalFile(file.canonicalFilePath()));
+      return;
+    }
+  }
+  statusBar()->showMessage(tr("The manual is not installed beside the program."), 8000);
+}
+
+void MainWindow::copyRows()
+{
+  const std::string text = document_.copySelected();
+  if (text.empty())
+    statusBar()->showMessage(tr("Select a row of the ledger first."), 6000);
+  else
+    QApplication::clipboard()->setText(QString::fromStdString(text));
+}
+
+void MainWindow::pasteRows()
+{
+  if (auto pasted = document_.paste(QApplication::clipboard()->text().toStdString()); !pasted)
+    statusBar()->showMessage(QString::fromStdString(pasted.error().sentence()), 8000);
+}
+
+void MainWindow::startTour()
+{
+  new Tour(
+      {{cases_, tr("Cases: one chip a run. Click to show one; Solve runs it (F5). Readiness says what is missing.")},
+       {ledger_, tr("The ledger is the model: heat in, parts, contacts, surroundings, each with its watts after a "
+                    "solve. + adds a row, Enter opens it, Space switches it off.")},
+       {centre_, tr("The scene: drag to turn, wheel to zoom, click a face to select its part and to pick the face. "
+                    "Materials and parameters are on the other pages.")},
+       {watches_, tr("Watches: the figures you care about, each with its limit and margin. Ctrl+W watches what is "
+                     "selected.")},
+       {strip_, tr("The strip: numbers of the shown case, ready to copy. Ctrl+K finds any command, F1 opens the "
+                   "manual.")}},
+      this);
 }
 
 void MainWindow::solveShown()

@@ -3,6 +3,7 @@
 
 #include "document/Document.h"
 #include "document/DraftProcess.h"
+#include "document/Recovery.h"
 #include "document/SolverProcess.h"
 #include "window/Preferences.h"
 
@@ -11,12 +12,16 @@
 class QLabel;
 class QMenu;
 class QSplitter;
+class QTabWidget;
 
 namespace kiln
 {
 
 class CaseBar;
 class LedgerPanel;
+class MaterialsPage;
+class ParametersPage;
+class StartPage;
 class ReadinessList;
 class ScenePanel;
 class StripPanel;
@@ -40,6 +45,8 @@ public:
 
   [[nodiscard]] Document& document() { return document_; }
   [[nodiscard]] SolverProcess& solver() { return solver_; }
+  [[nodiscard]] DraftProcess& drafts() { return drafts_; }
+  [[nodiscard]] Recovery& recovery() { return recovery_; }
   [[nodiscard]] Preferences& preferences() { return preferences_; }
   [[nodiscard]] ScenePanel& scene() { return *scene_; }
 
@@ -52,7 +59,16 @@ protected:
 private:
   void buildZones();
   void buildMenus();
+  void buildEditMenu(QMenu& edit);
+  void buildHelpMenu();
   void buildViewMenu();
+  void showStart(bool shown);
+  void recover(const LostProject& lost);
+  void openWindow();
+  void openManual();
+  void copyRows();
+  void pasteRows();
+  void startTour();
   void addMeshSizeField(QMenu& menu);
   void rebuildRecentMenu();
   void restoreLayout();
@@ -78,6 +94,11 @@ private:
   WatchPanel* watches_;
   StripPanel* strip_;
   ReadinessList* readiness_;
+  MaterialsPage* materials_;
+  ParametersPage* parameters_;
+  StartPage* start_;
+  QTabWidget* centre_;
+  Recovery recovery_;
   QSplitter* across_;
   QSplitter* down_;
   QLabel* status_;

@@ -11,6 +11,23 @@
 namespace kiln
 {
 
+namespace
+{
+
+/// "[Confirm that it is perfect]": what mends the finding in one click.
+QString mendLinks(const Finding& finding)
+{
+  QString links;
+  for (std::size_t i = 0; i < finding.mends.size(); ++i)
+    links += QString("&nbsp; <a style='color:%1' href='#mend%2'>%3</a>")
+                 .arg(theme().accent.name())
+                 .arg(i)
+                 .arg(QString::fromStdString(finding.mends[i].label).toHtmlEscaped());
+  return links;
+}
+
+} // namespace
+
 ReadinessList::ReadinessList(Document& document, QWidget* parent)
     : QFrame(parent), document_(document), lines_(new QVBoxLayout)
 {
@@ -67,11 +84,18 @@ void ReadinessList::refresh()
                        .arg(i)
                        .arg(QString::fromStdString(finding.object).toHtmlEscaped(),
                             QString::fromStdString(finding.problem).toHtmlEscaped(), theme().quiet.name(),
-                            QString::fromStdString(finding.remedy).toHtmlEscaped()));
+                            QString::fromStdString(finding.remedy).toHtmlEscaped()) +
+                   mendLinks(finding));
     line->setWordWrap(true);
     line->setObjectName("finding:" + QString::number(i));
     line->setTextInteractionFlags(Qt::LinksAccessibleByMouse | Qt::LinksAccessibleByKeyboard);
-    connect(line, &QLabel::linkActivated, this, [this, finding] { emit wanted(finding); });
+    connect(line, &QLabel::linkActivated, this, [this, finding](const QString& link) {
+      const QString mend = "#mend";
+      if (link.startsWith(mend))
+        emit mendWanted(finding.mends[link.mid(mend.size()).toUInt()]);
+      else
+        emit wanted(finding);
+    });
     lines_->addWidget(line);
   }
 }

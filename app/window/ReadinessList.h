@@ -23,6 +23,7 @@ public:
 
 signals:
   void wanted(const kiln::Finding& finding);
+  void mendWanted(const kiln::Mend& mend);
 
 private:
   void refresh();

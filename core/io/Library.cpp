@@ -19,6 +19,8 @@ std::string take(Project& project, std::vector<T>& list, const T& fromLibrary)
   for (const T& own : list) {
     T same = fromLibrary;
     same.id = own.id;
+    if constexpr (requires { same.surfaces; })
+      same.surfaces = own.surfaces;
     if (same == own)
       return own.id;
   }

@@ -124,7 +124,7 @@ template <class A>
 void describe(A& a, Ring& r)
 {
   a.number({"count", "Copies", Quantity::Plain, Range::Count}, r.count);
-  a.number({"angle", "Angle from one to the next", Quantity::Angle}, r.angle);
+  a.number({"angle", "Spacing angle", Quantity::Angle}, r.angle);
   a.number3({"centre", "Ring centre", Quantity::Length}, r.centre);
   a.number3({"axis", "Ring axis", Quantity::Plain}, r.axis);
 }

@@ -88,7 +88,7 @@ struct Row {
 struct Ring {
   Number count{2, "2"};
   Number angle{}; ///< from one to the next; 0 spreads them over a full turn
-  Number3 centre;
+  Number3 centre{};
   Number3 axis{{0, {}}, {0, {}}, {1, {}}}; ///< direction
   bool operator==(const Ring&) const = default;
 };

@@ -91,6 +91,7 @@ private slots:
     QVERIFY(saveProject(*loadProject(demoFile), projectFile().toStdString()));
     window_ = std::make_unique<MainWindow>();
     window_->solver().setProgram(UKILN);
+    window_->drafts().setProgram(UKILN);
     window_->resize(1280, 800);
     window_->show();
     QVERIFY(QTest::qWaitForWindowExposed(window_.get()));

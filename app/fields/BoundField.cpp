@@ -1,0 +1,92 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#include "fields/BoundField.h"
+
+#include "fields/QuantityField.h"
+#include "fields/TableEditor.h"
+
+#include <QHBoxLayout>
+#include <QToolButton>
+
+namespace kiln
+{
+namespace
+{
+QString words(std::string_view text) { return QString::fromUtf8(text.data(), static_cast<qsizetype>(text.size())); }
+} // namespace
+
+BoundField::BoundField(Document& document, Preferences& preferences, const Field& field, QWidget* parent)
+    : QWidget(parent), document_(document), preferences_(preferences), path_(field.path),
+      edit_(new QuantityField(field.quantity, field.range))
+{
+  auto* layout = new QHBoxLayout(this);
+  layout->setContentsMargins(0, 0, 0, 0);
+  layout->setSpacing(2);
+  layout->addWidget(edit_, 1);
+  setFocusProxy(edit_);
+  const QString path = QString::fromStdString(path_);
+  edit_->setOptional(field.mayBeMissing());
+  edit_->setTemperatureUnit(preferences.temperatureUnit());
+  edit_->setObjectName("field:" + path);
+  edit_->setAccessibleName(QString::fromStdString(field.objectName + ", " + field.label));
+  QString tip = path + "\n" + tr("Takes %1, or a formula of parameters.").arg(words(quantityName(field.quantity)));
+  if (field.varies)
+    tip += "\n" + tr("The formula may use the place x, y, z.");
+  edit_->setToolTip(tip);
+  edit_->setReader([this, quantity = field.quantity, varies = field.varies](const QString& typed) {
+    return readEntry(document_.shownProject(), typed.toStdString(), quantity, preferences_.temperatureUnit(), varies);
+  });
+  if (field.mayBeTable()) {
+    table_ = new QToolButton;
+    table_->setText("T…");
+    table_->setObjectName("table:" + path);
+    table_->setAccessibleName(tr("Table against temperature"));
+    table_->setToolTip(tr("A table against temperature"));
+    layout->addWidget(table_);
+    connect(table_, &QToolButton::clicked, this, &BoundField::openTable);
+  }
+  connect(edit_, &QuantityField::said, this, &BoundField::said);
+  connect(edit_, &QuantityField::committed, this, [this](const Number& number) { document_.setNumber(path_, number); });
+  connect(edit_, &QuantityField::cleared, this, [this] {
+    document_.edit(tr("Clear %1").arg(QString::fromStdString(path_)), [&](Project& project) {
+      for (const Field& one : fields(project))
+        if (one.path == path_)
+          one.clear();
+    });
+  });
+  connect(&document, &Document::projectChanged, this, &BoundField::refresh);
+  connect(&preferences, &Preferences::unitChanged, this,
+          [this] { edit_->setTemperatureUnit(preferences_.temperatureUnit()); });
+  show(field);
+}
+
+void BoundField::show(const Field& field)
+{
+  const std::vector<TablePoint>* table = field.table();
+  edit_->setReadOnly(table != nullptr);
+  if (table != nullptr) {
+    edit_->setNumber(std::nullopt);
+    edit_->setText(tr("table, %n point(s)", nullptr, static_cast<int>(table->size())));
+    return;
+  }
+  const Number* value = field.value();
+  edit_->setNumber(value != nullptr ? std::optional(*value) : std::nullopt);
+}
+
+void BoundField::refresh()
+{
+  if (edit_->hasFocus() && edit_->isModified())
+    return; // the user is typing
+  Project now = document_.shownProject();
+  for (const Field& one : fields(now))
+    if (one.path == path_)
+      show(one);
+}
+
+void BoundField::openTable()
+{
+  auto* editor = new TableEditor(document_, preferences_, path_, window());
+  editor->setAttribute(Qt::WA_DeleteOnClose);
+  editor->show();
+}
+
+} // namespace kiln

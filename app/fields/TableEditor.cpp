@@ -1,0 +1,259 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#include "fields/TableEditor.h"
+
+#include "window/Theme.h"
+
+#include <QClipboard>
+#include <QGuiApplication>
+#include <QHBoxLayout>
+#include <QHeaderView>
+#include <QKeyEvent>
+#include <QLabel>
+#include <QPainter>
+#include <QPainterPath>
+#include <QPushButton>
+#include <QRegularExpression>
+#include <QTableWidget>
+#include <QVBoxLayout>
+#include <algorithm>
+#include <cmath>
+
+namespace kiln
+{
+
+CurveView::CurveView(QWidget* parent) : QWidget(parent)
+{
+  setMinimumSize(240, 160);
+  setObjectName("curve");
+}
+
+void CurveView::setCurve(std::vector<QPointF> points, const QString& across, const QString& up)
+{
+  points_ = std::move(points);
+  across_ = across;
+  up_ = up;
+  update();
+}
+
+void CurveView::paintEvent(QPaintEvent* /*event*/)
+{
+  const Theme& t = theme();
+  QPainter painter(this);
+  painter.setRenderHint(QPainter::Antialiasing);
+  const QRectF box = QRectF(rect()).adjusted(52, 12, -14, -34);
+  painter.setPen(t.line);
+  painter.setBrush(t.raised);
+  painter.drawRect(box);
+  if (points_.empty())
+    return;
+  double x0 = points_.front().x();
+  double x1 = points_.back().x();
+  double y0 = points_.front().y();
+  double y1 = y0;
+  for (const QPointF& p : points_) {
+    y0 = std::min(y0, p.y());
+    y1 = std::max(y1, p.y());
+  }
+  const double beyond = std::max((x1 - x0) * 0.12, 1.0); // shows that the ends are held
+  const double air = y1 > y0 ? (y1 - y0) * 0.1 : std::max(std::abs(y1) * 0.1, 1e-9);
+  y0 -= air;
+  y1 += air;
+  const auto place = [&](double x, double y) {
+    return QPointF(box.left() + (x - x0 + beyond) / (x1 - x0 + 2 * beyond) * box.width(),
+                   box.bottom() - (y - y0) / (y1 - y0) * box.height());
+  };
+  painter.setPen(QPen(t.quiet, 1, Qt::DashLine));
+  painter.drawLine(place(x0 - beyond, points_.front().y()), place(x0, points_.front().y()));
+  painter.drawLine(place(x1, points_.back().y()), place(x1 + beyond, points_.back().y()));
+  painter.setPen(QPen(t.accent, 1.6));
+  for (std::size_t i = 1; i < points_.size(); ++i)
+    painter.drawLine(place(points_[i - 1].x(), points_[i - 1].y()), place(points_[i].x(), points_[i].y()));
+  painter.setBrush(t.accent);
+  for (const QPointF& p : points_)
+    painter.drawEllipse(place(p.x(), p.y()), 2.5, 2.5);
+  painter.setPen(t.quiet);
+  const auto number = [](double value) { return QString::number(value, 'g', 4); };
+  painter.drawText(QRectF(0, box.top() - 8, 48, 16), Qt::AlignRight | Qt::AlignVCenter, number(y1));
+  painter.drawText(QRectF(0, box.bottom() - 8, 48, 16), Qt::AlignRight | Qt::AlignVCenter, number(y0));
+  painter.drawText(QRectF(0, box.center().y() - 8, 48, 16), Qt::AlignRight | Qt::AlignVCenter, up_);
+  painter.drawText(QRectF(box.left(), box.bottom() + 2, 90, 16), Qt::AlignLeft, number(x0));
+  painter.drawText(QRectF(box.right() - 90, box.bottom() + 2, 90, 16), Qt::AlignRight, number(x1));
+  painter.drawText(QRectF(box.left(), box.bottom() + 2, box.width(), 16), Qt::AlignHCenter, across_);
+}
+
+TableEditor::TableEditor(Document& document, Preferences& preferences, std::string path, QWidget* parent)
+    : QDialog(parent), document_(document), preferences_(preferences), path_(std::move(path)),
+      rows_(new QTableWidget(0, 2)), curve_(new CurveView), message_(new QLabel)
+{
+  setObjectName("tableEditor");
+  setWindowTitle(tr("Table against temperature"));
+  Project shown = document.shownProject();
+  for (const Field& field : fields(shown))
+    if (field.path == path_) {
+      quantity_ = field.quantity;
+      setWindowTitle(QString::fromStdString(field.objectName + ": " + field.label));
+    }
+  rows_->setObjectName("tableRows");
+  rows_->setHorizontalHeaderLabels(
+      {tr("Temperature %1")
+           .arg(QString::fromStdString(displayUnit(Quantity::Temperature, preferences.temperatureUnit()))),
+       tr("Value %1").arg(QString::fromStdString(displayUnit(quantity_)))});
+  rows_->horizontalHeader()->setSectionResizeMode(QHeaderView::Stretch);
+  message_->setWordWrap(true);
+  message_->setObjectName("tableMessage");
+  auto* layout = new QVBoxLayout(this);
+  auto* body = new QHBoxLayout;
+  body->addWidget(rows_, 1);
+  body->addWidget(curve_, 1);
+  layout->addLayout(body, 1);
+  layout->addWidget(message_);
+  auto* buttons = new QHBoxLayout;
+  const auto button = [&](const QString& text, const char* name, auto&& action) {
+    auto* made = new QPushButton(text);
+    made->setObjectName(name);
+    made->setAutoDefault(false);
+    connect(made, &QPushButton::clicked, this, action);
+    buttons->addWidget(made);
+  };
+  button(tr("Paste two columns"), "tablePaste", &TableEditor::paste);
+  button(tr("Add a row"), "tableAdd", [this] { setRow(rows_->rowCount(), {}, {}); });
+  button(tr("Remove the row"), "tableRemove", [this] {
+    rows_->removeRow(rows_->currentRow());
+    check();
+  });
+  buttons->addStretch();
+  button(tr("Use the table"), "tableUse", &TableEditor::apply);
+  button(tr("Close"), "tableClose", &QDialog::reject);
+  layout->addLayout(buttons);
+  connect(rows_, &QTableWidget::itemChanged, this, &TableEditor::check);
+  resize(680, 380);
+  load();
+}
+
+void TableEditor::load()
+{
+  Project shown = document_.shownProject();
+  const TemperatureUnit unit = preferences_.temperatureUnit();
+  for (const Field& field : fields(shown)) {
+    if (field.path != path_)
+      continue;
+    const auto text = [](double value) { return QString::number(value, 'g', 8); };
+    if (const std::vector<TablePoint>* table = field.table())
+      for (const TablePoint& point : *table)
+        setRow(rows_->rowCount(), text(toDisplay(point.at.si, Quantity::Temperature, unit)),
+               text(toDisplay(point.value.si, quantity_)));
+    else if (const Number* value = field.value())
+      setRow(0, text(toDisplay(293.15, Quantity::Temperature, unit)), text(toDisplay(value->si, quantity_)));
+  }
+  check();
+}
+
+void TableEditor::setRow(int row, const QString& at, const QString& value)
+{
+  const QSignalBlocker quiet(rows_);
+  while (rows_->rowCount() <= row)
+    rows_->insertRow(rows_->rowCount());
+  rows_->setItem(row, 0, new QTableWidgetItem(at));
+  rows_->setItem(row, 1, new QTableWidgetItem(value));
+}
+
+void TableEditor::paste()
+{
+  static const QRegularExpression between("[\\t;,]+|\\s+");
+  int row = 0;
+  bool cleared = false;
+  for (const QString& line : QGuiApplication::clipboard()->text().split('\n', Qt::SkipEmptyParts)) {
+    const QStringList cells = line.trimmed().split(between, Qt::SkipEmptyParts);
+    bool number = false;
+    if (cells.size() >= 2)
+      cells[0].toDouble(&number);
+    if (!number)
+      continue; // a heading
+    if (!cleared)
+      rows_->setRowCount(0);
+    cleared = true;
+    setRow(row++, cells[0], cells[1]);
+  }
+  check();
+  if (!cleared) {
+    message_->setProperty("role", "bad");
+    message_->setText(tr("The clipboard holds no two columns of numbers. Copy them from a spreadsheet first."));
+  }
+}
+
+std::optional<std::vector<TablePoint>> TableEditor::points(QString& problem) const
+{
+  std::vector<TablePoint> points;
+  for (int row = 0; row < rows_->rowCount(); ++row) {
+    const auto cell = [&](int column) {
+      const QTableWidgetItem* item = rows_->item(row, column);
+      return item != nullptr ? item->text().trimmed().toStdString() : std::string();
+    };
+    if (cell(0).empty() && cell(1).empty())
+      continue;
+    const auto at = parseQuantity(cell(0), Quantity::Temperature, preferences_.temperatureUnit());
+    const auto value = parseQuantity(cell(1), quantity_);
+    if (!at || !value) {
+      problem =
+          tr("Row %1: %2").arg(row + 1).arg(QString::fromStdString((!at ? at.error() : value.error()).sentence()));
+      return std::nullopt;
+    }
+    points.push_back({{at->si, {}}, {value->si, {}}});
+  }
+  std::stable_sort(points.begin(), points.end(), [](const auto& a, const auto& b) { return a.at.si < b.at.si; });
+  for (std::size_t i = 1; i < points.size(); ++i)
+    if (points[i].at.si == points[i - 1].at.si) {
+      problem = tr("The temperature %1 stands there twice.")
+                    .arg(QString::fromStdString(
+                        formatQuantity(points[i].at.si, Quantity::Temperature, preferences_.temperatureUnit())));
+      return std::nullopt;
+    }
+  if (points.empty())
+    problem = tr("The table is empty.");
+  return points.empty() ? std::nullopt : std::optional(points);
+}
+
+void TableEditor::check()
+{
+  QString problem;
+  const auto read = points(problem);
+  std::vector<QPointF> drawn;
+  if (read)
+    for (const TablePoint& point : *read)
+      drawn.emplace_back(toDisplay(point.at.si, Quantity::Temperature, preferences_.temperatureUnit()),
+                         toDisplay(point.value.si, quantity_));
+  curve_->setCurve(drawn, QString::fromStdString(displayUnit(Quantity::Temperature, preferences_.temperatureUnit())),
+                   QString::fromStdString(displayUnit(quantity_)));
+  message_->setProperty("role", read ? "quiet" : "bad");
+  message_->setText(read ? tr("Joined by straight lines; beyond the first and last temperature the value is held "
+                              "(dashed).")
+                         : problem);
+  message_->setStyleSheet(read ? QString() : "color: " + theme().bad.name());
+}
+
+void TableEditor::apply()
+{
+  QString problem;
+  const auto read = points(problem);
+  if (!read)
+    return check();
+  document_.edit(tr("Table of %1").arg(QString::fromStdString(path_)), [&](Project& project) {
+    for (const Field& field : fields(project))
+      if (field.path == path_)
+        field.assignTable(*read);
+  });
+  accept();
+}
+
+void TableEditor::keyPressEvent(QKeyEvent* event)
+{
+  if (event->matches(QKeySequence::Paste)) {
+    paste();
+    return;
+  }
+  if (event->key() == Qt::Key_Return || event->key() == Qt::Key_Enter)
+    return; // it ends the editing of a cell, not the dialog
+  QDialog::keyPressEvent(event);
+}
+
+} // namespace kiln

@@ -1,0 +1,34 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#pragma once
+
+#include "document/Document.h"
+#include "ledger/LedgerRows.h"
+
+#include <QString>
+#include <functional>
+#include <string>
+#include <vector>
+
+namespace kiln
+{
+
+/// Something that can be added to a band of the ledger.
+struct NewKind {
+  QString label;
+  std::function<std::string(Project&)> add; ///< \return id of the new object
+};
+
+/// What a band offers. Sources and boundaries stand on the faces picked in the scene, on the selected surface or part,
+/// or else on all exposed faces.
+[[nodiscard]] std::vector<NewKind> newKinds(const Document& document, Band band);
+
+/// The eight forms with sizes to start from, by the order of the variant.
+[[nodiscard]] const std::vector<std::pair<const char*, Form>>& startingForms();
+
+/// A surface for the present selection, added when there is none that fits. \return its id
+[[nodiscard]] std::string surfaceForSelection(Project& project, const Document& document);
+
+/// Adds an object and opens it; the name of the undo step is "Add LABEL". \return its id
+std::string addNew(Document& document, const NewKind& kind);
+
+} // namespace kiln

@@ -1,0 +1,453 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#include "ledger/PartEditor.h"
+
+#include "fields/BoundField.h"
+#include "fields/OutlineEditor.h"
+#include "fields/QuantityField.h"
+#include "io/Library.h"
+#include "ledger/NewObjects.h"
+#include "ledger/Placing.h"
+#include "ledger/RowEditor.h"
+#include "model/Edit.h"
+
+#include <QComboBox>
+#include <QFormLayout>
+#include <QMenu>
+#include <QToolButton>
+#include <algorithm>
+#include <map>
+
+namespace kiln
+{
+namespace
+{
+
+Number millimetres(double value) { return {value / 1000, plainNumber(value) + " mm", false}; }
+
+QString stepWord(const ShapeStep& step)
+{
+  static const std::vector<QString> words{
+      QObject::tr("join"),      QObject::tr("cut"),       QObject::tr("round edges"), QObject::tr("bevel edges"),
+      QObject::tr("push face"), QObject::tr("tilt face"), QObject::tr("split face")};
+  return words[step.action.index()];
+}
+
+/// Id of a new step: "cut-1", the first the part does not have.
+std::string freeStepId(const Part& part, const std::string& base)
+{
+  for (int i = 1;; ++i) {
+    const std::string id = base + "-" + std::to_string(i);
+    if (std::none_of(part.steps.begin(), part.steps.end(), [&](const ShapeStep& step) { return step.id == id; }))
+      return id;
+  }
+}
+
+PlacedForm* formOf(Part& part, const std::string& stepId)
+{
+  if (stepId.empty())
+    return &part.shape;
+  for (ShapeStep& step : part.steps)
+    if (step.id == stepId) {
+      if (auto* join = std::get_if<Join>(&step.action))
+        return &join->shape;
+      if (auto* cut = std::get_if<Cut>(&step.action))
+        return &cut->shape;
+    }
+  return nullptr;
+}
+
+} // namespace
+
+PartEditor::PartEditor(Document& document, Preferences& preferences, std::string partId, QWidget* parent)
+    : QWidget(parent), document_(document), preferences_(preferences), id_(std::move(partId)),
+      form_(new QFormLayout(this))
+{
+  form_->setContentsMargins(0, 0, 0, 0);
+  form_->setSpacing(4);
+  form_->setLabelAlignment(Qt::AlignLeft);
+  if (findById(document.project().parts, id_) == nullptr)
+    return;
+  addMaterial();
+  addGroup();
+  addForm();
+  addSteps();
+  addRepeat("repeat", part().repeat, [](Part& own, const Repeat& repeat) { own.repeat = repeat; });
+  addYields();
+  addFields("meshSize");
+  const Material* material = findById(document.project().materials, part().material);
+  if (material != nullptr && (material->conductivityY || material->conductivityZ))
+    addFields("materialAxes");
+}
+
+void PartEditor::editPart(const QString& name, const std::function<void(Part&)>& change)
+{
+  document_.edit(name, [&](Project& project) {
+    if (Part* own = findById(project.parts, id_))
+      change(*own);
+  });
+}
+
+QToolButton* PartEditor::menuButton(const QString& text, const char* name, QMenu*& menu)
+{
+  auto* button = new QToolButton;
+  button->setText(text);
+  button->setObjectName(name);
+  button->setPopupMode(QToolButton::InstantPopup);
+  menu = new QMenu(button);
+  button->setMenu(menu);
+  return button;
+}
+
+void PartEditor::addMaterial()
+{
+  auto* row = new QWidget;
+  auto* layout = new QHBoxLayout(row);
+  layout->setContentsMargins(0, 0, 0, 0);
+  auto* choice = new QComboBox;
+  choice->setObjectName("materialChoice");
+  choice->setAccessibleName(tr("Material"));
+  choice->addItem(tr("none"), QString());
+  for (const Material& material : document_.project().materials)
+    choice->addItem(QString::fromStdString(material.name), QString::fromStdString(material.id));
+  choice->setCurrentIndex(std::max(0, choice->findData(QString::fromStdString(part().material))));
+  connect(choice, &QComboBox::activated, this, [this, choice] {
+    const std::string material = choice->currentData().toString().toStdString();
+    editPart(tr("Material of %1").arg(QString::fromStdString(part().name)),
+             [&](Part& own) { own.material = material; });
+  });
+  choice->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+  layout->addWidget(choice, 1);
+  QMenu* menu = nullptr;
+  layout->addWidget(menuButton(tr("Library ▾"), "materialLibrary", menu));
+  std::map<std::string, QMenu*> groups;
+  const auto offer = [&](const Material& material) {
+    QMenu*& group = groups[material.comment];
+    if (group == nullptr)
+      group = menu->addMenu(QString::fromStdString(material.comment.empty() ? "mine" : material.comment));
+    group->addAction(QString::fromStdString(material.name), this, [this, material] {
+      document_.edit(tr("Material of %1").arg(QString::fromStdString(part().name)), [&](Project& project) {
+        findById(project.parts, id_)->material = takeMaterial(project, material);
+      });
+    });
+  };
+  if (const auto own = loadUserLibrary())
+    std::for_each(own->materials.begin(), own->materials.end(), offer);
+  std::for_each(builtInLibrary().materials.begin(), builtInLibrary().materials.end(), offer);
+  form_->addRow(quietLabel(tr("Material")), row);
+}
+
+void PartEditor::addGroup()
+{
+  if (document_.project().groups.empty())
+    return;
+  auto* choice = new QComboBox;
+  choice->setObjectName("groupChoice");
+  choice->setAccessibleName(tr("Part group"));
+  choice->addItem(tr("none"), QString());
+  for (const PartGroup& group : document_.project().groups)
+    choice->addItem(QString::fromStdString(group.name), QString::fromStdString(group.id));
+  choice->setCurrentIndex(std::max(0, choice->findData(QString::fromStdString(part().group))));
+  connect(choice, &QComboBox::activated, this, [this, choice] {
+    editPart(tr("Part group"), [&](Part& own) { own.group = choice->currentData().toString().toStdString(); });
+  });
+  form_->addRow(quietLabel(tr("Group")), choice);
+}
+
+void PartEditor::addForm()
+{
+  auto* choice = new QComboBox;
+  choice->setObjectName("formChoice");
+  choice->setAccessibleName(tr("Shape"));
+  for (const auto& [name, form] : startingForms())
+    choice->addItem(tr(name));
+  choice->setCurrentIndex(static_cast<int>(part().shape.form.index()));
+  connect(choice, &QComboBox::activated, this, [this](int index) {
+    editPart(tr("Shape of %1").arg(QString::fromStdString(part().name)), [&](Part& own) {
+      if (static_cast<int>(own.shape.form.index()) != index)
+        own.shape.form = startingForms()[static_cast<std::size_t>(index)].second;
+    });
+  });
+  form_->addRow(quietLabel(tr("Shape")), choice);
+  const auto* prism = std::get_if<Prism>(&part().shape.form);
+  if (prism != nullptr || std::holds_alternative<TurnedProfile>(part().shape.form)) {
+    auto* open = new QToolButton;
+    open->setText(tr("Outline…"));
+    open->setObjectName("openOutline");
+    connect(open, &QToolButton::clicked, this, [this] {
+      auto* editor = new OutlineEditor(document_, id_, {}, window());
+      editor->setAttribute(Qt::WA_DeleteOnClose);
+      editor->show();
+    });
+    form_->addRow(quietLabel(tr("Outline")), open);
+  }
+  addFields("", {"steps", "repeat", "materialAxes", "meshSize", "outline"});
+  if (prism != nullptr) {
+    auto* upTo = new QLineEdit(QString::fromStdString(prism->upTo));
+    upTo->setObjectName("upTo");
+    upTo->setPlaceholderText(tr("by its height; or up to a face, e.g. lid.bottom"));
+    connect(upTo, &QLineEdit::editingFinished, this, [this, upTo] {
+      editPart(tr("Up to a face"),
+               [&](Part& own) { std::get<Prism>(own.shape.form).upTo = upTo->text().trimmed().toStdString(); });
+    });
+    form_->addRow(quietLabel(tr("Up to")), upTo);
+  }
+  addPlaceMenu();
+}
+
+void PartEditor::addPlaceMenu()
+{
+  QMenu* menu = nullptr;
+  auto* button = menuButton(tr("Place on the picked face ▾"), "placeMenu", menu);
+  for (const auto& [label, how] : placings()) {
+    menu->addAction(tr(label), this, [this, how = how, label = std::string(label)] {
+      QString why;
+      const auto position = placedOnPicked(document_, id_, how, why);
+      if (!position) {
+        emit said(why, true);
+        return;
+      }
+      editPart(tr("Place %1").arg(QString::fromStdString(part().name)),
+               [&](Part& own) { own.shape.placement.position = *position; });
+    });
+  }
+  form_->addRow(button);
+}
+
+QWidget* PartEditor::boundField(const Field& field)
+{
+  auto* edit = new BoundField(document_, preferences_, field);
+  connect(edit, &BoundField::said, this, &PartEditor::said);
+  return edit;
+}
+
+void PartEditor::addFields(const std::string& under, const std::vector<std::string>& except)
+{
+  Project shown = document_.shownProject();
+  const std::vector<Field> all = fieldsOf(shown, id_);
+  const std::string prefix = id_ + "." + under;
+  for (std::size_t i = 0; i < all.size(); ++i) {
+    const Field& field = all[i];
+    if (!field.path.starts_with(prefix))
+      continue;
+    const std::string rest = field.path.substr(id_.size() + 1);
+    const bool isStep = under.empty() && std::any_of(part().steps.begin(), part().steps.end(),
+                                                     [&](const auto& step) { return rest.starts_with(step.id + "."); });
+    if (isStep || std::any_of(except.begin(), except.end(), [&](const auto& word) { return rest.starts_with(word); }))
+      continue;
+    QString label = QString::fromStdString(field.label);
+    if (document_.caseChanges(field.path))
+      label += tr(" (this case)");
+    if (field.path.ends_with(".x") && i + 2 < all.size()) {
+      auto* row = new QWidget;
+      auto* layout = new QHBoxLayout(row);
+      layout->setContentsMargins(0, 0, 0, 0);
+      layout->setSpacing(2);
+      for (std::size_t axis = 0; axis < 3; ++axis)
+        layout->addWidget(boundField(all[i + axis]));
+      label.chop(2);
+      auto* above = quietLabel(label + tr(" x, y, z"));
+      form_->addRow(above);
+      form_->addRow(row);
+      i += 2;
+    } else {
+      form_->addRow(quietLabel(label), boundField(field));
+    }
+  }
+}
+
+void PartEditor::addRepeat(const std::string& under, const Repeat& repeat,
+                           const std::function<void(Part&, const Repeat&)>& apply)
+{
+  auto* choice = new QComboBox;
+  choice->setObjectName("repeatChoice:" + QString::fromStdString(under));
+  choice->setAccessibleName(tr("Repeat"));
+  choice->addItems({tr("once"), tr("in a row"), tr("in a ring")});
+  choice->setCurrentIndex(static_cast<int>(repeat.index()));
+  connect(choice, &QComboBox::activated, this, [this, apply](int index) {
+    const std::vector<Repeat> kinds{Once{}, Row{{2, "2"}, {millimetres(50), {}, {}}}, Ring{{4, "4"}}};
+    editPart(tr("Repeat"), [&](Part& own) { apply(own, kinds[static_cast<std::size_t>(index)]); });
+  });
+  form_->addRow(quietLabel(tr("Repeat")), choice);
+  if (repeat.index() != 0)
+    addFields(under);
+}
+
+void PartEditor::addYields()
+{
+  for (const std::string& keeper : part().yieldsTo) {
+    auto* remove = new QToolButton;
+    remove->setText(tr("take back"));
+    connect(remove, &QToolButton::clicked, this,
+            [this, keeper] { editPart(tr("Take back"), [&](Part& own) { std::erase(own.yieldsTo, keeper); }); });
+    const Part* other = findById(document_.project().parts, keeper);
+    form_->addRow(quietLabel(tr("%1 keeps the space").arg(QString::fromStdString(other ? other->name : keeper))),
+                  remove);
+  }
+}
+
+void PartEditor::addSteps()
+{
+  for (const ShapeStep& step : part().steps)
+    addStep(step);
+  addStepMenu();
+}
+
+void PartEditor::addStep(const ShapeStep& step)
+{
+  addStepTools(step);
+  const bool open = document_.openSteps().contains(id_ + "." + step.id);
+  if (!open)
+    return;
+  addStepFaces(step);
+  addFields(step.id + ".", {step.id + ".outline", step.id + ".repeat"});
+  const bool outline = std::holds_alternative<SplitFace>(step.action)
+                           ? std::holds_alternative<SplitByOutline>(std::get<SplitFace>(step.action).line)
+                           : [&] {
+                               Part copy = part();
+                               const PlacedForm* form = formOf(copy, step.id);
+                               return form != nullptr && (std::holds_alternative<Prism>(form->form) ||
+                                                          std::holds_alternative<TurnedProfile>(form->form));
+                             }();
+  if (outline) {
+    auto* edit = new QToolButton;
+    edit->setText(tr("Outline…"));
+    connect(edit, &QToolButton::clicked, this, [this, stepId = step.id] {
+      auto* editor = new OutlineEditor(document_, id_, stepId, window());
+      editor->setAttribute(Qt::WA_DeleteOnClose);
+      editor->show();
+    });
+    form_->addRow(quietLabel({}), edit);
+  }
+  const auto repeats = [&](const auto& action, auto tag) {
+    using Action = decltype(tag);
+    addRepeat(step.id + ".repeat", action.repeat, [stepId = step.id](Part& own, const Repeat& repeat) {
+      for (ShapeStep& one : own.steps)
+        if (one.id == stepId)
+          std::get<Action>(one.action).repeat = repeat;
+    });
+  };
+  if (const auto* join = std::get_if<Join>(&step.action))
+    repeats(*join, Join{});
+  if (const auto* cut = std::get_if<Cut>(&step.action))
+    repeats(*cut, Cut{});
+}
+
+void PartEditor::addStepTools(const ShapeStep& step)
+{
+  const std::string key = id_ + "." + step.id;
+  auto* head = new QWidget;
+  auto* layout = new QHBoxLayout(head);
+  layout->setContentsMargins(0, 2, 0, 0);
+  layout->setSpacing(2);
+  auto* fold = new QToolButton;
+  fold->setText((document_.openSteps().contains(key) ? "▾ " : "▸ ") + stepWord(step) + " " +
+                QString::fromStdString(step.id));
+  fold->setObjectName("step:" + QString::fromStdString(step.id));
+  connect(fold, &QToolButton::clicked, this, [this, key] { document_.toggleStep(key); });
+  layout->addWidget(fold);
+  layout->addStretch();
+  const auto tool = [&](const QString& text, const QString& tip, const char* name, auto&& change) {
+    auto* button = new QToolButton;
+    button->setText(text);
+    button->setToolTip(tip);
+    button->setAccessibleName(tip);
+    button->setObjectName(QString(name) + ":" + QString::fromStdString(step.id));
+    connect(button, &QToolButton::clicked, this, [this, tip, change, id = step.id] {
+      editPart(tip, [&](Part& own) {
+        const auto at = std::find_if(own.steps.begin(), own.steps.end(), [&](const auto& s) { return s.id == id; });
+        change(own, at);
+      });
+    });
+    layout->addWidget(button);
+  };
+  tool("↑", tr("Earlier"), "stepUp", [](Part& own, auto at) {
+    if (at != own.steps.begin())
+      std::iter_swap(at, at - 1);
+  });
+  tool("✕", tr("Remove the step"), "stepRemove", [](Part& own, auto at) { own.steps.erase(at); });
+  form_->addRow(head);
+}
+
+void PartEditor::addStepFaces(const ShapeStep& step)
+{
+  std::string faces;
+  std::visit(
+      [&](const auto& action) {
+        if constexpr (requires { action.faces; })
+          for (const std::string& face : action.faces)
+            faces += (faces.empty() ? "" : ", ") + face;
+        if constexpr (requires { action.face; })
+          faces = action.face;
+      },
+      step.action);
+  if (step.action.index() < 2)
+    return;
+  auto* edit = new QLineEdit(QString::fromStdString(faces));
+  edit->setObjectName("stepFaces:" + QString::fromStdString(step.id));
+  edit->setToolTip(tr("Names of faces, as shown when the pointer is over them"));
+  connect(edit, &QLineEdit::editingFinished, this, [this, edit, id = step.id] {
+    editPart(tr("Faces of a step"), [&](Part& own) {
+      for (ShapeStep& one : own.steps)
+        if (one.id == id)
+          std::visit(
+              [&](auto& action) {
+                if constexpr (requires { action.faces; }) {
+                  action.faces.clear();
+                  for (const QString& name : edit->text().split(',', Qt::SkipEmptyParts))
+                    action.faces.push_back(name.trimmed().toStdString());
+                }
+                if constexpr (requires { action.face; })
+                  action.face = edit->text().trimmed().toStdString();
+              },
+              one.action);
+    });
+  });
+  form_->addRow(quietLabel(tr("Faces")), edit);
+}
+
+void PartEditor::addStepMenu()
+{
+  QMenu* menu = nullptr;
+  auto* button = menuButton(tr("Add a step ▾"), "addStep", menu);
+  const auto add = [this](const std::string& base, const decltype(ShapeStep::action)& action) {
+    std::string id;
+    editPart(tr("Add a step"), [&](Part& own) {
+      id = freeStepId(own, base);
+      own.steps.push_back({id, action, {}});
+    });
+  };
+  QMenu* join = menu->addMenu(tr("Join a shape"));
+  QMenu* cut = menu->addMenu(tr("Cut a shape"));
+  for (const auto& [name, form] : startingForms()) {
+    join->addAction(tr(name), this, [=, form = form] { add("join", Join{{form, {}}}); });
+    cut->addAction(tr(name), this, [=, form = form] { add("cut", Cut{{form, {}}}); });
+  }
+  const auto face = [this] {
+    for (const std::string& name : document_.pickedFaces())
+      if (name.starts_with(id_ + "."))
+        return name;
+    return id_ + ".top";
+  };
+  menu->addAction(tr("Round edges"), this, [=] { add("round", RoundEdges{{face()}, millimetres(2)}); });
+  menu->addAction(tr("Bevel edges"), this, [=] { add("bevel", BevelEdges{{face()}, millimetres(2)}); });
+  menu->addAction(tr("Push a face"), this, [=] { add("push", PushFace{face(), millimetres(5)}); });
+  menu->addAction(tr("Tilt a face"), this, [=] { add("tilt", TiltFace{face(), {0.0872664626, "5 deg"}}); });
+  QMenu* split = menu->addMenu(tr("Split line on a face"));
+  split->addAction(tr("Line"), this, [=] {
+    add("split", SplitFace{face(), SplitByLine{millimetres(-10), millimetres(0), millimetres(10), millimetres(0)}});
+  });
+  split->addAction(tr("Rectangle"), this, [=] {
+    add("split", SplitFace{face(), SplitByRectangle{millimetres(0), millimetres(0), millimetres(20), millimetres(20)}});
+  });
+  split->addAction(tr("Circle"), this, [=] {
+    add("split", SplitFace{face(), SplitByCircle{millimetres(0), millimetres(0), millimetres(10)}});
+  });
+  split->addAction(tr("Outline"), this, [=] {
+    add("split", SplitFace{face(), SplitByOutline{{{millimetres(-10), millimetres(-10), {}},
+                                                   {millimetres(10), millimetres(-10), {}},
+                                                   {millimetres(0), millimetres(10), {}}}}});
+  });
+  form_->addRow(button);
+}
+
+} // namespace kiln

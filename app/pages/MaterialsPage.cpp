@@ -1,0 +1,335 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#include "pages/MaterialsPage.h"
+
+#include "fields/BoundField.h"
+#include "fields/QuantityField.h"
+#include "fields/TableEditor.h"
+#include "io/Library.h"
+#include "ledger/RowEditor.h"
+#include "model/Edit.h"
+#include "window/Theme.h"
+
+#include <QFormLayout>
+#include <QHeaderView>
+#include <QLabel>
+#include <QMenu>
+#include <QPushButton>
+#include <QScrollArea>
+#include <QSplitter>
+#include <QToolButton>
+#include <QTreeWidget>
+#include <QVBoxLayout>
+#include <algorithm>
+#include <map>
+
+namespace kiln
+{
+namespace
+{
+
+QString conductivityText(const Material& material)
+{
+  const auto& table = material.conductivity.table;
+  const auto number = [](double k) { return QString::number(k, 'g', 3); };
+  if (table.empty())
+    return number(material.conductivity.si);
+  double low = table.front().value.si;
+  double high = low;
+  for (const TablePoint& point : table) {
+    low = std::min(low, point.value.si);
+    high = std::max(high, point.value.si);
+  }
+  return number(low) + " – " + number(high);
+}
+
+QString originKey(int origin, const std::string& name)
+{
+  return QString::number(origin) + ":" + QString::fromStdString(name);
+}
+
+} // namespace
+
+MaterialsPage::MaterialsPage(Document& document, Preferences& preferences, QWidget* parent)
+    : QWidget(parent), document_(document), preferences_(preferences), search_(new QLineEdit),
+      lowest_(new QuantityField(Quantity::Conductivity, Range::NonNegative)),
+      highest_(new QuantityField(Quantity::Conductivity, Range::NonNegative)), list_(new QTreeWidget),
+      right_(new QVBoxLayout), message_(new QLabel)
+{
+  setObjectName("materialsPage");
+  auto* layout = new QVBoxLayout(this);
+  auto* body = new QSplitter;
+  body->addWidget(makeList());
+  auto* right = new QWidget;
+  right->setLayout(right_);
+  right_->setContentsMargins(8, 0, 0, 0);
+  message_->setWordWrap(true);
+  message_->setObjectName("materialMessage");
+  right_->addWidget(message_);
+  body->addWidget(right);
+  body->setStretchFactor(0, 1);
+  body->setStretchFactor(1, 1);
+  layout->addWidget(body, 1);
+  connect(&document, &Document::projectChanged, this, &MaterialsPage::refreshList);
+  refreshList();
+}
+
+QWidget* MaterialsPage::makeList()
+{
+  auto* side = new QWidget;
+  auto* layout = new QVBoxLayout(side);
+  layout->setContentsMargins(0, 0, 0, 0);
+  search_->setObjectName("materialSearch");
+  search_->setPlaceholderText(tr("Search a material or its kind"));
+  search_->setClearButtonEnabled(true);
+  layout->addWidget(search_);
+  auto* range = new QHBoxLayout;
+  range->addWidget(quietLabel(tr("k from")));
+  range->addWidget(lowest_);
+  range->addWidget(quietLabel(tr("to")));
+  range->addWidget(highest_);
+  for (QuantityField* field : {lowest_, highest_}) {
+    field->setOptional(true);
+    field->setPlaceholderText(tr("any"));
+    connect(field, &QuantityField::committed, this, &MaterialsPage::refreshList);
+    connect(field, &QuantityField::cleared, this, &MaterialsPage::refreshList);
+  }
+  lowest_->setObjectName("materialLowest");
+  highest_->setObjectName("materialHighest");
+  layout->addLayout(range);
+  list_->setObjectName("materialList");
+  list_->setHeaderLabels({tr("Material"), tr("k, W/(m·K)")});
+  list_->header()->setSectionResizeMode(0, QHeaderView::Stretch);
+  list_->header()->setSectionResizeMode(1, QHeaderView::ResizeToContents);
+  list_->header()->setStretchLastSection(false);
+  layout->addWidget(list_, 1);
+  auto* add = new QPushButton(tr("New material"));
+  add->setObjectName("addMaterial");
+  connect(add, &QPushButton::clicked, this, &MaterialsPage::addMaterial);
+  layout->addWidget(add);
+  connect(search_, &QLineEdit::textChanged, this, &MaterialsPage::refreshList);
+  connect(list_, &QTreeWidget::currentItemChanged, this, &MaterialsPage::showChoice);
+  return side;
+}
+
+bool MaterialsPage::wanted(const Material& material) const
+{
+  const QString text = search_->text().trimmed();
+  if (!text.isEmpty() && !QString::fromStdString(material.name).contains(text, Qt::CaseInsensitive) &&
+      !QString::fromStdString(material.comment).contains(text, Qt::CaseInsensitive))
+    return false;
+  const auto inRange = [&](double k) {
+    return (!lowest_->number() || k >= lowest_->number()->si) && (!highest_->number() || k <= highest_->number()->si);
+  };
+  if (material.conductivity.table.empty())
+    return inRange(material.conductivity.si);
+  return std::any_of(material.conductivity.table.begin(), material.conductivity.table.end(),
+                     [&](const TablePoint& point) { return inRange(point.value.si); });
+}
+
+void MaterialsPage::refreshList()
+{
+  const QString before = list_->currentItem() != nullptr ? list_->currentItem()->data(0, Qt::UserRole).toString() : "";
+  const QSignalBlocker quiet(list_);
+  list_->clear();
+  choices_.clear();
+  std::map<QString, QTreeWidgetItem*> groups;
+  QTreeWidgetItem* again = nullptr;
+  const auto add = [&](Origin origin, const Material& material, const QString& group) {
+    if (!wanted(material))
+      return;
+    QTreeWidgetItem*& head = groups[group];
+    if (head == nullptr) {
+      head = new QTreeWidgetItem(list_, {group});
+      head->setFirstColumnSpanned(true);
+      head->setExpanded(true);
+      head->setFlags(Qt::ItemIsEnabled);
+    }
+    const QString key = originKey(static_cast<int>(origin), origin == Origin::Project ? material.id : material.name);
+    auto* item = new QTreeWidgetItem(head, {QString::fromStdString(material.name), conductivityText(material)});
+    item->setData(0, Qt::UserRole, key);
+    item->setTextAlignment(1, Qt::AlignRight | Qt::AlignVCenter);
+    choices_.push_back({origin, material});
+    if (key == before)
+      again = item;
+  };
+  for (const Material& material : document_.shownProject().materials)
+    add(Origin::Project, material, tr("In this project"));
+  if (const auto mine = loadUserLibrary()) {
+    for (const Material& material : mine->materials)
+      add(Origin::Mine, material, tr("My library"));
+  } else {
+    say(QString::fromStdString(mine.error().sentence()), true);
+  }
+  for (const Material& material : builtInLibrary().materials)
+    add(Origin::BuiltIn, material, QString::fromStdString(material.comment));
+  if (again != nullptr)
+    list_->setCurrentItem(again);
+  showChoice();
+}
+
+std::optional<MaterialsPage::Choice> MaterialsPage::choice() const
+{
+  if (list_->currentItem() == nullptr)
+    return std::nullopt;
+  const QString key = list_->currentItem()->data(0, Qt::UserRole).toString();
+  for (const Choice& one : choices_)
+    if (originKey(static_cast<int>(one.origin), one.origin == Origin::Project ? one.material.id : one.material.name) ==
+        key)
+      return one;
+  return std::nullopt;
+}
+
+void MaterialsPage::showChoice()
+{
+  const auto chosen = choice();
+  // Numbers of a project material follow by themselves; only another choice builds the page anew.
+  std::string key;
+  if (chosen)
+    key = originKey(static_cast<int>(chosen->origin), chosen->material.id + chosen->material.name).toStdString() +
+          (chosen->material.conductivityY ? "y" : "") + (chosen->material.conductivityZ ? "z" : "");
+  auto* curve = findChild<CurveView*>("curve");
+  if (key != shown_ || detail_ == nullptr) {
+    shown_ = key;
+    if (detail_ != nullptr) {
+      detail_->hide();
+      detail_->deleteLater();
+    }
+    detail_ = new QWidget;
+    auto* layout = new QVBoxLayout(detail_);
+    layout->setContentsMargins(0, 0, 0, 0);
+    if (chosen) {
+      showValues(*chosen, *layout);
+      curve = new CurveView;
+      layout->addWidget(curve);
+      showActions(*chosen, *layout);
+    } else {
+      layout->addWidget(quietLabel(tr("Choose a material on the left. Those of the library are taken into the project "
+                                      "when a part is made of them.")));
+    }
+    layout->addStretch();
+    right_->insertWidget(0, detail_, 1);
+  }
+  if (!chosen || curve == nullptr)
+    return;
+  std::vector<QPointF> points;
+  for (const TablePoint& point : chosen->material.conductivity.table)
+    points.emplace_back(toDisplay(point.at.si, Quantity::Temperature, preferences_.temperatureUnit()), point.value.si);
+  curve->setCurve(points, QString::fromStdString(displayUnit(Quantity::Temperature, preferences_.temperatureUnit())),
+                  "k");
+  curve->setVisible(!points.empty());
+}
+
+void MaterialsPage::showValues(const Choice& chosen, QVBoxLayout& layout)
+{
+  const Material& material = chosen.material;
+  auto* form = new QFormLayout;
+  form->setSpacing(4);
+  Project shown = document_.shownProject();
+  if (chosen.origin != Origin::Project)
+    shown.materials = {material};
+  if (chosen.origin == Origin::Project) {
+    auto* name = new QLineEdit(QString::fromStdString(material.name));
+    name->setObjectName("materialName");
+    connect(name, &QLineEdit::editingFinished, this, [this, name, id = material.id] {
+      const std::string typed = name->text().trimmed().toStdString();
+      if (!typed.empty())
+        document_.edit(tr("Name of a material"),
+                       [&](Project& project) { findById(project.materials, id)->name = typed; });
+    });
+    form->addRow(quietLabel(tr("Name")), name);
+  } else {
+    auto* title = new QLabel(QString::fromStdString(material.name));
+    title->setProperty("role", "figure");
+    title->setWordWrap(true);
+    form->addRow(title);
+  }
+  for (const Field& field : fieldsOf(shown, material.id)) {
+    if (chosen.origin == Origin::Project) {
+      auto* edit = new BoundField(document_, preferences_, field);
+      connect(edit, &BoundField::said, this, &MaterialsPage::say);
+      form->addRow(quietLabel(QString::fromStdString(field.label)), edit);
+    } else if (field.value() != nullptr) {
+      const QString text = field.table() != nullptr
+                               ? tr("table, %n point(s)", nullptr, static_cast<int>(field.table()->size()))
+                               : shownText(*field.value(), field.quantity, preferences_.temperatureUnit());
+      form->addRow(quietLabel(QString::fromStdString(field.label)), new QLabel(text));
+    }
+  }
+  if (!material.source.empty())
+    form->addRow(quietLabel(tr("Source")), quietLabel(QString::fromStdString(material.source)));
+  layout.addLayout(form);
+}
+
+void MaterialsPage::showActions(const Choice& chosen, QVBoxLayout& layout)
+{
+  auto* row = new QHBoxLayout;
+  const auto button = [&](const QString& text, const char* name, auto&& action) {
+    auto* made = new QPushButton(text);
+    made->setObjectName(name);
+    connect(made, &QPushButton::clicked, this, action);
+    row->addWidget(made);
+    return made;
+  };
+  const Material material = chosen.material;
+  const bool own = chosen.origin == Origin::Project;
+  if (!own)
+    button(tr("Take into the project"), "takeMaterial", [this, material] {
+      document_.edit(tr("Take %1").arg(QString::fromStdString(material.name)),
+                     [&](Project& project) { takeMaterial(project, material); });
+    });
+  button(tr("Give to the selected part"), "giveMaterial", [this, material, own] {
+    const std::string part = document_.selectedId();
+    if (findById(document_.project().parts, part) == nullptr)
+      return say(tr("Select a part in the ledger or the scene first."), true);
+    say({}, false);
+    document_.edit(tr("Material of a part"), [&](Project& project) {
+      findById(project.parts, part)->material = own ? material.id : takeMaterial(project, material);
+    });
+  });
+  if (own) {
+    button(tr("Keep in my library"), "keepMaterial", [this, id = material.id] {
+      const Material* now = findById(document_.project().materials, id);
+      const auto kept = now != nullptr ? keepInUserLibrary(*now) : Expected<void>{};
+      if (!kept)
+        return say(QString::fromStdString(kept.error().sentence()), true);
+      say(tr("Kept in %1.").arg(QString::fromStdString(userLibraryFile().string())), false);
+      refreshList();
+    });
+    auto* replace = new QToolButton;
+    replace->setText(tr("Replace everywhere by"));
+    replace->setObjectName("replaceMaterial");
+    replace->setPopupMode(QToolButton::InstantPopup);
+    auto* menu = new QMenu(replace);
+    for (const Material& other : document_.project().materials)
+      if (other.id != material.id)
+        menu->addAction(QString::fromStdString(other.name), this, [this, from = material.id, to = other.id] {
+          document_.edit(tr("Replace a material"), [&](Project& project) { replaceMaterial(project, from, to); });
+        });
+    replace->setMenu(menu);
+    row->addWidget(replace);
+  }
+  row->addStretch();
+  layout.addLayout(row);
+}
+
+void MaterialsPage::addMaterial()
+{
+  std::string id;
+  document_.edit(tr("Add a material"), [&](Project& project) {
+    Material material;
+    material.conductivity = Number{1, "1 W/(m·K)", false};
+    id = addObject(project, project.materials, material, freeName(project, "Material"));
+  });
+  const QString key = originKey(static_cast<int>(Origin::Project), id);
+  for (QTreeWidgetItemIterator item(list_); *item != nullptr; ++item)
+    if ((*item)->data(0, Qt::UserRole).toString() == key)
+      list_->setCurrentItem(*item);
+}
+
+void MaterialsPage::say(const QString& sentence, bool wrong)
+{
+  message_->setText(sentence);
+  message_->setStyleSheet(wrong ? "color: " + theme().bad.name() : QString());
+}
+
+} // namespace kiln

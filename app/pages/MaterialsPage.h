@@ -1,0 +1,61 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#pragma once
+
+#include "document/Document.h"
+#include "window/Preferences.h"
+
+#include <QWidget>
+
+class QLabel;
+class QLineEdit;
+class QTreeWidget;
+class QVBoxLayout;
+
+namespace kiln
+{
+
+class CurveView;
+class QuantityField;
+
+/// Materials of the project, of the user's library and of the built-in one: searched by name and by conductivity, with
+/// the values of the chosen one beside the list.
+class MaterialsPage : public QWidget
+{
+  Q_OBJECT
+
+public:
+  MaterialsPage(Document& document, Preferences& preferences, QWidget* parent = nullptr);
+
+public slots:
+  void addMaterial();
+
+private:
+  enum class Origin { Project, Mine, BuiltIn };
+  struct Choice {
+    Origin origin = Origin::Project;
+    Material material;
+  };
+
+  QWidget* makeList();
+  void refreshList();
+  void showChoice();
+  void showValues(const Choice& choice, QVBoxLayout& layout);
+  void showActions(const Choice& choice, QVBoxLayout& layout);
+  [[nodiscard]] bool wanted(const Material& material) const;
+  [[nodiscard]] std::optional<Choice> choice() const;
+  void say(const QString& sentence, bool wrong);
+
+  Document& document_;
+  Preferences& preferences_;
+  QLineEdit* search_;
+  QuantityField* lowest_;
+  QuantityField* highest_;
+  QTreeWidget* list_;
+  QWidget* detail_ = nullptr;
+  QVBoxLayout* right_;
+  QLabel* message_;
+  std::vector<Choice> choices_;
+  std::string shown_; ///< what the detail was built for
+};
+
+} // namespace kiln

@@ -1,0 +1,212 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+//
+// The menus of the main window; every entry is also a command of the palette.
+#include "fields/QuantityField.h"
+#include "ledger/LedgerPanel.h"
+#include "ledger/NewObjects.h"
+#include "model/Edit.h"
+#include "pages/MaterialsPage.h"
+#include "pages/ParametersPage.h"
+#include "scene/ScenePanel.h"
+#include "watches/WatchPanel.h"
+#include "window/CommandPalette.h"
+#include "window/MainWindow.h"
+
+#include <QActionGroup>
+#include <QFileDialog>
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QMenuBar>
+#include <QTabWidget>
+#include <QWidgetAction>
+
+namespace kiln
+{
+
+void MainWindow::buildMenus()
+{
+  QMenu* file = menuBar()->addMenu(tr("&File"));
+  file->addAction(tr("&New"), QKeySequence::New, this, [this] {
+    if (mayDiscard())
+      document_.startEmpty();
+  });
+  file->addAction(tr("&Open…"), QKeySequence::Open, this, [this] {
+    const QString name = QFileDialog::getOpenFileName(this, tr("Open a project"), {}, tr("Projects (*.kiln)"));
+    if (!name.isEmpty() && mayDiscard())
+      openFile(name);
+  });
+  recent_ = file->addMenu(tr("Open &recent"));
+  rebuildRecentMenu();
+  file->addSeparator();
+  file->addAction(tr("New &window"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_N), this, &MainWindow::openWindow);
+  file->addAction(tr("&Save"), QKeySequence::Save, this, [this] { save(); });
+  file->addAction(tr("Save &as…"), QKeySequence::SaveAs, this, [this] { saveAs(); });
+  file->addSeparator();
+  file->addAction(tr("&Quit"), QKeySequence::Quit, this, &QWidget::close);
+
+  QMenu* edit = menuBar()->addMenu(tr("&Edit"));
+  QAction* undo = document_.undoStack().createUndoAction(this, tr("&Undo"));
+  undo->setShortcut(QKeySequence::Undo);
+  edit->addAction(undo);
+  QAction* redo = document_.undoStack().createRedoAction(this, tr("&Redo"));
+  redo->setShortcut(QKeySequence::Redo);
+  edit->addAction(redo);
+  buildEditMenu(*edit);
+
+  QMenu* solve = menuBar()->addMenu(tr("&Solve"));
+  solve->addAction(tr("Solve the &shown case"), QKeySequence(Qt::Key_F5), this, &MainWindow::solveShown);
+  solve->addAction(tr("Solve &all cases"), QKeySequence(Qt::SHIFT | Qt::Key_F5), this, &MainWindow::solveAll);
+  QAction* cancel =
+      solve->addAction(tr("&Cancel"), QKeySequence(Qt::CTRL | Qt::Key_Period), &solver_, &SolverProcess::cancel);
+  cancel->setEnabled(false);
+  connect(&solver_, &SolverProcess::runningChanged, cancel,
+          [this, cancel] { cancel->setEnabled(solver_.isRunning()); });
+  solve->addSeparator();
+  addMeshSizeField(*solve);
+  solve->addAction(tr("&Mesh only"), QKeySequence(Qt::Key_F6), &solver_, &SolverProcess::prepare);
+  solve->addAction(tr("&Readiness"), QKeySequence(Qt::Key_F8), this, &MainWindow::toggleReadiness);
+  solve->addAction(tr("&Watch what is selected"), QKeySequence(Qt::CTRL | Qt::Key_W), watches_,
+                   &WatchPanel::addForSelection);
+  buildViewMenu();
+  buildHelpMenu();
+}
+
+void MainWindow::buildEditMenu(QMenu& edit)
+{
+  edit.addSeparator();
+  edit.addAction(tr("&Copy rows"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_C), this, &MainWindow::copyRows);
+  edit.addAction(tr("&Paste rows"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_V), this, &MainWindow::pasteRows);
+  edit.addAction(tr("&Duplicate"), QKeySequence(Qt::CTRL | Qt::Key_D), &document_, &Document::duplicateSelected);
+  edit.addAction(tr("Re&move"), QKeySequence(Qt::CTRL | Qt::Key_Delete), &document_, &Document::removeSelected);
+  edit.addSeparator();
+  const std::vector<std::pair<Band, QString>> bands{{Band::Parts, tr("Add a &part")},
+                                                    {Band::HeatIn, tr("Add a heat &source")},
+                                                    {Band::Surroundings, tr("Add a &boundary")}};
+  for (const auto& [band, title] : bands) {
+    QMenu* menu = edit.addMenu(title);
+    const std::vector<NewKind> kinds = newKinds(document_, band);
+    for (std::size_t i = 0; i < kinds.size(); ++i)
+      menu->addAction(kinds[i].label, this, [this, band = band, i] {
+        // Made anew: what is selected and how high the model stands changes.
+        ledger_->openNew(addNew(document_, newKinds(document_, band)[i]));
+      });
+  }
+  edit.addAction(tr("Add a p&arameter"), this, [this] {
+    centre_->setCurrentWidget(parameters_);
+    parameters_->addParameter();
+  });
+  edit.addAction(tr("Add a ma&terial"), this, [this] {
+    centre_->setCurrentWidget(materials_);
+    materials_->addMaterial();
+  });
+  edit.addAction(tr("Add a &case"), this, [this] {
+    std::string id;
+    document_.edit(tr("Add a case"), [&](Project& project) {
+      const Case* shown = findById(project.cases, document_.shownCase());
+      id = addObject(project, project.cases, shown != nullptr ? *shown : Case{}, freeName(project, "Case"));
+    });
+    document_.showCase(id);
+  });
+}
+
+void MainWindow::buildHelpMenu()
+{
+  QMenu* help = menuBar()->addMenu(tr("&Help"));
+  help->addAction(tr("&Manual"), QKeySequence(Qt::Key_F1), this, &MainWindow::openManual);
+  help->addAction(tr("&Keys"), QKeySequence(Qt::CTRL | Qt::Key_F1), this,
+                  [this] { showKeySheet(commandsOf(*menuBar()), this); });
+  help->addAction(tr("&Find a command"), QKeySequence(Qt::CTRL | Qt::Key_K), this, [this] {
+    auto* palette = new CommandPalette(commandsOf(*menuBar()), this);
+    palette->setAttribute(Qt::WA_DeleteOnClose);
+    palette->show();
+  });
+  help->addAction(tr("A &tour in two minutes"), this, &MainWindow::startTour);
+}
+
+/// The global mesh size, edited in the menu itself; empty: chosen from the parts.
+void MainWindow::addMeshSizeField(QMenu& menu)
+{
+  auto* body = new QWidget;
+  auto* row = new QHBoxLayout(body);
+  row->setContentsMargins(24, 2, 8, 2);
+  auto* field = new QuantityField(Quantity::Length, Range::Positive);
+  field->setObjectName("field:mesh.size");
+  field->setAccessibleName(tr("Mesh size"));
+  field->setOptional(true);
+  auto* label = new QLabel(tr("Mesh size"));
+  label->setBuddy(field);
+  row->addWidget(label);
+  row->addWidget(field);
+  auto* message = new QLabel;
+  message->setProperty("role", "bad");
+  row->addWidget(message);
+  const auto show = [this, field] {
+    field->setNumber(document_.project().mesh.size);
+    field->setPlaceholderText(tr("automatic"));
+  };
+  connect(field, &QuantityField::said, message,
+          [message](const QString& sentence, bool wrong) { message->setText(wrong ? sentence : QString()); });
+  connect(field, &QuantityField::committed, this,
+          [this](const Number& number) { document_.setNumber("mesh.size", number); });
+  connect(field, &QuantityField::cleared, this,
+          [this] { document_.edit(tr("Automatic mesh size"), [](Project& project) { project.mesh.size.reset(); }); });
+  connect(&document_, &Document::projectChanged, field, show);
+  show();
+  auto* action = new QWidgetAction(&menu);
+  action->setDefaultWidget(body);
+  menu.addAction(action);
+}
+
+void MainWindow::buildViewMenu()
+{
+  QMenu* view = menuBar()->addMenu(tr("&View"));
+  view->addAction(tr("&Scene"), QKeySequence(Qt::ALT | Qt::Key_1), this, [this] { centre_->setCurrentIndex(0); });
+  view->addAction(tr("&Materials"), QKeySequence(Qt::ALT | Qt::Key_2), this, [this] { centre_->setCurrentIndex(1); });
+  view->addAction(tr("&Parameters"), QKeySequence(Qt::ALT | Qt::Key_3), this, [this] { centre_->setCurrentIndex(2); });
+  view->addAction(tr("&Ledger"), QKeySequence(Qt::ALT | Qt::Key_L), ledger_, &LedgerPanel::focusRows);
+  view->addSeparator();
+  SceneCanvas& canvas = scene_->canvas();
+  view->addAction(tr("&Fit"), QKeySequence(Qt::CTRL | Qt::Key_0), &canvas, &SceneCanvas::fit);
+  view->addAction(tr("From the &corner"), QKeySequence(Qt::CTRL | Qt::Key_1), &canvas, &SceneCanvas::lookFromCorner);
+  view->addAction(tr("From the f&ront"), QKeySequence(Qt::CTRL | Qt::Key_2), this,
+                  [&] { canvas.lookAlong(Vec3(0, 1, 0), Vec3(0, 0, 1)); });
+  view->addAction(tr("From the ri&ght"), QKeySequence(Qt::CTRL | Qt::Key_3), this,
+                  [&] { canvas.lookAlong(Vec3(-1, 0, 0), Vec3(0, 0, 1)); });
+  view->addAction(tr("From &above"), QKeySequence(Qt::CTRL | Qt::Key_4), this,
+                  [&] { canvas.lookAlong(Vec3(0, 0, -1), Vec3(0, 1, 0)); });
+  view->addAction(tr("&Cut open in y"), QKeySequence(Qt::CTRL | Qt::Key_5), this,
+                  [this] { scene_->setSection(1, 0.5); });
+  view->addAction(tr("C&lose the cut"), QKeySequence(Qt::CTRL | Qt::Key_6), this,
+                  [this] { scene_->setSection(-1, 0.5); });
+  view->addSeparator();
+  const auto look = [this](PartLook wanted) { scene_->setPartLook(document_.selectedId(), wanted); };
+  view->addAction(tr("&Hide the selected part"), QKeySequence(Qt::CTRL | Qt::Key_H), this,
+                  [=] { look(PartLook::Hidden); });
+  view->addAction(tr("See &through the selected part"), QKeySequence(Qt::CTRL | Qt::Key_T), this,
+                  [=] { look(PartLook::SeeThrough); });
+  view->addAction(tr("&Isolate the selected part"), QKeySequence(Qt::CTRL | Qt::Key_I), scene_,
+                  &ScenePanel::isolateSelected);
+  view->addAction(tr("Show all &parts"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_H), scene_,
+                  &ScenePanel::showAllParts);
+  view->addSeparator();
+  const auto choices = [&](QMenu* menu, auto current, auto entries, auto apply) {
+    auto* group = new QActionGroup(menu);
+    for (const auto& [name, value] : entries) {
+      QAction* action = menu->addAction(name, this, [apply, value = value] { apply(value); });
+      action->setCheckable(true);
+      action->setChecked(value == current);
+      group->addAction(action);
+    }
+  };
+  choices(view->addMenu(tr("Temperature &unit")), preferences_.temperatureUnit(),
+          std::vector<std::pair<QString, TemperatureUnit>>{
+              {"°C", TemperatureUnit::Celsius}, {"K", TemperatureUnit::Kelvin}, {"°F", TemperatureUnit::Fahrenheit}},
+          [this](TemperatureUnit unit) { preferences_.setTemperatureUnit(unit); });
+  choices(view->addMenu(tr("&Look")), preferences_.themeChoice(),
+          std::vector<std::pair<QString, ThemeChoice>>{{tr("As the system"), ThemeChoice::System},
+                                                       {tr("Light"), ThemeChoice::Light},
+                                                       {tr("Dark"), ThemeChoice::Dark}},
+          [this](ThemeChoice choice) { preferences_.setThemeChoice(choice); });
+}
+
+} // namespace kiln
