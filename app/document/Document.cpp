@@ -229,7 +229,7 @@ void Document::refresh()
   refreshFindings();
   emit projectChanged();
   emit resultChanged();
-  select(selectedId_);
+  relight();
 }
 
 /// A result or mesh of the present inputs shows the present shapes.
@@ -305,7 +305,7 @@ void Document::setResult(const std::string& caseId, std::shared_ptr<const CaseRe
   refreshState(caseId);
   refreshFindings();
   emit resultChanged();
-  select(selectedId_);
+  relight();
 }
 
 void Document::setPreparedMesh(std::shared_ptr<const Mesh> mesh, const std::string& hash)
@@ -326,7 +326,7 @@ void Document::setDraft(std::shared_ptr<const Mesh> mesh, const std::string& geo
   draftProblem_.reset();
   refreshFindings();
   emit resultChanged();
-  select(selectedId_);
+  relight();
 }
 
 void Document::setDraftProblem(const Failure& problem)
@@ -407,10 +407,17 @@ void Document::toggleSelected(const std::string& objectId)
 {
   if (std::erase(selectedIds_, objectId) == 0)
     selectedIds_.push_back(objectId);
-  const std::vector<std::string> all = selectedIds_;
-  select(all.empty() ? std::string() : all.front());
-  selectedIds_ = all;
-  emit selectionChanged();
+  selectedId_ = selectedIds_.empty() ? std::string() : selectedIds_.front();
+  light();
+}
+
+/// The same again on another mesh.
+void Document::relight()
+{
+  if (pickedFaces_.empty())
+    light();
+  else
+    pickFaces(std::vector<std::string>(pickedFaces_));
 }
 
 void Document::pickFaces(std::vector<std::string> faces)
@@ -430,9 +437,20 @@ void Document::pickFaces(std::vector<std::string> faces)
 
 void Document::select(const std::string& objectId)
 {
-  if (objectId != selectedId_ || selectedIds_.empty())
+  if (objectId != selectedId_ || selectedIds_.size() != 1)
     selectedIds_ = objectId.empty() ? std::vector<std::string>{} : std::vector<std::string>{objectId};
   selectedId_ = objectId;
+  if (!pickedFaces_.empty()) {
+    pickedFaces_.clear();
+    emit pickedFacesChanged();
+  }
+  light();
+}
+
+/// Lights what belongs to the selected object.
+void Document::light()
+{
+  const std::string& objectId = selectedId_;
   litFaces_.clear();
   litParts_.clear();
   const std::shared_ptr<const Mesh> mesh = shownMesh();

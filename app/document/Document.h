@@ -129,6 +129,8 @@ private:
   void refreshState(const std::string& caseId);
   void refreshFindings();
   void noteMeshed();
+  void light();
+  void relight();
   void loadStoredResults();
 
   Project project_, shownProject_;

@@ -13,6 +13,7 @@
 #include <QComboBox>
 #include <QCoreApplication>
 #include <QFormLayout>
+#include <QKeyEvent>
 #include <QMenu>
 #include <QPushButton>
 #include <QStyle>
@@ -116,6 +117,8 @@ void RowEditor::rebuild()
   if (const Boundary* boundary = findById(document_.project().boundaries, row_.id))
     addBoundaryEditors(*boundary);
 }
+
+void RowEditor::keyPressEvent(QKeyEvent* event) { event->accept(); }
 
 void RowEditor::say(const QString& sentence, bool wrong)
 {

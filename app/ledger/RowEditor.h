@@ -24,6 +24,10 @@ class RowEditor : public QFrame
 public:
   RowEditor(Document& document, Preferences& preferences, const LedgerRow& row, QWidget* parent = nullptr);
 
+protected:
+  /// Keys of the fields in here are not for the row around them.
+  void keyPressEvent(QKeyEvent* event) override;
+
 private:
   void rebuild();
   void rebuildIfChanged();

@@ -363,9 +363,7 @@ void ScenePanel::pick(const std::optional<PickedPoint>& picked, Qt::KeyboardModi
     faces.push_back(name);
   if (!adding)
     document_.select(mesh->geometry.parts[static_cast<std::size_t>(picked->part)].id);
-  document_.pickFaces(adding ? faces : std::vector<std::string>{name});
-  if (!adding)
-    document_.select(document_.selectedId()); // a single click lights the part; its face is remembered
+  document_.pickFaces(faces);
 }
 
 /// The most particular name of a picked face: that of one copy rather than of all.

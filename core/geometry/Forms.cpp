@@ -204,13 +204,25 @@ NamedBody make(const TurnedProfile& t)
   return body;
 }
 
+/// Area between an arc and its chord, positive where it adds to an outline that runs counterclockwise.
+double segmentArea(const OutlinePoint& from, const OutlinePoint& to)
+{
+  const double h = from.bulge.si;
+  const double chord = std::hypot(to.a.si - from.a.si, to.b.si - from.b.si);
+  if (std::abs(h) < smallestLength || chord < smallestLength)
+    return 0;
+  const double radius = (chord * chord / 4 + h * h) / (2 * std::abs(h));
+  const double half = 2 * std::atan(2 * std::abs(h) / chord);
+  return std::copysign(radius * radius * (half - std::sin(half) * std::cos(half)), h);
+}
+
 double signedOutlineArea(const std::vector<OutlinePoint>& outline)
 {
   double doubled = 0;
   for (std::size_t i = 0; i < outline.size(); ++i) {
     const OutlinePoint& p = outline[i];
     const OutlinePoint& q = outline[(i + 1) % outline.size()];
-    doubled += p.a.si * q.b.si - q.a.si * p.b.si;
+    doubled += p.a.si * q.b.si - q.a.si * p.b.si + 2 * segmentArea(p, q);
   }
   return doubled / 2;
 }

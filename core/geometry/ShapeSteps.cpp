@@ -254,7 +254,8 @@ Outcome after(const NamedBody& body, const TiltFace& tilt, const std::string& /*
   if (!operation.IsDone())
     return tl::unexpected(StepProblem{"The face cannot be tilted so far", "Make the angle smaller."});
   NamedBody result{operation.Shape(), {}};
-  carryNames(operation, body, result);
+  for (const auto& [face, name] : body.names)
+    result.names.emplace_back(TopoDS::Face(operation.ModifiedShape(face)), name);
   return result;
 }
 

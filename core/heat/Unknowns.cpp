@@ -52,8 +52,30 @@ std::vector<NodePart> nodePartsOf(const Mesh& mesh)
 
 } // namespace
 
+namespace
+{
+
+Unknowns unknownsOfFaces(const Mesh& mesh)
+{
+  Unknowns unknowns;
+  unknowns.count = static_cast<Index>(mesh.nodes.size());
+  for (Index i = 0; i < unknowns.count; ++i)
+    unknowns.node.push_back(i);
+  for (std::size_t t = 0; t < mesh.triangles.size(); ++t) {
+    const Triangle& corners = mesh.triangles[t];
+    const bool two = mesh.geometry.faces[static_cast<std::size_t>(mesh.triangleFace[t])].parts[1] != noPart;
+    const std::array<Index, 3> own{corners[0], corners[1], corners[2]};
+    unknowns.ofTriangle.push_back({own, two ? own : std::array<Index, 3>{-1, -1, -1}});
+  }
+  return unknowns;
+}
+
+} // namespace
+
 Unknowns numberUnknowns(const Mesh& mesh, const std::vector<bool>& jump)
 {
+  if (mesh.tets.empty())
+    return unknownsOfFaces(mesh);
   const std::vector<NodePart> pairs = nodePartsOf(mesh);
   const auto indexOf = [&](std::int32_t node, std::int32_t part) {
     return static_cast<std::size_t>(std::lower_bound(pairs.begin(), pairs.end(), nodePart(node, part)) - pairs.begin());

@@ -20,6 +20,7 @@ struct Unknowns {
 };
 
 /// Numbers the unknowns in the order of the mesh's nodes.
+/// A mesh that only draws faces, without tetrahedra, has one unknown a node.
 /// \param jump  by face index: true where the two sides keep temperatures of their own
 [[nodiscard]] Unknowns numberUnknowns(const Mesh& mesh, const std::vector<bool>& jump);
 

@@ -179,6 +179,8 @@ std::optional<Failure> dimensionProblem(Compiled& compiled, const std::string& t
   constexpr double scale = 1.37; // any number that no formula has by chance
   const Dimension wanted = dimensionOf(quantity);
   const double value = compiled.run();
+  if (!std::isfinite(value))
+    return std::nullopt; // said by who asked
   Dimension given;
   bool sound = true;
   bool fits = true;
@@ -245,7 +247,9 @@ public:
       Expected<std::string> piece = translate(text, token, varies, compiled);
       if (!piece)
         return tl::unexpected(piece.error());
-      code += *piece + " ";
+      code += *piece;
+      if (token.kind != Token::Kind::Function) // a call must not be torn from its bracket
+        code += ' ';
     }
     try {
       compiled.parser.SetExpr(code);
@@ -486,6 +490,14 @@ Expected<Entry> readEntry(const Project& project, const std::string& typed, Quan
     return entryOf(parsed->si, typed, false, parsed->readBack);
   Scanner scanner(typed);
   const bool scanned = scanner.scan();
+  if (!scanned && !namesIn(typed).empty())
+    return tl::unexpected(refused(typed, scanner.problem, "Correct the formula."));
+  if (scanned && scanner.tokens.size() == 1 &&
+      std::any_of(project.parameters.begin(), project.parameters.end(),
+                  [&](const Parameter& parameter) { return parameter.name == scanner.tokens[0].unit; }))
+    return tl::unexpected(
+        refused(typed, "has a parameter right after a number",
+                "Write * between them: " + plainNumber(scanner.tokens[0].number) + "*" + scanner.tokens[0].unit + "."));
   if (!scanned || scanner.tokens.empty() || (namesIn(typed).empty() && !calculates(scanner.tokens)))
     return tl::unexpected(parsed.error());
   const Formulas formulas(project);

@@ -48,6 +48,43 @@ double positiveShare(const std::vector<double>& temperature, const std::vector<d
   return share;
 }
 
+/// Solves tangent · update = right. The symmetric part is solved as it is; the unsymmetric rest (the slope of k(T))
+/// follows by corrections with the same factors, each smaller than the one before.
+/// \return linear iterations
+Expected<int> newtonStep(const ThermalSystem& system, LinearSolver& solver, std::span<const double> temperature,
+                         const std::vector<double>& right, std::vector<double>& update, double tolerance)
+{
+  auto report = solver.solve(right, update, tolerance);
+  if (!report)
+    return tl::unexpected(report.error());
+  int iterations = report->iterations;
+  constexpr int mostCorrections = 6;
+  constexpr double enough = 0.02; // of the update; Newton's next step mends the rest
+  std::vector<double> corrected(right.size());
+  for (int i = 0; system.hasRest() && i < mostCorrections; ++i) {
+    const std::vector<double> rest = system.restOfTangent(temperature, update);
+    for (std::size_t j = 0; j < right.size(); ++j)
+      corrected[j] = right[j] - rest[j];
+    std::vector<double> next = update;
+    report = solver.solve(corrected, next, tolerance);
+    if (!report)
+      return tl::unexpected(report.error());
+    iterations += report->iterations;
+    double change = 0;
+    double size = 0;
+    for (std::size_t j = 0; j < next.size(); ++j) {
+      change = std::max(change, std::abs(next[j] - update[j]));
+      size = std::max(size, std::abs(next[j]));
+    }
+    if (change > size)
+      break; // far from the solution the rest is no correction; the secant is the safer step
+    update = std::move(next);
+    if (change < enough * size)
+      break;
+  }
+  return iterations;
+}
+
 } // namespace
 
 Expected<SteadySolution> solveSteady(const Mesh& mesh, const Conditions& conditions, const SteadyOptions& options,
@@ -80,10 +117,10 @@ Expected<SteadySolution> solveSteady(const Mesh& mesh, const Conditions& conditi
     std::fill(update.begin(), update.end(), 0.0);
     // A loose first step is enough where radiation will bend the answer anyway.
     const double linearTolerance = system.linear() || solution.newtonSteps > 3 ? 1e-9 : 1e-6;
-    const auto report = solver->solve(right, update, linearTolerance);
-    if (!report)
-      return tl::unexpected(report.error());
-    solution.linearIterations += report->iterations;
+    const auto iterations = newtonStep(system, *solver, temperature, right, update, linearTolerance);
+    if (!iterations)
+      return tl::unexpected(iterations.error());
+    solution.linearIterations += *iterations;
     solution.linearSeconds += std::chrono::duration<double>(std::chrono::steady_clock::now() - started).count();
 
     double share = positiveShare(temperature, update);
