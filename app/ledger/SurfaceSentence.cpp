@@ -10,6 +10,7 @@
 #include <QFormLayout>
 #include <QHBoxLayout>
 #include <QLabel>
+#include <QLineEdit>
 #include <QMenu>
 #include <QToolButton>
 #include <QVBoxLayout>
@@ -82,6 +83,15 @@ void SurfaceSentence::rebuild()
   numbers_ = new QWidget;
   new QFormLayout(numbers_);
   numbers_->layout()->setContentsMargins(0, 0, 0, 0);
+  auto* name = new QLineEdit(QString::fromStdString(surface()->name));
+  name->setObjectName("surfaceName");
+  name->setAccessibleName(tr("Name of the surface"));
+  connect(name, &QLineEdit::editingFinished, this, [this, name] {
+    const std::string typed = name->text().trimmed().toStdString();
+    if (!typed.empty())
+      edit(tr("Name of a surface"), [&](Surface& own) { own.name = typed; });
+  });
+  qobject_cast<QFormLayout*>(numbers_->layout())->addRow(quietLabel(tr("Surface name")), name);
   word(tr("faces of"));
   addOfChip();
   word(tr("that are exposed"));

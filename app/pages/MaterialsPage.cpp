@@ -66,8 +66,8 @@ MaterialsPage::MaterialsPage(Document& document, Preferences& preferences, QWidg
   message_->setObjectName("materialMessage");
   right_->addWidget(message_);
   body->addWidget(right);
-  body->setStretchFactor(0, 1);
-  body->setStretchFactor(1, 1);
+  body->setSizes({330, 360});
+  body->setChildrenCollapsible(false);
   layout->addWidget(body, 1);
   connect(&document, &Document::projectChanged, this, &MaterialsPage::refreshList);
   refreshList();
@@ -83,7 +83,7 @@ QWidget* MaterialsPage::makeList()
   search_->setClearButtonEnabled(true);
   layout->addWidget(search_);
   auto* range = new QHBoxLayout;
-  range->addWidget(quietLabel(tr("k from")));
+  range->addWidget(new QLabel(tr("k from")));
   range->addWidget(lowest_);
   range->addWidget(quietLabel(tr("to")));
   range->addWidget(highest_);
@@ -98,6 +98,8 @@ QWidget* MaterialsPage::makeList()
   layout->addLayout(range);
   list_->setObjectName("materialList");
   list_->setHeaderLabels({tr("Material"), tr("k, W/(m·K)")});
+  list_->setIndentation(12);
+  list_->setMinimumWidth(fontMetrics().averageCharWidth() * 44);
   list_->header()->setSectionResizeMode(0, QHeaderView::Stretch);
   list_->header()->setSectionResizeMode(1, QHeaderView::ResizeToContents);
   list_->header()->setStretchLastSection(false);

@@ -19,6 +19,7 @@
 #include "scene/Turntable.h"
 
 #include <QMouseEvent>
+#include <QRubberBand>
 #include <algorithm>
 #include <cmath>
 
@@ -311,6 +312,29 @@ std::optional<PickedPoint> SceneCanvas::pickAt(const QPointF& pixel) const
   return skin ? skin : cut;
 }
 
+std::vector<PickedPoint> SceneCanvas::pickThrough(const QPointF& pixel) const
+{
+  std::vector<PickedPoint> found;
+  if (model_.empty())
+    return found;
+  const DrawnSurface all = model_.allFaces();
+  SurfacePicker picker;
+  picker.setSurface(all);
+  auto [from, to] = rayAt(pixel);
+  const Vec3 along = (to - from).normalized();
+  constexpr double step = 1e-6; // m behind a hit
+  constexpr int most = 60;
+  for (int i = 0; i < most; ++i) {
+    const auto hit = picker.pick(from, to, section_);
+    if (!hit)
+      break;
+    if (std::none_of(found.begin(), found.end(), [&](const PickedPoint& one) { return one.face == hit->face; }))
+      found.push_back(*hit);
+    from = hit->place + step * along;
+  }
+  return found;
+}
+
 QPointF SceneCanvas::pixelOf(const Vec3& place) const
 {
   vtkRenderer* view = renderer();
@@ -425,6 +449,13 @@ void SceneCanvas::mouseMoveEvent(QMouseEvent* event)
     return;
   dragging_ = true;
   lastAt_ = here;
+  if ((event->modifiers() & Qt::AltModifier) != 0 && (event->buttons() & Qt::LeftButton) != 0) {
+    if (band_ == nullptr)
+      band_ = new QRubberBand(QRubberBand::Rectangle, this);
+    band_->setGeometry(QRect(pressedAt_.toPoint(), here.toPoint()).normalized());
+    band_->show();
+    return;
+  }
   const bool panning = (event->buttons() & Qt::MiddleButton) != 0 || (event->modifiers() & Qt::ShiftModifier) != 0;
   constexpr double degreesPerPixel = 0.4;
   if (panning)
@@ -435,7 +466,10 @@ void SceneCanvas::mouseMoveEvent(QMouseEvent* event)
 
 void SceneCanvas::mouseReleaseEvent(QMouseEvent* event)
 {
-  if (!dragging_ && event->button() == Qt::LeftButton)
+  if (band_ != nullptr && band_->isVisible()) {
+    band_->hide();
+    emit boxed(band_->geometry());
+  } else if (!dragging_ && event->button() == Qt::LeftButton)
     emit picked(pickAt(event->position()), event->modifiers());
   dragging_ = false;
 }

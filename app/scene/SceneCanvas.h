@@ -11,6 +11,8 @@
 #include <set>
 #include <vector>
 
+class QRubberBand;
+
 namespace kiln
 {
 
@@ -46,6 +48,8 @@ public:
   [[nodiscard]] std::optional<std::pair<double, double>> drawnRange() const;
 
   [[nodiscard]] std::optional<PickedPoint> pickAt(const QPointF& pixel) const;
+  /// Everything under a pixel, the nearest first, each face once.
+  [[nodiscard]] std::vector<PickedPoint> pickThrough(const QPointF& pixel) const;
   /// Pixel of a place, and whether something drawn stands before it.
   [[nodiscard]] QPointF pixelOf(const Vec3& place) const;
   [[nodiscard]] bool isCovered(const Vec3& place) const;
@@ -62,6 +66,7 @@ public slots:
 signals:
   void hovered(const std::optional<kiln::PickedPoint>& picked);
   void picked(const std::optional<kiln::PickedPoint>& picked, Qt::KeyboardModifiers modifiers);
+  void boxed(const QRect& box); ///< pixels, drawn with Alt and the left button
   void cameraMoved();
 
 protected:
@@ -90,6 +95,7 @@ private:
   DrawnSurface shown_, seeThrough_, cut_;
   SurfacePicker shownPicker_, cutPicker_;
   QPointF pressedAt_, lastAt_;
+  QRubberBand* band_ = nullptr;
   bool dragging_ = false;
   bool framed_ = true; ///< the whole model is in view until the user moves the camera
 };

@@ -69,7 +69,9 @@ DrawnSurface SceneModel::skin(const std::vector<PartLook>& looks, PartLook wante
       const int other = face.parts[1 - side];
       if (part == noPart || looks[at(part)] != wanted)
         continue;
-      if (other != noPart &&
+      // Without tetrahedra a cut cannot be filled: what lies inside is drawn as faces.
+      const bool insideShows = mesh.tets.empty() && side == 0;
+      if (other != noPart && !insideShows &&
           (looks[at(other)] == PartLook::Shown || (wanted == PartLook::SeeThrough && looks[at(other)] == wanted)))
         continue;
       Triangle drawn{};
@@ -92,6 +94,20 @@ DrawnSurface SceneModel::skin(const std::vector<PartLook>& looks, PartLook wante
     }
   }
   addEdges(surface);
+  return surface;
+}
+
+DrawnSurface SceneModel::allFaces() const
+{
+  DrawnSurface surface;
+  if (empty())
+    return surface;
+  const Mesh& mesh = *source_.mesh;
+  surface.points = mesh.nodes;
+  surface.triangles = mesh.triangles;
+  surface.face.assign(mesh.triangleFace.begin(), mesh.triangleFace.end());
+  for (const int face : surface.face)
+    surface.part.push_back(mesh.geometry.faces[at(face)].parts[0]);
   return surface;
 }
 

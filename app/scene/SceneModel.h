@@ -64,6 +64,9 @@ public:
   /// A face between two shown parts is left out: nobody can see it.
   [[nodiscard]] DrawnSurface skin(const std::vector<PartLook>& looks, PartLook wanted) const;
 
+  /// Every face once, inner ones too, whatever is hidden: for picking through.
+  [[nodiscard]] DrawnSurface allFaces() const;
+
   /// The cut through the shown parts.
   [[nodiscard]] DrawnSurface section(const std::vector<PartLook>& looks, const SectionPlane& plane) const;
 

@@ -2,6 +2,7 @@
 #include "scene/SceneOverlay.h"
 
 #include "scene/ColorMap.h"
+#include "scene/PlaceHandles.h"
 #include "scene/SceneCanvas.h"
 #include "window/Theme.h"
 
@@ -127,6 +128,8 @@ void SceneOverlay::paintEvent(QPaintEvent* /*event*/)
     paintFlags(painter);
   else
     paintKey(painter);
+  if (handles_ != nullptr)
+    handles_->paint(painter);
   if (!caption_.isEmpty())
     paintPill(painter, QPointF(10, 10), caption_, captionWarns_);
   if (!hover_.isEmpty())

@@ -11,6 +11,7 @@
 namespace kiln
 {
 
+class PlaceHandles;
 class SceneCanvas;
 
 /// A mark at a hot spot with its value.
@@ -32,6 +33,7 @@ public:
   void setFlags(std::vector<Flag> flags);
   /// What the colours mean when they are not temperatures; empty for none.
   void setKey(std::vector<std::pair<QColor, QString>> key);
+  void setHandles(const PlaceHandles* handles) { handles_ = handles; }
   void setHover(const QString& text);
   void setCaption(const QString& text, bool warning);
   [[nodiscard]] const QString& hover() const { return hover_; }
@@ -50,6 +52,7 @@ private:
   SceneCanvas& canvas_;
   std::vector<Flag> flags_;
   std::vector<std::pair<QColor, QString>> key_;
+  const PlaceHandles* handles_ = nullptr;
   QString hover_, caption_;
   bool captionWarns_ = false;
 };

@@ -3,14 +3,17 @@
 
 #include "fields/QuantityField.h"
 #include "geometry/SurfaceFaces.h"
+#include "mesh/FaceNeighbours.h"
 #include "scene/ColorMap.h"
 #include "scene/Legend.h"
+#include "scene/PlaceHandles.h"
 #include "scene/SceneOverlay.h"
 #include "window/Theme.h"
 
 #include <QComboBox>
 #include <QHBoxLayout>
 #include <QLabel>
+#include <QMenu>
 #include <QSlider>
 #include <QToolButton>
 #include <QVBoxLayout>
@@ -29,8 +32,9 @@ constexpr int sliderSteps = 1000;
 
 ScenePanel::ScenePanel(Document& document, Preferences& preferences, QWidget* parent)
     : QWidget(parent), document_(document), preferences_(preferences), canvas_(new SceneCanvas),
-      overlay_(new SceneOverlay(*canvas_)), legend_(new Legend(canvas_)), colorBy_(new QComboBox),
-      sectionAxis_(new QComboBox), sectionAt_(new QSlider(Qt::Horizontal))
+      overlay_(new SceneOverlay(*canvas_)), handles_(new PlaceHandles(document, *canvas_, *overlay_)),
+      legend_(new Legend(canvas_)), colorBy_(new QComboBox), sectionAxis_(new QComboBox),
+      sectionAt_(new QSlider(Qt::Horizontal))
 {
   auto* layout = new QVBoxLayout(this);
   layout->setContentsMargins(0, 0, 0, 0);
@@ -42,6 +46,10 @@ ScenePanel::ScenePanel(Document& document, Preferences& preferences, QWidget* pa
   canvas_->setMinimumSize(240, 160);
 
   connect(canvas_, &SceneCanvas::hovered, this, &ScenePanel::hover);
+  overlay_->setHandles(handles_);
+  canvas_->setContextMenuPolicy(Qt::CustomContextMenu);
+  connect(canvas_, &QWidget::customContextMenuRequested, this, &ScenePanel::showMenu);
+  connect(canvas_, &SceneCanvas::boxed, this, &ScenePanel::pickBox);
   connect(canvas_, &SceneCanvas::picked, this, &ScenePanel::pick);
   connect(canvas_, &SceneCanvas::cameraMoved, this, &ScenePanel::placeOverlays);
   connect(legend_, &Legend::rangeEdited, this, [this](double low, double high) {
@@ -149,6 +157,7 @@ void ScenePanel::refreshSource()
   if (!same) {
     canvas_->setSource(std::move(source));
     refreshLooks();
+    setSection(sectionAxis_->currentIndex() - 1, sectionAt_->value() / double(sliderSteps)); // the extent may differ
   }
   refreshColors();
   refreshFlags();
@@ -220,8 +229,11 @@ Coloring ScenePanel::coloring(ColorKey& key) const
   const auto range = legend_->isPinned() || !drawn ? pinnedRange_ : *drawn;
   result.low = range.first;
   result.high = range.second;
-  if (!mesh || by == ColorBy::Temperature)
+  const bool unsolved = !canvas_->model().source().temperature;
+  if (!mesh || (by == ColorBy::Temperature && !unsolved))
     return result;
+  if (by == ColorBy::Temperature) // nothing to show yet: tell the parts apart
+    result.byTemperature = false;
   const QColor plain(150, 152, 156);
   const Project& project = document_.shownProject();
   std::set<std::size_t> used;
@@ -236,6 +248,8 @@ Coloring ScenePanel::coloring(ColorKey& key) const
     result.partColor.push_back(color);
   }
   for (const std::size_t m : used) {
+    if (by == ColorBy::Temperature)
+      break; // the key would hide the caption's question
     QString name = QString::fromStdString(project.materials[m].name);
     if (by == ColorBy::Conductivity)
       name += "  " + shownText(project.materials[m].conductivity, Quantity::Conductivity, TemperatureUnit::Celsius);
@@ -364,6 +378,59 @@ void ScenePanel::pick(const std::optional<PickedPoint>& picked, Qt::KeyboardModi
   if (!adding)
     document_.select(mesh->geometry.parts[static_cast<std::size_t>(picked->part)].id);
   document_.pickFaces(faces);
+}
+
+/// Adds every face that shows within the box.
+void ScenePanel::pickBox(const QRect& box)
+{
+  constexpr int step = 4; // px between probes
+  std::vector<std::string> faces = document_.pickedFaces();
+  std::set<int> seen;
+  for (int x = box.left(); x <= box.right(); x += step)
+    for (int y = box.top(); y <= box.bottom(); y += step)
+      if (const auto hit = canvas_->pickAt(QPointF(x, y)); hit && hit->face >= 0 && seen.insert(hit->face).second)
+        if (const std::string name = faceName(*hit); std::find(faces.begin(), faces.end(), name) == faces.end())
+          faces.push_back(name);
+  document_.pickFaces(faces);
+}
+
+/// What lies under the pointer, also behind; and wider picks from there.
+void ScenePanel::showMenu(const QPoint& at)
+{
+  const std::vector<PickedPoint> under = canvas_->pickThrough(at);
+  const auto mesh = canvas_->model().source().mesh;
+  if (under.empty() || !mesh)
+    return;
+  QMenu menu(this);
+  menu.setObjectName("sceneMenu");
+  const std::set<int> start{under.front().face};
+  const auto pickAll = [this, mesh](const std::set<int>& faces, int part) {
+    std::vector<std::string> names;
+    for (const int face : faces)
+      names.push_back(faceName(PickedPoint{Vec3::Zero(), 0, part, face, {}}));
+    document_.pickFaces(names);
+  };
+  const int part = under.front().part;
+  menu.addAction(tr("Pick this face and its smooth neighbours"), this, [=] {
+    constexpr double contactAngle = 0.44; // rad, 25°: faces flatter than this count as one
+    pickAll(grownSmoothly(*mesh, start, contactAngle), part);
+  });
+  menu.addAction(tr("Pick all exposed faces of %1").arg(partName(part)), this, [=] {
+    std::set<int> all;
+    for (std::size_t f = 0; f < mesh->geometry.faces.size(); ++f)
+      if (mesh->geometry.faces[f].exposed() && mesh->geometry.faces[f].parts[0] == part)
+        all.insert(static_cast<int>(f));
+    pickAll(all, part);
+  });
+  menu.addAction(tr("Hide %1").arg(partName(part)), this,
+                 [=, this] { setPartLook(mesh->geometry.parts[static_cast<std::size_t>(part)].id, PartLook::Hidden); });
+  menu.addSection(tr("Under the pointer"));
+  for (const PickedPoint& one : under)
+    menu.addAction(partName(one.part) + "   " + QString::fromStdString(faceName(one)), this, [=, this] {
+      document_.select(mesh->geometry.parts[static_cast<std::size_t>(one.part)].id);
+      document_.pickFaces({faceName(one)});
+    });
+  menu.exec(canvas_->mapToGlobal(at));
 }
 
 /// The most particular name of a picked face: that of one copy rather than of all.

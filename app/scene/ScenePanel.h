@@ -15,6 +15,7 @@ namespace kiln
 {
 
 class Legend;
+class PlaceHandles;
 class SceneOverlay;
 
 /// The centre of the window: the canvas with its tools, legend, flags and read-out, fed from the document.
@@ -26,6 +27,7 @@ public:
   ScenePanel(Document& document, Preferences& preferences, QWidget* parent = nullptr);
 
   [[nodiscard]] SceneCanvas& canvas() { return *canvas_; }
+  [[nodiscard]] const PlaceHandles& handles() const { return *handles_; }
   [[nodiscard]] SceneOverlay& overlay() { return *overlay_; }
 
 public slots:
@@ -50,6 +52,8 @@ private:
   void showSelection();
   void hover(const std::optional<PickedPoint>& picked);
   void pick(const std::optional<PickedPoint>& picked, Qt::KeyboardModifiers modifiers);
+  void pickBox(const QRect& box);
+  void showMenu(const QPoint& at);
   [[nodiscard]] std::string faceName(const PickedPoint& picked) const;
   void placeOverlays();
   using ColorKey = std::vector<std::pair<QColor, QString>>;
@@ -62,6 +66,7 @@ private:
   Preferences& preferences_;
   SceneCanvas* canvas_;
   SceneOverlay* overlay_;
+  PlaceHandles* handles_;
   Legend* legend_;
   QComboBox* colorBy_;
   QComboBox* sectionAxis_;

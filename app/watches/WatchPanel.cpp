@@ -136,6 +136,12 @@ void WatchPanel::add(const Watch& watch)
   document_.edit(tr("Watch %1").arg(QString::fromStdString(watch.name)), [&](Project& project) {
     Watch added = watch;
     added.id = freeId(project, "watch");
+    // A part's material may have a service temperature: offered as the limit.
+    if (const auto* figure = std::get_if<PartFigure>(&added.figure);
+        figure != nullptr && figure->kind == PartFigure::Kind::Hottest && figure->parts.size() == 1)
+      if (const Part* part = findById(project.parts, figure->parts.front()))
+        if (const Material* material = findById(project.materials, part->material))
+          added.upper = material->serviceTemperature;
     project.watches.push_back(std::move(added));
   });
 }

@@ -58,6 +58,7 @@ MainWindow::MainWindow(QWidget* parent)
   connect(&document_, &Document::shownCaseChanged, this, &MainWindow::refreshStatus);
   connect(&document_, &Document::resultChanged, this, &MainWindow::refreshStatus);
   connect(&solver_, &SolverProcess::runningChanged, this, [this] { cases_->setRunning(solver_.isRunning()); });
+  connect(&drafts_, &DraftProcess::busyChanged, this, &MainWindow::refreshStatus);
   connect(&solver_, &SolverProcess::failed, this,
           [this](const QString& sentence) { statusBar()->showMessage(sentence, 15000); });
   connect(cases_, &CaseBar::solveWanted, this, &MainWindow::solveShown);
@@ -314,7 +315,11 @@ void MainWindow::refreshStatus()
   if (state.stage == CaseState::Stage::Failed)
     words << tr("failed: %1").arg(state.message);
   if (const auto mesh = document_.shownMesh())
-    words << tr("mesh %1 k tets, first order: a quick look").arg(qRound(static_cast<double>(mesh->tets.size()) / 1000));
+    words << (mesh->tets.empty() ? tr("shapes drawn, not meshed yet")
+                                 : tr("mesh %1 k tets, first order: a quick look")
+                                       .arg(qRound(static_cast<double>(mesh->tets.size()) / 1000)));
+  if (drafts_.isBusy())
+    words << tr("building the shapes …");
   if (state.result) {
     words << tr("energy closes to %1").arg(state.result->relativeImbalance(), 0, 'e', 0);
     if (!state.outOfDate.isEmpty())
