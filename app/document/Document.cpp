@@ -72,6 +72,8 @@ std::shared_ptr<const Mesh> Document::shownMesh() const
     return preparedMesh_;
   if (draft_ && draftHash_ == hashes_.geometry && hashes_.geometry != meshedGeometryHash_)
     return draft_;
+  if (meshed_ && hashes_.geometry == meshedGeometryHash_)
+    return meshed_;
   if (shown.result)
     return {shown.result, &shown.result->mesh};
   return preparedMesh_ ? preparedMesh_ : draft_;
@@ -121,6 +123,7 @@ void Document::take(Project project)
   draftHash_.clear();
   draftProblem_.reset();
   meshedGeometryHash_.clear();
+  meshed_.reset();
   selectedId_.clear();
   litFaces_.clear();
   litParts_.clear();
@@ -236,8 +239,10 @@ void Document::refresh()
 void Document::noteMeshed()
 {
   const CaseState& shown = shownState();
-  if ((shown.result && shown.result->meshHash == hashes_.mesh) || (preparedMesh_ && preparedHash_ == hashes_.mesh))
+  if ((shown.result && shown.result->meshHash == hashes_.mesh) || (preparedMesh_ && preparedHash_ == hashes_.mesh)) {
     meshedGeometryHash_ = hashes_.geometry;
+    meshed_ = shownMesh();
+  }
 }
 
 void Document::refreshState(const std::string& caseId)

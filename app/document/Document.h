@@ -147,6 +147,7 @@ private:
   std::string draftHash_;                                       // of the geometry
   bool draftFused_ = false;                                     // touching faces are known
   std::optional<std::pair<std::string, Failure>> draftProblem_; // geometry hash and why it could not be drawn
+  std::shared_ptr<const Mesh> meshed_;                          // the last mesh or result that showed its shapes
   std::string meshedGeometryHash_;                              // of shapes that a result or a mesh shows
   InputHashes hashes_;                                          // of the shown case
   std::vector<Finding> findings_;

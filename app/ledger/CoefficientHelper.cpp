@@ -1,6 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "ledger/CoefficientHelper.h"
 
+#include "fields/BoundField.h"
 #include "geometry/SurfaceFaces.h"
 #include "io/Library.h"
 #include "results/Figures.h"
@@ -189,6 +190,14 @@ void CoefficientHelper::buildForCorrelation(const CorrelatedConvection& flow)
   reading_->setObjectName("correlationReading");
   reading_->setWordWrap(true);
   layout()->addWidget(reading_);
+  auto* form = new QFormLayout;
+  Project shown = document_.shownProject();
+  for (const Field& field : fields(shown))
+    if (field.path.starts_with("environment.")) {
+      auto* edit = new BoundField(document_, preferences_, field);
+      form->addRow(QString::fromStdString(field.label), edit);
+    }
+  qobject_cast<QVBoxLayout*>(layout())->addLayout(form);
   auto* put = new QToolButton;
   put->setText(tr("Put this number instead"));
   put->setObjectName("putCoefficient");

@@ -99,7 +99,7 @@ QWidget* MaterialsPage::makeList()
   list_->setObjectName("materialList");
   list_->setHeaderLabels({tr("Material"), tr("k, W/(m·K)")});
   list_->setIndentation(12);
-  list_->setMinimumWidth(fontMetrics().averageCharWidth() * 44);
+  list_->setMinimumWidth(fontMetrics().averageCharWidth() * 30);
   list_->header()->setSectionResizeMode(0, QHeaderView::Stretch);
   list_->header()->setSectionResizeMode(1, QHeaderView::ResizeToContents);
   list_->header()->setStretchLastSection(false);

@@ -91,6 +91,8 @@ bool PlaceHandles::eventFilter(QObject* /*watched*/, QEvent* event)
   const auto* mouse = dynamic_cast<QMouseEvent*>(event);
   if (mouse == nullptr)
     return false;
+  if (!overlay_.showsHandles())
+    return false;
   if (event->type() == QEvent::MouseButtonPress && mouse->button() == Qt::LeftButton) {
     axis_ = axisAt(mouse->position());
     from_ = mouse->position();

@@ -86,11 +86,11 @@ void SceneOverlay::paintPill(QPainter& painter, const QPointF& corner, const QSt
   painter.drawText(QRectF(corner, size), Qt::AlignCenter, text);
 }
 
-void SceneOverlay::paintFlags(QPainter& painter) const
+void SceneOverlay::paintFlags(QPainter& painter, const std::vector<Flag>& flags) const
 {
   const Theme& t = theme();
   std::vector<QRectF> taken;
-  for (const Flag& flag : flags_) {
+  for (const Flag& flag : flags) {
     const QPointF spot = canvas_.pixelOf(flag.place);
     if (!rect().contains(spot.toPoint()))
       continue;
@@ -125,9 +125,11 @@ void SceneOverlay::paintEvent(QPaintEvent* /*event*/)
   QPainter painter(this);
   painter.setRenderHint(QPainter::Antialiasing);
   if (key_.empty())
-    paintFlags(painter);
+    paintFlags(painter, flags_);
   else
     paintKey(painter);
+  if (pointer_)
+    paintFlags(painter, {*pointer_});
   if (handles_ != nullptr)
     handles_->paint(painter);
   if (!caption_.isEmpty())

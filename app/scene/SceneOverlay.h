@@ -6,6 +6,7 @@
 #include <QColor>
 #include <QString>
 #include <QWidget>
+#include <optional>
 #include <vector>
 
 namespace kiln
@@ -31,9 +32,20 @@ public:
   explicit SceneOverlay(SceneCanvas& canvas);
 
   void setFlags(std::vector<Flag> flags);
+  /// A place that a readiness line speaks of.
+  void setPointer(std::optional<Flag> pointer)
+  {
+    pointer_ = std::move(pointer);
+    update();
+  }
   /// What the colours mean when they are not temperatures; empty for none.
   void setKey(std::vector<std::pair<QColor, QString>> key);
-  void setHandles(const PlaceHandles* handles) { handles_ = handles; }
+  void setHandles(const PlaceHandles* handles)
+  {
+    handles_ = handles;
+    update();
+  }
+  [[nodiscard]] bool showsHandles() const { return handles_ != nullptr; }
   void setHover(const QString& text);
   void setCaption(const QString& text, bool warning);
   [[nodiscard]] const QString& hover() const { return hover_; }
@@ -45,12 +57,13 @@ protected:
   void paintEvent(QPaintEvent* event) override;
 
 private:
-  void paintFlags(QPainter& painter) const;
+  void paintFlags(QPainter& painter, const std::vector<Flag>& flags) const;
   void paintKey(QPainter& painter) const;
   void paintPill(QPainter& painter, const QPointF& corner, const QString& text, bool warning) const;
 
   SceneCanvas& canvas_;
   std::vector<Flag> flags_;
+  std::optional<Flag> pointer_;
   std::vector<std::pair<QColor, QString>> key_;
   const PlaceHandles* handles_ = nullptr;
   QString hover_, caption_;

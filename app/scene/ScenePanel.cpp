@@ -95,6 +95,10 @@ QWidget* ScenePanel::makeTools()
          [this] { canvas_->lookAlong(Vec3(-1, 0, 0), Vec3(0, 0, 1)); });
   button(tr("Top"), tr("Look from above (Ctrl+4)"), "viewTop",
          [this] { canvas_->lookAlong(Vec3(0, 0, -1), Vec3(0, 1, 0)); });
+  move_ = button(tr("Move"), tr("Arrows on the selected part that move it"), "moveTool",
+                 [this] { overlay_->setHandles(move_->isChecked() ? handles_ : nullptr); });
+  move_->setCheckable(true);
+  move_->setChecked(true);
   row->addStretch();
 
   sectionAxis_->addItems({tr("Closed"), tr("Cut in x"), tr("Cut in y"), tr("Cut in z")});
@@ -152,8 +156,14 @@ void ScenePanel::refreshSource()
     source.unknowns =
         std::make_shared<Unknowns>(numberUnknowns(*mesh, std::vector<bool>(mesh->geometry.faces.size(), false)));
   }
+  // Over temperatures the arrows would hide hot spots; they come back with the button.
+  if (source.temperature && !canvas_->model().source().temperature) {
+    move_->setChecked(false);
+    overlay_->setHandles(nullptr);
+  }
   const bool same =
       source.mesh == canvas_->model().source().mesh && source.temperature == canvas_->model().source().temperature;
+  overlay_->setPointer(std::nullopt);
   if (!same) {
     canvas_->setSource(std::move(source));
     refreshLooks();
@@ -477,6 +487,11 @@ void ScenePanel::setColorBy(int index)
 {
   colorBy_->setCurrentIndex(index);
   refreshColors();
+}
+
+void ScenePanel::pointAt(const Vec3& place, const QString& text)
+{
+  overlay_->setPointer(Flag{place, text, true, false});
 }
 
 void ScenePanel::setSection(int axis, double share)

@@ -37,6 +37,8 @@ public slots:
   void isolateSelected();
   /// Cuts the model open along an axis (0 x, 1 y, 2 z; -1 closes it) at a share of its extent.
   void setSection(int axis, double share);
+  /// Points at a place with a few words, until the model changes.
+  void pointAt(const kiln::Vec3& place, const QString& text);
   /// 0 temperature, 1 material, 2 conductivity, 3 condition.
   void setColorBy(int index);
 
@@ -67,6 +69,7 @@ private:
   SceneCanvas* canvas_;
   SceneOverlay* overlay_;
   PlaceHandles* handles_;
+  QToolButton* move_ = nullptr; ///< whether the handles show
   Legend* legend_;
   QComboBox* colorBy_;
   QComboBox* sectionAxis_;

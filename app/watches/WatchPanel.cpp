@@ -82,7 +82,7 @@ std::vector<Watch> WatchPanel::possibleWatches() const
     possible.push_back(std::move(watch));
   };
   const Project& project = document_.project();
-  const auto offerPart = [&](const Part& part) {
+  const auto offerPart = [&](const Object& part) {
     offer(part.name + ", hottest", PartFigure{PartFigure::Kind::Hottest, {part.id}});
     offer(part.name + ", coldest", PartFigure{PartFigure::Kind::Coldest, {part.id}});
     offer(part.name + ", mean", PartFigure{PartFigure::Kind::Mean, {part.id}});
@@ -95,6 +95,8 @@ std::vector<Watch> WatchPanel::possibleWatches() const
   // What is selected comes first.
   if (const Part* part = findById(project.parts, document_.selectedId()))
     offerPart(*part);
+  if (const PartGroup* group = findById(project.groups, document_.selectedId()))
+    offerPart(*group); // its parts as one
   if (const Boundary* boundary = findById(project.boundaries, document_.selectedId()))
     if (const Surface* surface = findById(project.surfaces, surfaceOf(*boundary)))
       offerSurface(*surface);

@@ -106,6 +106,9 @@ void MainWindow::buildZones()
   centre_->addTab(sceneStack, tr("Scene"));
   centre_->addTab(materials_, tr("Materials"));
   centre_->addTab(parameters_, tr("Parameters"));
+  constexpr QSize smallestPage(200, 100); // they scroll or shrink; the window must fit small screens
+  for (QWidget* page : std::initializer_list<QWidget*>{start_, materials_, parameters_})
+    page->setMinimumSize(smallestPage);
   across_->addWidget(centre_);
   across_->addWidget(watches_);
   across_->setStretchFactor(1, 1);
@@ -350,6 +353,10 @@ void MainWindow::showFinding(const Finding& finding)
   ledger_->reveal(finding.objectId);
   if (!finding.faces.empty())
     document_.lightFaces(finding.faces);
+  if (finding.place) {
+    centre_->setCurrentIndex(0);
+    scene_->pointAt(*finding.place, QString::fromStdString(finding.object));
+  }
 }
 
 void MainWindow::closeEvent(QCloseEvent* event)

@@ -116,7 +116,10 @@ std::vector<NearMiss> findNearMisses(const Brep& brep, const FaceTable& table)
       boxes[f].Enlarge(nearMissGap);
     }
   std::vector<NearMiss> found;
-  std::set<std::pair<int, int>> known;
+  std::set<std::pair<int, int>> known; // pairs that are reported, or that touch somewhere: those were not missed
+  for (const Face& face : table.faces)
+    if (face.contact())
+      known.insert(std::minmax(face.parts[0], face.parts[1]));
   for (std::size_t a = 0; a < table.faces.size(); ++a) {
     if (!table.faces[a].exposed())
       continue;

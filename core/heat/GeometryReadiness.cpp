@@ -7,6 +7,7 @@
 #include "units/Quantity.h"
 
 #include <algorithm>
+#include <cmath>
 #include <map>
 #include <numeric>
 #include <set>
@@ -31,6 +32,7 @@ public:
 
   std::vector<Finding> run()
   {
+    checkSizes();
     checkSurfaces();
     checkEmissivities();
     checkWaysOut();
@@ -221,8 +223,40 @@ private:
           "Move them together if they should touch.");
     for (const NearMiss& miss : geometry_.nearMisses)
       for (Finding& finding : findings_)
-        if (finding.object == "parts " + partName(miss.partA) + " and " + partName(miss.partB))
+        if (finding.object == "parts " + partName(miss.partA) + " and " + partName(miss.partB)) {
           finding.place = miss.place;
+          finding.mends = snapMends(miss);
+        }
+  }
+
+  /// Moving the second part against the first, where they stand apart along one axis.
+  [[nodiscard]] std::vector<Mend> snapMends(const NearMiss& miss) const
+  {
+    const GeometryPart& a = geometry_.parts[at(miss.partA)];
+    const GeometryPart& b = geometry_.parts[at(miss.partB)];
+    constexpr double slack = 2e-6; // m, boxes are a little wide
+    for (Eigen::Index axis = 0; axis < 3; ++axis)
+      for (const double by : {a.high[axis] - b.low[axis], a.low[axis] - b.high[axis]})
+        if (std::abs(by) > slack && std::abs(by) < miss.gap + slack) {
+          Vec3 move = Vec3::Zero();
+          move[axis] = by;
+          return {{Mend::Action::MovePart,
+                   "Move " + b.name + " against " + a.name,
+                   {b.id, plainNumber(move.x()), plainNumber(move.y()), plainNumber(move.z())}}};
+        }
+    return {};
+  }
+
+  /// Parts that the fuse cannot tell from nothing.
+  void checkSizes()
+  {
+    constexpr double smallest = 10 * 1e-6; // m, ten times the tolerance within which parts touch
+    for (const GeometryPart& part : geometry_.parts)
+      if ((part.high - part.low).minCoeff() < smallest)
+        add(Severity::Error, part.id, "part " + part.name,
+            "It is only " + formatQuantity((part.high - part.low).minCoeff(), Quantity::Length, {}, 3) +
+                " thin, less than can be told from nothing.",
+            "Check the unit of its size.");
   }
 
   void checkOverlaps()

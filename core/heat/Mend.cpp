@@ -5,6 +5,8 @@
 #include "model/Fields.h"
 
 #include <algorithm>
+#include <array>
+#include <cmath>
 
 namespace kiln
 {
@@ -50,6 +52,20 @@ void sortTable(Project& project, const std::string& path)
     }
 }
 
+void movePart(Project& project, const std::string& id, const std::array<double, 3>& by)
+{
+  Part* part = findById(project.parts, id);
+  if (part == nullptr)
+    return;
+  Number3& position = part->shape.placement.position;
+  const std::array<Number*, 3> numbers{&position.x, &position.y, &position.z};
+  for (std::size_t i = 0; i < numbers.size(); ++i)
+    if (by[i] != 0) {
+      const double millimetres = std::round((numbers[i]->si + by[i]) * 1e7) / 1e4;
+      *numbers[i] = {millimetres / 1e3, plainNumber(millimetres) + " mm", false};
+    }
+}
+
 void unmute(Project& project, const std::string& id)
 {
   const auto clear = [&](auto& list) {
@@ -85,6 +101,8 @@ void applyMend(Project& project, const Mend& mend)
     if (Part* part = findById(project.parts, a.at(1)))
       part->yieldsTo.push_back(a.at(0));
     return;
+  case Mend::Action::MovePart:
+    return movePart(project, a.at(0), {std::stod(a.at(1)), std::stod(a.at(2)), std::stod(a.at(3))});
   case Mend::Action::SortTable:
     return sortTable(project, a.at(0));
   }

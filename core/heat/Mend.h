@@ -19,6 +19,7 @@ struct Mend {
     Unmute,         ///< id
     KeepSpace,      ///< part that keeps the space, part that yields
     SortTable,      ///< field path
+    MovePart,       ///< part, x, y, z in m
   };
   Action action = Action::RemoveObject;
   std::string label; ///< "Confirm perfect contact"

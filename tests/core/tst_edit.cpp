@@ -173,6 +173,36 @@ private slots:
     QVERIFY(std::abs(mended->table.parts[1].volume - 0.1 * 0.1 * 0.015) < 1e-12);
   }
 
+  void aNearMissIsClosedInOneClick()
+  {
+    Project p = sample();
+    p.parts[1].shape.placement.position.z = number(0.0201);
+    const Mesh mesh = meshOf(p);
+    bool mended = false;
+    for (const Finding& finding : checkOnGeometry(p, mesh.geometry))
+      for (const Mend& mend : finding.mends)
+        if (mend.action == Mend::Action::MovePart) {
+          QVERIFY(finding.place);
+          applyMend(p, mend);
+          mended = true;
+        }
+    QVERIFY2(mended, qPrintable(QString("%1 near misses").arg(mesh.geometry.nearMisses.size())));
+    const FaceTable table = buildGeometry(p)->table;
+    QVERIFY(table.nearMisses.empty());
+    QVERIFY(std::any_of(table.faces.begin(), table.faces.end(), [](const Face& face) { return face.contact(); }));
+  }
+
+  void aPartThinnerThanTheToleranceIsReported()
+  {
+    Project p = sample();
+    p.parts[0].steps.clear();
+    std::get<Block>(p.parts[0].shape.form).sizeZ = number(5e-6);
+    p.parts[1].shape.placement.position.z = number(0.5);
+    const auto geometry = buildGeometry(p);
+    QVERIFY(geometry);
+    QVERIFY(mentions(checkOnGeometry(p, geometry->table), Finding::Severity::Error, {"part low", "thin"}));
+  }
+
   void theLibraryIsSoundAndSourced()
   {
     const Project& library = builtInLibrary();

@@ -16,6 +16,7 @@
 #include <QApplication>
 #include <QClipboard>
 #include <QComboBox>
+#include <QDir>
 #include <QLabel>
 #include <QLineEdit>
 #include <QListWidget>
@@ -139,6 +140,7 @@ private slots:
   void initTestCase()
   {
     QStandardPaths::setTestModeEnabled(true);
+    QDir(Recovery::folder()).removeRecursively(); // of an earlier run that was broken off
     window_ = std::make_unique<MainWindow>();
     window_->solver().setProgram(UKILN);
     window_->drafts().setProgram(UKILN);
