@@ -150,12 +150,12 @@ const Boundary* CoefficientHelper::boundary() const { return findById(document_.
 
 void CoefficientHelper::buildForNumber()
 {
-  QToolButton* attach = menuButton(tr("From a correlation"), "attachCorrelation");
+  QToolButton* attach = menuButton(tr("From a correlation ▾"), "attachCorrelation");
   for (int i = 0; i < situations; ++i)
     attach->menu()->addAction(words(situationName(static_cast<FlowSituation>(i))), this,
                               [this, i] { this->attach(static_cast<FlowSituation>(i)); });
   layout()->addWidget(attach);
-  QToolButton* usual = menuButton(tr("Usual values"), "usualCoefficients");
+  QToolButton* usual = menuButton(tr("Usual values ▾"), "usualCoefficients");
   for (const CoefficientRange& range : coefficientRanges())
     usual->menu()->addAction(words(range.situation) + "   " + rangeText(range.low, range.high), this, [this, range] {
       const Number middle = coefficientNumber(std::sqrt(range.low * range.high));
@@ -270,7 +270,7 @@ void CoefficientHelper::refresh()
 
 QWidget* makeContactHelper(Document& document, const std::string& partA, const std::string& partB)
 {
-  QToolButton* usual = menuButton(CoefficientHelper::tr("Usual values"), "usualContacts");
+  QToolButton* usual = menuButton(CoefficientHelper::tr("Usual values ▾"), "usualContacts");
   for (const ContactRange& range : contactRanges())
     usual->menu()->addAction(
         words(range.situation) + "   " + rangeText(range.low, range.high), usual, [&document, partA, partB, range] {
@@ -318,7 +318,7 @@ QWidget* makeFluxConverter(Document& document, const std::string& sourceId)
 
 QWidget* makeFinishChoice(Document& document, const std::string& surfaceId)
 {
-  QToolButton* button = menuButton(CoefficientHelper::tr("Finish from the library"), "finishLibrary");
+  QToolButton* button = menuButton(CoefficientHelper::tr("Finish from the library ▾"), "finishLibrary");
   for (const Finish& finish : builtInLibrary().finishes)
     button->menu()->addAction(QString::fromStdString(finish.name) + "   ε " + QString::number(finish.emissivity.si),
                               button, [&document, surfaceId, finish] {

@@ -298,7 +298,7 @@ void MaterialsPage::showActions(const Choice& chosen, QVBoxLayout& layout)
       refreshList();
     });
     auto* replace = new QToolButton;
-    replace->setText(tr("Replace everywhere by"));
+    replace->setText(tr("Replace everywhere by ▾"));
     replace->setObjectName("replaceMaterial");
     replace->setPopupMode(QToolButton::InstantPopup);
     auto* menu = new QMenu(replace);

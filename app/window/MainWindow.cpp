@@ -122,8 +122,8 @@ void MainWindow::buildZones()
   layout->addWidget(down_, 1);
   setCentralWidget(body);
   const int unit = fontMetrics().averageCharWidth();
-  ledger_->setMinimumWidth(34 * unit);
-  watches_->setMinimumWidth(30 * unit);
+  ledger_->setMinimumWidth(30 * unit);
+  watches_->setMinimumWidth(28 * unit);
   strip_->setMinimumHeight(fontMetrics().height() * 4);
   status_->setObjectName("status");
   statusBar()->addWidget(status_, 1);

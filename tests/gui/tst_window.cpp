@@ -445,7 +445,8 @@ private slots:
   {
     window_->resize(1024, 700);
     QTest::qWait(50);
-    QVERIFY(window_->width() <= 1024 && window_->height() <= 700);
+    QVERIFY2(window_->width() <= 1024 && window_->height() <= 700,
+             qPrintable(QString("%1 × %2").arg(window_->width()).arg(window_->height())));
     for (const char* name : {"solve", "readiness"})
       QVERIFY(window_->rect().contains(
           QRect(find<QWidget>(name)->mapTo(window_.get(), QPoint()), find<QWidget>(name)->size())));
