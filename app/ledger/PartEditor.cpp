@@ -13,6 +13,7 @@
 #include <QComboBox>
 #include <QFormLayout>
 #include <QMenu>
+#include <QTimer>
 #include <QToolButton>
 #include <algorithm>
 #include <map>
@@ -40,6 +41,20 @@ std::string freeStepId(const Part& part, const std::string& base)
     if (std::none_of(part.steps.begin(), part.steps.end(), [&](const ShapeStep& step) { return step.id == id; }))
       return id;
   }
+}
+
+/// Unfolds a new step and gives the keyboard to its first field.
+void openStep(Document& document, QWidget* window, const std::string& step)
+{
+  document.toggleStep(step); // whoever asked is built anew by this
+  const QString fields = "field:" + QString::fromStdString(step) + ".";
+  QTimer::singleShot(0, window, [window, fields] { // once the new fields are shown
+    for (auto* field : window->findChildren<QLineEdit*>())
+      if (field->objectName().startsWith(fields) && field->isVisible()) {
+        field->setFocus(Qt::TabFocusReason);
+        return;
+      }
+  });
 }
 
 PlacedForm* formOf(Part& part, const std::string& stepId)
@@ -415,6 +430,7 @@ void PartEditor::addStepMenu()
       id = freeStepId(own, base);
       own.steps.push_back({id, action, {}});
     });
+    openStep(document_, window(), id_ + "." + id);
   };
   QMenu* join = menu->addMenu(tr("Join a shape"));
   QMenu* cut = menu->addMenu(tr("Cut a shape"));

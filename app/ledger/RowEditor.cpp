@@ -2,6 +2,7 @@
 #include "ledger/RowEditor.h"
 
 #include "fields/BoundField.h"
+#include "fields/KeepFocus.h"
 #include "fields/QuantityField.h"
 #include "io/Clipboard.h"
 #include "ledger/CoefficientHelper.h"
@@ -97,6 +98,7 @@ void RowEditor::rebuildIfChanged()
 void RowEditor::rebuild()
 {
   structure_ = structure();
+  const KeepFocus focus(body_);
   if (body_ != nullptr) {
     body_->hide();
     body_->deleteLater();
@@ -116,6 +118,7 @@ void RowEditor::rebuild()
     addSourceEditors(*source);
   if (const Boundary* boundary = findById(document_.project().boundaries, row_.id))
     addBoundaryEditors(*boundary);
+  focus.giveTo(body_);
 }
 
 void RowEditor::keyPressEvent(QKeyEvent* event) { event->accept(); }

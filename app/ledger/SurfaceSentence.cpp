@@ -2,6 +2,7 @@
 #include "ledger/SurfaceSentence.h"
 
 #include "fields/BoundField.h"
+#include "fields/KeepFocus.h"
 #include "fields/QuantityField.h"
 #include "geometry/SurfaceFaces.h"
 #include "ledger/FlowLayout.h"
@@ -75,6 +76,7 @@ void SurfaceSentence::rebuild()
   if (surface() == nullptr)
     return;
   QWidget* old = words_;
+  const KeepFocus focus(this);
   if (numbers_ != nullptr && numbers_->isAncestorOf(focusWidget()))
     return refreshCount(); // a number of the rule is being typed
   words_ = new QWidget;
@@ -105,6 +107,7 @@ void SurfaceSentence::rebuild()
   layout->insertWidget(0, words_);
   layout->insertWidget(1, numbers_);
   numbers_->setVisible(qobject_cast<QFormLayout*>(numbers_->layout())->rowCount() > 0);
+  focus.giveTo(words_);
   for (QWidget* gone : {old, oldNumbers})
     if (gone != nullptr) {
       gone->hide();

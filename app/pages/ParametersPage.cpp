@@ -2,6 +2,7 @@
 #include "pages/ParametersPage.h"
 
 #include "fields/BoundField.h"
+#include "fields/KeepFocus.h"
 #include "fields/QuantityField.h"
 #include "model/Edit.h"
 #include "model/Formula.h"
@@ -27,6 +28,15 @@ namespace
 constexpr int sliderSteps = 200;
 
 QString words(std::string_view text) { return QString::fromUtf8(text.data(), static_cast<qsizetype>(text.size())); }
+
+/// What decides which rows there are; numbers and names are brought up to date in place.
+std::string structureOf(const Project& project)
+{
+  std::string text;
+  for (const Parameter& parameter : project.parameters)
+    text += parameter.id + ":" + std::to_string(static_cast<int>(parameter.quantity)) + ";";
+  return text;
+}
 
 /// Ends of a slider: those that were set, or half to one and a half of the value.
 std::pair<double, double> endsOf(const Parameter& parameter)
@@ -109,19 +119,19 @@ void ParametersPage::addParameter()
 
 void ParametersPage::refresh()
 {
-  std::string structure;
-  for (const Parameter& parameter : document_.project().parameters)
-    structure += parameter.id + "=" + parameter.name + ":" + std::to_string(static_cast<int>(parameter.quantity)) +
-                 (parameter.value.formula ? "f" : "n") + ";";
+  const std::string structure = structureOf(document_.project());
   if (structure != structure_)
     return rebuild();
   for (const Parameter& parameter : document_.project().parameters) {
     const QString id = QString::fromStdString(parameter.id);
+    if (auto* name = findChild<QLineEdit*>("parameterName:" + id); name != nullptr && !name->hasFocus())
+      name->setText(QString::fromStdString(parameter.name));
     const auto uses = usesOf(document_.project(), parameter.name);
     if (auto* used = findChild<QToolButton*>("uses:" + id))
       used->setText(uses.empty() ? tr("unused") : tr("%n use(s)", nullptr, static_cast<int>(uses.size())));
     if (auto* slider = findChild<QSlider*>("slider:" + id); slider != nullptr && !slider->isSliderDown()) {
       const QSignalBlocker quiet(slider);
+      slider->setEnabled(!parameter.value.formula);
       const auto [low, high] = endsOf(parameter);
       slider->setValue(static_cast<int>(std::lround((parameter.value.si - low) / (high - low) * sliderSteps)));
     }
@@ -130,10 +140,8 @@ void ParametersPage::refresh()
 
 void ParametersPage::rebuild()
 {
-  structure_.clear();
-  for (const Parameter& parameter : document_.project().parameters)
-    structure_ += parameter.id + "=" + parameter.name + ":" + std::to_string(static_cast<int>(parameter.quantity)) +
-                  (parameter.value.formula ? "f" : "n") + ";";
+  structure_ = structureOf(document_.project());
+  const KeepFocus focus(body_);
   auto* scroll = findChild<QScrollArea*>("parameterScroll");
   if (QWidget* old = scroll->takeWidget()) {
     old->hide();
@@ -161,6 +169,7 @@ void ParametersPage::rebuild()
   grid_->setColumnStretch(2, 2);
   grid_->setColumnStretch(4, 2);
   scroll->setWidget(body_);
+  focus.giveTo(body_);
   refresh();
 }
 
@@ -181,6 +190,7 @@ void ParametersPage::addRow(int row, const Parameter& parameter)
     QString text = words(quantityName(static_cast<Quantity>(i)));
     kind->addItem(text.mid(text.indexOf(' ') + 1));
   }
+  kind->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
   kind->setCurrentIndex(static_cast<int>(parameter.quantity));
   connect(kind, &QComboBox::activated, this, [this, id](int index) {
     document_.edit(tr("Kind of a parameter"), [&](Project& project) {
@@ -207,12 +217,14 @@ void ParametersPage::addRow(int row, const Parameter& parameter)
   slider->setRange(0, sliderSteps);
   slider->setValue(sliderSteps / 2);
   slider->setEnabled(!parameter.value.formula);
+  slider->setMinimumWidth(90);
   slider->setTracking(false); // one edit when it is let go
   connect(slider, &QSlider::valueChanged, this, [this, id](int at) { slide(id, at / double(sliderSteps)); });
   grid_->addWidget(slider, row, 3);
   auto* note = new QLineEdit(QString::fromStdString(parameter.comment));
   note->setObjectName("parameterNote:" + key);
   note->setPlaceholderText(tr("note"));
+  note->setMinimumWidth(fontMetrics().averageCharWidth() * 16);
   connect(note, &QLineEdit::editingFinished, this, [this, id, note] {
     document_.edit(tr("Note of a parameter"), [&](Project& project) {
       findById(project.parameters, id)->comment = note->text().trimmed().toStdString();

@@ -128,6 +128,11 @@ SceneCanvas::~SceneCanvas() = default;
 void SceneCanvas::setSource(SceneModel::Source source)
 {
   const bool first = model_.empty();
+  const auto sizeNow = [this] {
+    const auto [low, high] = model_.bounds();
+    return model_.empty() ? 0.0 : (high - low).norm();
+  };
+  const double before = sizeNow();
   const std::size_t parts = source.mesh ? source.mesh->geometry.parts.size() : 0;
   model_.setSource(std::move(source));
   if (looks_.size() != parts)
@@ -135,6 +140,10 @@ void SceneCanvas::setSource(SceneModel::Source source)
   rebuild();
   if (first && !model_.empty())
     lookFromCorner();
+  constexpr double outgrown = 1.2; // a model that grew or shrank by more no longer fits the view
+  const double now = sizeNow();
+  if (!first && now > 0 && (framed_ || now > outgrown * before || before > outgrown * now))
+    fit();
 }
 
 void SceneCanvas::setLooks(std::vector<PartLook> looks)

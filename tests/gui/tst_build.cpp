@@ -194,7 +194,7 @@ private slots:
   void aFinBankIsOneBodyWithARepeat()
   {
     choose("addStep", {"Join a shape", "Block"});
-    QTest::mouseClick(find<QToolButton>("step:join-1"), Qt::LeftButton); // unfold
+    QTRY_VERIFY(find<QLineEdit>("field:block.join-1.sizeX")->hasFocus()); // unfolded and ready
     type("field:block.join-1.sizeX", "3 mm");
     type("field:block.join-1.sizeY", "60 mm");
     type("field:block.join-1.sizeZ", "30 mm");
