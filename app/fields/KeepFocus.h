@@ -14,9 +14,11 @@ class KeepFocus
 public:
   explicit KeepFocus(const QWidget* before)
   {
-    const QWidget* focused = QApplication::focusWidget();
-    if (before != nullptr && focused != nullptr && before->isAncestorOf(focused))
-      name_ = focused->objectName();
+    QWidget* focused = QApplication::focusWidget();
+    if (before == nullptr || focused == nullptr || !before->isAncestorOf(focused))
+      return;
+    name_ = focused->objectName();
+    focused->clearFocus(); // hiding it would hand the keyboard to a stranger, and select that one's row
   }
   /// Call when the new widgets stand.
   void giveTo(QWidget* after) const

@@ -128,7 +128,7 @@ std::vector<NewKind> newBoundaries(const Document& document)
                   [=](Project& p) {
                     CorrelatedConvection flow;
                     flow.surface = surface(p);
-                    flow.size = millimetres(100);
+                    flow.size = millimetres(100); // until a situation is chosen for the surface
                     flow.ambient = celsius(20);
                     return flow;
                   }),
