@@ -14,6 +14,7 @@
 #include "window/ReadinessList.h"
 #include "window/StartPage.h"
 #include "window/Tour.h"
+#include "window/WheelGuard.h"
 
 #include <QActionGroup>
 #include <QApplication>
@@ -49,6 +50,7 @@ MainWindow::MainWindow(QWidget* parent)
       centre_(new QTabWidget), recovery_(document_), across_(new QSplitter(Qt::Horizontal)),
       down_(new QSplitter(Qt::Vertical)), status_(new QLabel)
 {
+  qApp->installEventFilter(new WheelGuard(this));
   buildZones();
   buildMenus();
   setAcceptDrops(true);

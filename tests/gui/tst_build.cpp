@@ -31,6 +31,7 @@
 #include <QTimer>
 #include <QToolButton>
 #include <QTreeWidget>
+#include <QWheelEvent>
 
 using namespace kiln;
 
@@ -289,6 +290,13 @@ private slots:
     const auto& flow = std::get<CorrelatedConvection>(project().boundaries[0].condition);
     QVERIFY(std::abs(flow.size.si - 0.042) < 1e-9); // height of plate and fins, from the surface
     QVERIFY(find<QLabel>("correlationReading")->text().contains("Churchill"));
+    // Scrolling the ledger over a choice changes nothing.
+    auto* situation = find<QComboBox>("situationChoice");
+    const QPointF middle = situation->rect().center();
+    QWheelEvent wheel(middle, situation->mapToGlobal(middle), {}, {0, -120}, Qt::NoButton, Qt::NoModifier,
+                      Qt::NoScrollPhase, false);
+    QApplication::sendEvent(situation, &wheel);
+    QCOMPARE(situation->currentIndex(), 0);
     type("field:convection.ambient", "30 °C");
     closeRow("convection");
   }
