@@ -1,12 +1,11 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "fields/OutlineEditor.h"
 
+#include "fields/EditorDialog.h"
 #include "fields/QuantityField.h"
 #include "model/Formula.h"
 #include "window/Theme.h"
 
-#include <QClipboard>
-#include <QGuiApplication>
 #include <QHBoxLayout>
 #include <QHeaderView>
 #include <QKeyEvent>
@@ -15,9 +14,7 @@
 #include <QPainter>
 #include <QPainterPath>
 #include <QPushButton>
-#include <QRegularExpression>
 #include <QTableWidget>
-#include <QVBoxLayout>
 #include <algorithm>
 #include <cmath>
 
@@ -208,21 +205,10 @@ OutlineEditor::OutlineEditor(Document& document, std::string partId, std::string
   table_->setHorizontalHeaderLabels(isTurned() ? QStringList{tr("r"), tr("z"), tr("Arc height after it")}
                                                : QStringList{tr("x"), tr("y"), tr("Arc height after it")});
   table_->horizontalHeader()->setSectionResizeMode(QHeaderView::Stretch);
-  message_->setWordWrap(true);
   message_->setObjectName("outlineMessage");
-  auto* layout = new QVBoxLayout(this);
-  auto* body = new QHBoxLayout;
-  body->addWidget(view_, 1);
-  body->addWidget(table_, 1);
-  layout->addLayout(body, 1);
-  layout->addWidget(message_);
-  auto* buttons = new QHBoxLayout;
+  QHBoxLayout* buttons = layOutEditor(*this, view_, table_, message_);
   const auto button = [&](const QString& text, const char* name, auto&& action) {
-    auto* made = new QPushButton(text);
-    made->setObjectName(name);
-    made->setAutoDefault(false);
-    connect(made, &QPushButton::clicked, this, action);
-    buttons->addWidget(made);
+    connect(addButton(*buttons, text, name), &QPushButton::clicked, this, action);
   };
   button(tr("Paste coordinates"), "outlinePaste", &OutlineEditor::paste);
   button(tr("Add a point"), "outlineAdd", [this] {
@@ -245,7 +231,6 @@ OutlineEditor::OutlineEditor(Document& document, std::string partId, std::string
   });
   buttons->addStretch();
   button(tr("Close"), "outlineClose", &QDialog::accept);
-  layout->addLayout(buttons);
   connect(table_, &QTableWidget::cellChanged, this, &OutlineEditor::cellEdited);
   connect(table_, &QTableWidget::currentCellChanged, this, [this](int row) { view_->setCurrent(row); });
   connect(view_, &OutlineView::pointPressed, table_, [this](int row) { table_->setCurrentCell(row, 0); });
@@ -370,12 +355,8 @@ void OutlineEditor::cellEdited(int row, int column)
 
 void OutlineEditor::paste()
 {
-  static const QRegularExpression between("[\\t;,]+|\\s+");
   std::vector<OutlinePoint> pasted;
-  for (const QString& line : QGuiApplication::clipboard()->text().split('\n', Qt::SkipEmptyParts)) {
-    const QStringList cells = line.trimmed().split(between, Qt::SkipEmptyParts);
-    if (cells.size() < 2)
-      continue;
+  for (const QStringList& cells : pastedCells()) {
     const auto a = parseQuantity(cells[0].toStdString(), Quantity::Length);
     const auto b = parseQuantity(cells[1].toStdString(), Quantity::Length);
     if (!a || !b)

@@ -1,10 +1,9 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "fields/TableEditor.h"
 
+#include "fields/EditorDialog.h"
 #include "window/Theme.h"
 
-#include <QClipboard>
-#include <QGuiApplication>
 #include <QHBoxLayout>
 #include <QHeaderView>
 #include <QKeyEvent>
@@ -12,9 +11,7 @@
 #include <QPainter>
 #include <QPainterPath>
 #include <QPushButton>
-#include <QRegularExpression>
 #include <QTableWidget>
-#include <QVBoxLayout>
 #include <algorithm>
 #include <cmath>
 
@@ -99,21 +96,10 @@ TableEditor::TableEditor(Document& document, Preferences& preferences, std::stri
            .arg(QString::fromStdString(displayUnit(Quantity::Temperature, preferences.temperatureUnit()))),
        tr("Value %1").arg(QString::fromStdString(displayUnit(quantity_)))});
   rows_->horizontalHeader()->setSectionResizeMode(QHeaderView::Stretch);
-  message_->setWordWrap(true);
   message_->setObjectName("tableMessage");
-  auto* layout = new QVBoxLayout(this);
-  auto* body = new QHBoxLayout;
-  body->addWidget(rows_, 1);
-  body->addWidget(curve_, 1);
-  layout->addLayout(body, 1);
-  layout->addWidget(message_);
-  auto* buttons = new QHBoxLayout;
+  QHBoxLayout* buttons = layOutEditor(*this, rows_, curve_, message_);
   const auto button = [&](const QString& text, const char* name, auto&& action) {
-    auto* made = new QPushButton(text);
-    made->setObjectName(name);
-    made->setAutoDefault(false);
-    connect(made, &QPushButton::clicked, this, action);
-    buttons->addWidget(made);
+    connect(addButton(*buttons, text, name), &QPushButton::clicked, this, action);
   };
   button(tr("Paste two columns"), "tablePaste", &TableEditor::paste);
   button(tr("Add a row"), "tableAdd", [this] { setRow(rows_->rowCount(), {}, {}); });
@@ -124,7 +110,6 @@ TableEditor::TableEditor(Document& document, Preferences& preferences, std::stri
   buttons->addStretch();
   button(tr("Use the table"), "tableUse", &TableEditor::apply);
   button(tr("Close"), "tableClose", &QDialog::reject);
-  layout->addLayout(buttons);
   connect(rows_, &QTableWidget::itemChanged, this, &TableEditor::check);
   resize(680, 380);
   load();
@@ -159,14 +144,11 @@ void TableEditor::setRow(int row, const QString& at, const QString& value)
 
 void TableEditor::paste()
 {
-  static const QRegularExpression between("[\\t;,]+|\\s+");
   int row = 0;
   bool cleared = false;
-  for (const QString& line : QGuiApplication::clipboard()->text().split('\n', Qt::SkipEmptyParts)) {
-    const QStringList cells = line.trimmed().split(between, Qt::SkipEmptyParts);
+  for (const QStringList& cells : pastedCells()) {
     bool number = false;
-    if (cells.size() >= 2)
-      cells[0].toDouble(&number);
+    cells[0].toDouble(&number);
     if (!number)
       continue; // a heading
     if (!cleared)

@@ -271,7 +271,7 @@ void CoefficientHelper::refresh()
 QWidget* makeContactHelper(Document& document, const std::string& partA, const std::string& partB)
 {
   QToolButton* usual = menuButton(CoefficientHelper::tr("Usual values ▾"), "usualContacts");
-  for (const ContactRange& range : contactRanges())
+  for (const CoefficientRange& range : contactRanges())
     usual->menu()->addAction(
         words(range.situation) + "   " + rangeText(range.low, range.high), usual, [&document, partA, partB, range] {
           document.edit(CoefficientHelper::tr("Usual contact"), [&](Project& project) {

@@ -272,9 +272,9 @@ const std::vector<CoefficientRange>& coefficientRanges()
   return ranges;
 }
 
-const std::vector<ContactRange>& contactRanges()
+const std::vector<CoefficientRange>& contactRanges()
 {
-  static const std::vector<ContactRange> ranges{
+  static const std::vector<CoefficientRange> ranges{
       {"dry metal, rough, light pressure (0.1 MPa)", 500, 3000},
       {"dry metal, ground, 1 MPa", 2000, 15000},
       {"dry metal, ground, 10 MPa", 10000, 60000},

@@ -41,18 +41,14 @@ struct CorrelationResult {
 /// The coefficient as a table against the surface temperature, fine near the ambient where it changes fast.
 [[nodiscard]] Expected<Property> coefficientCurve(const CorrelatedConvection& flow, const Environment& environment);
 
-/// Usual coefficients of a situation, for choosing and for doubting.
+/// Usual coefficients of a situation.
 struct CoefficientRange {
   std::string_view situation;
   double low, high; // W/(m²·K)
 };
 [[nodiscard]] const std::vector<CoefficientRange>& coefficientRanges();
 
-/// Usual values of a kind of contact.
-struct ContactRange {
-  std::string_view situation;
-  double low, high; // W/(m²·K)
-};
-[[nodiscard]] const std::vector<ContactRange>& contactRanges();
+/// The same for kinds of contact.
+[[nodiscard]] const std::vector<CoefficientRange>& contactRanges();
 
 } // namespace kiln
