@@ -2,141 +2,19 @@
 #include "model/Formula.h"
 
 #include "model/Fields.h"
+#include "model/FormulaScanner.h"
 
 #include <algorithm>
 #include <array>
-#include <charconv>
 #include <cmath>
 #include <deque>
 #include <muParser.h>
 #include <numbers>
-#include <set>
 
 namespace kiln
 {
 namespace
 {
-
-struct Token {
-  enum class Kind { Number, Name, Function, Other };
-  Kind kind = Kind::Other;
-  std::string text; ///< name, or what goes to the evaluator
-  double number = 0;
-  std::string unit;
-  std::size_t begin = 0, end = 0; ///< bytes of the formula
-};
-
-const std::set<std::string>& knownFunctions()
-{
-  static const std::set<std::string> names{"sqrt", "abs", "min",  "max",  "exp",  "ln",   "log10", "sin",
-                                           "cos",  "tan", "asin", "acos", "atan", "sinh", "cosh",  "tanh"};
-  return names;
-}
-
-bool isDigit(char c) { return c >= '0' && c <= '9'; }
-bool isLetter(char c) { return (c >= 'a' && c <= 'z') || (c >= 'A' && c <= 'Z') || c == '_' || (c & 0x80) != 0; }
-
-/// Signs that stand for an operator although they are not ASCII.
-struct Sign {
-  std::string_view text, meaning;
-};
-constexpr std::array signs{Sign{"·", "*"}, Sign{"×", "*"}, Sign{"−", "-"}, Sign{"²", "^2"}, Sign{"³", "^3"}};
-
-const Sign* signAt(const std::string& text, std::size_t at)
-{
-  for (const Sign& sign : signs)
-    if (text.compare(at, sign.text.size(), sign.text) == 0)
-      return &sign;
-  return nullptr;
-}
-
-/// Cuts a formula into tokens.
-class Scanner
-{
-public:
-  explicit Scanner(const std::string& text) : text_(text) {}
-
-  std::vector<Token> tokens;
-  std::string problem; ///< empty when all was understood
-
-  bool scan()
-  {
-    while (at_ < text_.size() && problem.empty())
-      next();
-    return problem.empty();
-  }
-
-private:
-  void next()
-  {
-    const char c = text_[at_];
-    if (c == ' ' || c == '\t') {
-      ++at_;
-    } else if (isDigit(c) || (c == '.' && at_ + 1 < text_.size() && isDigit(text_[at_ + 1]))) {
-      number();
-    } else if (const Sign* sign = signAt(text_, at_)) {
-      add(Token::Kind::Other, std::string(sign->meaning), sign->text.size());
-    } else if (isLetter(c)) {
-      const std::string name = nameAt(at_, false);
-      std::size_t after = at_ + name.size();
-      while (after < text_.size() && text_[after] == ' ')
-        ++after;
-      const bool call = after < text_.size() && text_[after] == '(';
-      add(call ? Token::Kind::Function : Token::Kind::Name, name, name.size());
-    } else if (std::string_view("+-*/^(),<>=?:!&|").find(c) != std::string_view::npos) {
-      add(Token::Kind::Other, std::string(1, c), 1);
-    } else {
-      problem = "has “" + std::string(1, c) + "”, which means nothing in a formula";
-    }
-  }
-  void add(Token::Kind kind, std::string text, std::size_t length)
-  {
-    tokens.push_back({kind, std::move(text), 0, {}, at_, at_ + length});
-    at_ += length;
-  }
-  /// Letters and digits from a place on; a unit may also hold ² and ³.
-  [[nodiscard]] std::string nameAt(std::size_t from, bool unit) const
-  {
-    std::size_t end = from;
-    while (end < text_.size() && (isLetter(text_[end]) || isDigit(text_[end]))) {
-      const Sign* sign = signAt(text_, end);
-      if (sign != nullptr && !(unit && sign->meaning.front() == '^'))
-        break;
-      end += sign != nullptr ? sign->text.size() : 1;
-    }
-    return text_.substr(from, end - from);
-  }
-  void number()
-  {
-    Token token{Token::Kind::Number, {}, 0, {}, at_, at_};
-    const auto [end, error] = std::from_chars(text_.data() + at_, text_.data() + text_.size(), token.number);
-    if (error != std::errc{}) {
-      problem = "has a number that cannot be read";
-      return;
-    }
-    at_ = static_cast<std::size_t>(end - text_.data());
-    std::size_t unitAt = at_;
-    while (unitAt < text_.size() && text_[unitAt] == ' ')
-      ++unitAt;
-    if (unitAt < text_.size() && text_[unitAt] == '[') {
-      const std::size_t close = text_.find(']', unitAt);
-      if (close == std::string::npos) {
-        problem = "has a unit that is not closed by ]";
-        return;
-      }
-      token.unit = text_.substr(unitAt + 1, close - unitAt - 1);
-      at_ = close + 1;
-    } else if (unitAt < text_.size() && (text_[unitAt] == '%' || isLetter(text_[unitAt])) && !signAt(text_, unitAt)) {
-      token.unit = text_[unitAt] == '%' ? "%" : nameAt(unitAt, true);
-      at_ = unitAt + token.unit.size();
-    }
-    token.end = at_;
-    tokens.push_back(std::move(token));
-  }
-
-  const std::string& text_;
-  std::size_t at_ = 0;
-};
 
 struct Variable {
   double value = 0;
@@ -239,16 +117,16 @@ public:
 
   Expected<void> compile(const std::string& text, bool varies, Compiled& compiled)
   {
-    Scanner scanner(text);
-    if (!scanner.scan())
+    const ScannedFormula scanner = scanFormula(text);
+    if (!scanner.understood())
       return tl::unexpected(refused(text, scanner.problem, "Correct the formula."));
     std::string code;
-    for (const Token& token : scanner.tokens) {
+    for (const FormulaToken& token : scanner.tokens) {
       Expected<std::string> piece = translate(text, token, varies, compiled);
       if (!piece)
         return tl::unexpected(piece.error());
       code += *piece;
-      if (token.kind != Token::Kind::Function) // a call must not be torn from its bracket
+      if (token.kind != FormulaToken::Kind::Function) // a call must not be torn from its bracket
         code += ' ';
     }
     try {
@@ -261,22 +139,22 @@ public:
   }
 
 private:
-  Expected<std::string> translate(const std::string& text, const Token& token, bool varies, Compiled& compiled)
+  Expected<std::string> translate(const std::string& text, const FormulaToken& token, bool varies, Compiled& compiled)
   {
     switch (token.kind) {
-    case Token::Kind::Other:
+    case FormulaToken::Kind::Other:
       return token.text;
-    case Token::Kind::Function:
-      if (!knownFunctions().contains(token.text)) {
-        const std::string nearest = nearestWord(token.text, {knownFunctions().begin(), knownFunctions().end()});
+    case FormulaToken::Kind::Function:
+      if (!formulaFunctions().contains(token.text)) {
+        const std::string nearest = nearestWord(token.text, {formulaFunctions().begin(), formulaFunctions().end()});
         return tl::unexpected(
             refused(text, "uses “" + token.text + "(…)”, which is not a function",
                     nearest.empty() ? "Write * between a value and a bracket." : "Did you mean " + nearest + "?"));
       }
       return token.text;
-    case Token::Kind::Number:
+    case FormulaToken::Kind::Number:
       return literal(text, token, compiled);
-    case Token::Kind::Name:
+    case FormulaToken::Kind::Name:
       break;
     }
     if (varies && (token.text == "x" || token.text == "y" || token.text == "z") && !parameters_.contains(token.text)) {
@@ -309,7 +187,7 @@ private:
     compiled.parser.DefineVar(name, &compiled.values.back());
     return name;
   }
-  static Expected<std::string> literal(const std::string& text, const Token& token, Compiled& compiled)
+  static Expected<std::string> literal(const std::string& text, const FormulaToken& token, Compiled& compiled)
   {
     if (token.unit.empty())
       return "(" + plainNumber(token.number) + ")";
@@ -430,19 +308,19 @@ namespace
 {
 
 /// Is this more than a number with a unit: does it name something or calculate?
-bool calculates(const std::vector<Token>& tokens)
+bool calculates(const std::vector<FormulaToken>& tokens)
 {
-  const auto operates = [](const Token& token) {
-    return token.kind == Token::Kind::Function ||
-           (token.kind == Token::Kind::Other && token.begin > 0 && token.text != ")" && token.text != ",");
+  const auto operates = [](const FormulaToken& token) {
+    return token.kind == FormulaToken::Kind::Function ||
+           (token.kind == FormulaToken::Kind::Other && token.begin > 0 && token.text != ")" && token.text != ",");
   };
   return std::any_of(tokens.begin(), tokens.end(), operates);
 }
 
-bool isPureArithmetic(const std::vector<Token>& tokens)
+bool isPureArithmetic(const std::vector<FormulaToken>& tokens)
 {
-  return std::none_of(tokens.begin(), tokens.end(), [](const Token& token) {
-    return token.kind == Token::Kind::Name || (token.kind == Token::Kind::Number && !token.unit.empty());
+  return std::none_of(tokens.begin(), tokens.end(), [](const FormulaToken& token) {
+    return token.kind == FormulaToken::Kind::Name || (token.kind == FormulaToken::Kind::Number && !token.unit.empty());
   });
 }
 
@@ -488,8 +366,8 @@ Expected<Entry> readEntry(const Project& project, const std::string& typed, Quan
   const auto parsed = parseQuantity(typed, quantity, unit);
   if (parsed)
     return entryOf(parsed->si, typed, false, parsed->readBack);
-  Scanner scanner(typed);
-  const bool scanned = scanner.scan();
+  const ScannedFormula scanner = scanFormula(typed);
+  const bool scanned = scanner.understood();
   if (!scanned && !namesIn(typed).empty())
     return tl::unexpected(refused(typed, scanner.problem, "Correct the formula."));
   if (scanned && scanner.tokens.size() == 1 &&
@@ -535,23 +413,21 @@ std::vector<FormulaProblem> applyParameters(Project& project)
 
 std::vector<std::string> namesIn(const std::string& formula)
 {
-  Scanner scanner(formula);
-  scanner.scan();
+  const ScannedFormula scanner = scanFormula(formula);
   std::vector<std::string> names;
-  for (const Token& token : scanner.tokens)
-    if (token.kind == Token::Kind::Name)
+  for (const FormulaToken& token : scanner.tokens)
+    if (token.kind == FormulaToken::Kind::Name)
       names.push_back(token.text);
   return names;
 }
 
 std::string withRenamed(const std::string& formula, const std::string& from, const std::string& to)
 {
-  Scanner scanner(formula);
-  scanner.scan();
+  const ScannedFormula scanner = scanFormula(formula);
   std::string result;
   std::size_t copied = 0;
-  for (const Token& token : scanner.tokens)
-    if (token.kind == Token::Kind::Name && token.text == from) {
+  for (const FormulaToken& token : scanner.tokens)
+    if (token.kind == FormulaToken::Kind::Name && token.text == from) {
       result += formula.substr(copied, token.begin - copied) + to;
       copied = token.end;
     }
@@ -577,9 +453,9 @@ void renameParameter(Project& project, const std::string& parameterId, const std
 std::optional<std::string> badParameterName(const Project& project, const std::string& parameterId,
                                             const std::string& name)
 {
-  Scanner scanner(name);
-  if (name.empty() || !scanner.scan() || scanner.tokens.size() != 1 || scanner.tokens[0].text != name ||
-      scanner.tokens[0].kind != Token::Kind::Name)
+  const ScannedFormula scanner = scanFormula(name);
+  if (name.empty() || !scanner.understood() || scanner.tokens.size() != 1 || scanner.tokens[0].text != name ||
+      scanner.tokens[0].kind != FormulaToken::Kind::Name)
     return "A parameter's name is one word of letters, digits and _ that starts with a letter.";
   for (const NamedConstant& constant : namedConstants())
     if (constant.name == name)

@@ -319,6 +319,37 @@ private slots:
     QVERIFY(std::abs(figures["ledger"]["heatIn"].get<double>() - 1440) < 1e-6);
     QVERIFY(figures["ledger"]["relativeImbalance"].get<double>() < 1e-6);
   }
+
+  void draftsAreDrawnAgainAndAgain()
+  {
+    const Folder folder;
+    const QString good = folder.write(smallProject());
+    Project overlapping = smallProject();
+    overlapping.parts.push_back(overlapping.parts.front());
+    overlapping.parts.back().id = "twin";
+    const QString bad = folder.path("bad.kiln");
+    QVERIFY(saveProject(overlapping, bad.toStdString()));
+    QProcess process;
+    process.start(UKILN, {"draft", "--out", folder.path("r")});
+    process.write((good + "\n" + folder.path("nothing.kiln") + "\n" + bad + "\n" + good + "\n").toUtf8());
+    process.closeWriteChannel();
+    QVERIFY(process.waitForFinished(60'000));
+    QCOMPARE(process.exitCode(), 0);
+    QStringList stages;
+    nlohmann::json overlap;
+    for (const QByteArray& line : process.readAllStandardOutput().split('\n'))
+      if (!line.isEmpty()) {
+        const auto json = nlohmann::json::parse(line.toStdString());
+        stages << QString::fromStdString(json["stage"].get<std::string>());
+        if (json["stage"] == "failed" && json["ids"].size() == 2)
+          overlap = json;
+      }
+    // A file that is not there and an overlap are told; the next draft is drawn all the same.
+    QCOMPARE(stages.join(' '), QString("loose fused failed loose failed loose fused"));
+    QCOMPARE(overlap["place"].size(), std::size_t{3});
+    QVERIFY(overlap["problem"].get<std::string>().find("overlap") != std::string::npos);
+    QVERIFY(QFile::exists(folder.path("r/.draft.h5")));
+  }
 };
 
 QTEST_GUILESS_MAIN(UkilnTest)

@@ -4,6 +4,8 @@
 // lines, prisms that reach up to a face, arcs; lasting names through all of it.
 #include "TestProjects.h"
 #include "geometry/SurfaceFaces.h"
+#include "mesh/DraftMesh.h"
+#include "mesh/FaceNeighbours.h"
 #include "model/Edit.h"
 
 #include <QTest>
@@ -213,6 +215,44 @@ private slots:
     QCOMPARE(picked.notFound, std::vector<std::string>{"p.gone"});
     rule.without = {"p.right"};
     QCOMPARE(facesOf(p, table, rule).faces.size(), std::size_t{1});
+  }
+
+  void picksGrowOverSmoothNeighboursOnly()
+  {
+    const Project p = onePart(block(0.1, 0.05, 0.02), {{"soft", RoundEdges{{"p.top"}, number(0.004)}, {}}});
+    const auto geometry = buildGeometry(p);
+    QVERIFY(geometry);
+    const auto draft = draftMesh(*geometry);
+    QVERIFY2(draft, draft ? "" : draft.error().sentence().c_str());
+    const auto named = [&](const std::string& name) {
+      const std::vector<int> faces = facesOf(p, geometry->table, surface("s", {name})).faces;
+      return std::set<int>(faces.begin(), faces.end());
+    };
+    // From the top over the round edges to the sides, which end at the sharp bottom edge.
+    const std::set<int> grown = grownSmoothly(*draft, named("p.top"), 0.44);
+    QVERIFY(!grown.contains(*named("p.bottom").begin()));
+    for (const char* name : {"p.top", "p.soft.round", "p.left", "p.front"})
+      for (const int face : named(name))
+        QVERIFY2(grown.contains(face), name);
+    QCOMPARE(grownSmoothly(*draft, named("p.bottom"), 0.44).size(), std::size_t{1});
+  }
+
+  void draftsShowTheFacesToScale()
+  {
+    const Project p = onePart(Sphere{number(0.05)});
+    const auto geometry = buildGeometry(p);
+    const auto draft = draftMesh(*geometry);
+    QVERIFY(geometry && draft && draft->tets.empty());
+    double area = 0;
+    for (std::size_t t = 0; t < draft->triangles.size(); ++t) {
+      area += triangleArea(*draft, t);
+      const auto& corners = draft->triangles[t];
+      const Vec3& a = draft->nodes[static_cast<std::size_t>(corners[0])];
+      const Vec3 normal = (draft->nodes[static_cast<std::size_t>(corners[1])] - a)
+                              .cross(draft->nodes[static_cast<std::size_t>(corners[2])] - a);
+      QVERIFY(normal.dot(a) > 0 || normal.norm() < 1e-12); // outwards; at the poles some have no area
+    }
+    QVERIFY(std::abs(area / (4 * M_PI * 0.05 * 0.05) - 1) < 0.03);
   }
 
   void onlyChangedPartsAreBuiltAgain()

@@ -8,6 +8,7 @@
 #include "ledger/LedgerRowView.h"
 #include "model/Edit.h"
 #include "model/Fields.h"
+#include "scene/PlaceHandles.h"
 #include "scene/ScenePanel.h"
 #include "window/Application.h"
 #include "window/MainWindow.h"
@@ -479,6 +480,51 @@ private slots:
     QTest::keySequence(window_.get(), QKeySequence::Undo);
     QVERIFY(!project().parts[0].meshSize && !project().parts[1].meshSize);
     closeRow("block-1");
+  }
+
+  void aPartIsMovedByItsArrows()
+  {
+    document().select("block-1");
+    auto* tool = find<QToolButton>("moveTool");
+    if (!tool->isChecked())
+      QTest::mouseClick(tool, Qt::LeftButton);
+    SceneCanvas& canvas = window_->scene().canvas();
+    const Number3 before = project().parts[1].shape.placement.position;
+    const QPoint tip = window_->scene().handles().tip(0)->toPoint();
+    const GeometryPart& own = document().shownMesh()->geometry.parts[1];
+    const QPointF along = *window_->scene().handles().tip(0) - canvas.pixelOf((own.low + own.high) / 2);
+    const QPoint target = tip + (along / std::hypot(along.x(), along.y()) * 60).toPoint();
+    QTest::mousePress(&canvas, Qt::LeftButton, {}, tip);
+    QTest::mouseMove(&canvas, target);
+    QTest::mouseRelease(&canvas, Qt::LeftButton, {}, target);
+    const Number3 after = project().parts[1].shape.placement.position;
+    QVERIFY(after.x.si > before.x.si + 0.005); // along x only, in whole millimetres
+    QVERIFY(after.y == before.y && after.z == before.z);
+    QVERIFY(std::abs(after.x.si * 1e3 - std::round(after.x.si * 1e3)) < 1e-9);
+    document().undoStack().undo();
+    QVERIFY(project().parts[1].shape.placement.position == before);
+  }
+
+  void partsAreGroupedFoldedAndWatchedAsOne()
+  {
+    choose("add:1", {"Part group"});
+    QCOMPARE(project().groups.size(), 1U);
+    const std::string group = project().groups[0].id;
+    openRow("block-1");
+    pickCombo("groupChoice", 1);
+    closeRow("block-1");
+    QCOMPARE(project().parts[1].group, group);
+    auto* head = find<LedgerRowView>("row:" + QString::fromStdString(group));
+    head->setFocus();
+    QTest::keyClick(head, Qt::Key_Left); // fold
+    QCoreApplication::sendPostedEvents(nullptr, QEvent::DeferredDelete);
+    QVERIFY(window_->findChild<LedgerRowView*>("row:block-1") == nullptr);
+    document().select(group);
+    QTest::keySequence(window_.get(), QKeySequence(Qt::CTRL | Qt::Key_W));
+    QCOMPARE(std::get<PartFigure>(project().watches.back().figure).parts, std::vector<std::string>{group});
+    for (int i = 0; i < 3; ++i)
+      document().undoStack().undo();
+    QVERIFY(project().groups.empty() && project().watches.empty());
   }
 
   void anOutlineIsDraggedTypedAndPasted()
