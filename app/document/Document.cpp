@@ -9,6 +9,7 @@
 #include "model/Fields.h"
 #include "model/Formula.h"
 
+#include <QCoreApplication>
 #include <QStandardPaths>
 #include <QUndoCommand>
 #include <algorithm>
@@ -39,6 +40,14 @@ Document::Document(QObject* parent) : QObject(parent)
   startEmpty();
 }
 
+Document::~Document()
+{
+  if (file_.empty()) { // nobody will look for the results of a project that was never saved
+    std::error_code ignored;
+    std::filesystem::remove_all(resultsFolder(), ignored);
+  }
+}
+
 QString Document::title() const
 {
   const QString name = QString::fromStdString(project_.name.empty() ? "Untitled" : project_.name);
@@ -50,7 +59,8 @@ std::filesystem::path Document::resultsFolder() const
   if (!file_.empty())
     return std::filesystem::path(file_).replace_extension(".results");
   const QString cache = QStandardPaths::writableLocation(QStandardPaths::CacheLocation);
-  return std::filesystem::path(cache.toStdString()) / "untitled.results";
+  return std::filesystem::path(cache.toStdString()) /
+         ("untitled-" + std::to_string(QCoreApplication::applicationPid()) + ".results");
 }
 
 const Case* Document::shownCaseObject() const { return findById(project_.cases, shownCase_); }

@@ -39,6 +39,7 @@ class Document : public QObject
 
 public:
   explicit Document(QObject* parent = nullptr);
+  ~Document() override;
 
   [[nodiscard]] const Project& project() const { return project_; }
   /// The project as the shown case sees it.

@@ -412,8 +412,8 @@ NamedBody repeated(const NamedBody& body, const Repeat& repeat, const std::strin
     builder.Add(all, copy.shape);
     for (const auto& [face, name] : copy.names) {
       result.names.emplace_back(face, name);
-      if (i > 0) // the one copy by itself, for picking by hand
-        result.names.emplace_back(face, prefix + "#" + std::to_string(i + 1) + name.substr(prefix.size()));
+      // The one copy by itself, for picking by hand.
+      result.names.emplace_back(face, prefix + "#" + std::to_string(i + 1) + name.substr(prefix.size()));
     }
   }
   result.shape = all;

@@ -22,7 +22,7 @@ struct StepProblem {
 /// The body with another one cut from it; new faces keep the other's names. Throws Standard_Failure.
 [[nodiscard]] NamedBody cutBy(const NamedBody& body, const NamedBody& tool);
 
-/// All copies of a body as one; the second copy's faces are also called "prefix#2.face".
+/// All copies of a body as one; the faces of copy n are also called "prefix#n.face".
 [[nodiscard]] NamedBody repeated(const NamedBody& body, const Repeat& repeat, const std::string& prefix);
 
 } // namespace kiln

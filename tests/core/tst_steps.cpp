@@ -64,6 +64,7 @@ private slots:
     QCOMPARE(table.parts.size(), std::size_t{1});
     QVERIFY(std::abs(table.parts[0].volume - (0.12 * 0.05 * 0.01 + 5 * 0.002 * 0.05 * 0.03)) < tiny);
     QVERIFY(std::abs(areaNamed(p, "p.fins.top") - 5 * 0.002 * 0.05) < tiny);     // all copies by one name
+    QVERIFY(std::abs(areaNamed(p, "p.fins#1.top") - 0.002 * 0.05) < tiny);       // the first copy by itself too
     QVERIFY(std::abs(areaNamed(p, "p.fins#3.top") - 0.002 * 0.05) < tiny);       // and each by its own
     QVERIFY(std::abs(areaNamed(p, "p.top") - (0.12 - 5 * 0.002) * 0.05) < tiny); // the plate between them
   }

@@ -505,6 +505,34 @@ private slots:
     QVERIFY(project().parts[1].shape.placement.position == before);
   }
 
+  void facesArePickedByABox()
+  {
+    document().select({});
+    SceneCanvas& canvas = window_->scene().canvas();
+    canvas.fit();
+    const QPoint corner(canvas.width() - 4, canvas.height() - 4);
+    QTest::mousePress(&canvas, Qt::LeftButton, Qt::AltModifier, QPoint(4, 4));
+    QMouseEvent drag(QEvent::MouseMove, corner, canvas.mapToGlobal(corner), Qt::NoButton, Qt::LeftButton,
+                     Qt::AltModifier);
+    QApplication::sendEvent(&canvas, &drag);
+    QTest::mouseRelease(&canvas, Qt::LeftButton, Qt::AltModifier, corner);
+    const std::vector<std::string>& picked = document().pickedFaces();
+    QVERIFY(picked.size() > 5);                             // what shows of plate and fins
+    QVERIFY(document().litFaces().size() >= picked.size()); // the fins divide the plate's top, which keeps one name
+    // A click beside the model lets go of them.
+    QTest::mouseClick(&canvas, Qt::LeftButton, {}, QPoint(4, 4));
+    QVERIFY(document().pickedFaces().empty());
+  }
+
+  void rowsAreReorderedByKeys()
+  {
+    find<LedgerRowView>("row:block")->setFocus();
+    QTest::keyClick(find<LedgerRowView>("row:block"), Qt::Key_Down, Qt::AltModifier);
+    QCOMPARE(project().parts[1].id, std::string("block"));
+    document().undoStack().undo();
+    QCOMPARE(project().parts[0].id, std::string("block"));
+  }
+
   void partsAreGroupedFoldedAndWatchedAsOne()
   {
     choose("add:1", {"Part group"});
