@@ -27,7 +27,7 @@ struct Request {
 [[nodiscard]] ExitCode solve(const Request& request, Reporter& reporter);
 /// Draws the faces of a project again and again: reads the path of a project a line from standard input, writes the
 /// drafts into the folder and a JSON line each; ends with the input. Keeps the bodies of parts that did not change.
-[[nodiscard]] ExitCode draft(const Request& request);
+[[nodiscard]] ExitCode draft();
 [[nodiscard]] ExitCode exportCase(const Request& request, Reporter& reporter);
 
 /// "studio-kiln.kiln" → "studio-kiln.results" beside it.

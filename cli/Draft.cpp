@@ -51,20 +51,19 @@ bool drawn(const Expected<Geometry>& geometry, const std::string& hash, const st
 
 } // namespace
 
-ExitCode draft(const Request& request)
+ExitCode draft()
 {
   PartCache cache;
-  std::error_code ignored;
-  std::filesystem::create_directories(request.folder, ignored);
   for (std::string line; std::getline(std::cin, line);) {
+    const std::filesystem::path folder = std::filesystem::path(line).parent_path();
     const Expected<Project> project = loadProject(line);
     if (!project) {
       refuse(project.error(), "");
       continue;
     }
     const std::string hash = inputHashes(*project).geometry;
-    if (drawn(buildLoose(*project, cache), hash, request.folder, false))
-      (void)drawn(buildGeometry(*project, cache), hash, request.folder, true);
+    if (drawn(buildLoose(*project, cache), hash, folder, false))
+      (void)drawn(buildGeometry(*project, cache), hash, folder, true);
   }
   return ExitCode::Solved;
 }

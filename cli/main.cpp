@@ -75,8 +75,8 @@ int main(int argc, char** argv)
       ->check(CLI::IsMember({"vtu", "csv"}));
   exporting->add_option("--to", request.output, "file to write; in the folder of results if not given");
 
-  CLI::App* drafting = withFolder(
-      app.add_subcommand("draft", "Draws the faces of projects named on standard input; used by the window."));
+  CLI::App* drafting = app.add_subcommand(
+      "draft", "Draws the faces of projects named on standard input, beside them; used by the window.");
 
   try {
     app.parse(argc, argv);
@@ -89,7 +89,7 @@ int main(int argc, char** argv)
     if (check->parsed())
       code = kiln::cli::check(request, reporter);
     else if (drafting->parsed())
-      code = kiln::cli::draft(request);
+      code = kiln::cli::draft();
     else if (mesh->parsed())
       code = kiln::cli::mesh(request, reporter);
     else if (solve->parsed())

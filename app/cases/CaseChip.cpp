@@ -1,8 +1,11 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "cases/CaseChip.h"
 
+#include "cases/CaseEditor.h"
 #include "window/Theme.h"
 
+#include <QContextMenuEvent>
+#include <QMenu>
 #include <QPainter>
 
 namespace kiln
@@ -107,6 +110,20 @@ void CaseChip::paintState(QPainter& painter, const QRectF& box, CaseState::Stage
     painter.drawLine(box.topRight(), box.bottomLeft());
     break;
   }
+}
+
+void CaseChip::mouseDoubleClickEvent(QMouseEvent* /*event*/)
+{
+  editCase(document_, preferences_, caseId_, window());
+}
+
+void CaseChip::contextMenuEvent(QContextMenuEvent* event)
+{
+  QMenu menu(this);
+  menu.addAction(tr("Edit the case…"), this, [this] { editCase(document_, preferences_, caseId_, window()); });
+  menu.addAction(tr("Duplicate"), this, [this] { duplicateCase(document_, caseId_); });
+  menu.addAction(tr("Remove"), this, [this] { removeCase(document_, caseId_); });
+  menu.exec(event->globalPos());
 }
 
 void CaseChip::paintEvent(QPaintEvent* /*event*/)

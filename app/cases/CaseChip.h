@@ -23,6 +23,8 @@ public:
 
 protected:
   void paintEvent(QPaintEvent* event) override;
+  void mouseDoubleClickEvent(QMouseEvent* event) override;
+  void contextMenuEvent(QContextMenuEvent* event) override;
 
 private:
   void paintState(QPainter& painter, const QRectF& box, CaseState::Stage stage) const;

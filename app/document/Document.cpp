@@ -234,6 +234,7 @@ void Document::refresh()
   const Case* shown = shownCaseObject();
   const Expected<Project> own = shown != nullptr ? projectForCase(project_, *shown) : Expected<Project>(project_);
   shownProject_ = own ? *own : project_;
+  numbers_.reset();
   hashes_ = inputHashes(shownProject_);
   noteMeshed();
   for (const Case& one : project_.cases)
@@ -258,19 +259,40 @@ void Document::refreshState(const std::string& caseId)
 {
   CaseState& state = states_[caseId];
   const Case* own = findById(project_.cases, caseId);
-  const Expected<Project> project = own != nullptr ? projectForCase(project_, *own) : Expected<Project>(project_);
-  if (state.stage != CaseState::Stage::Running && state.stage != CaseState::Stage::Failed)
-    state.stage = state.result ? CaseState::Stage::Solved : CaseState::Stage::NeverRun;
-  if (state.result && project) {
-    const InputHashes now = inputHashes(*project);
-    state.outOfDate = state.result->meshHash != now.mesh           ? tr("mesh and solution")
-                      : state.result->solutionHash != now.solution ? tr("solution")
-                                                                   : QString();
-    if (!state.outOfDate.isEmpty() && state.stage == CaseState::Stage::Solved)
-      state.stage = CaseState::Stage::OutOfDate;
-    state.watches = readWatches(*project, *state.result);
+  if (!state.result || caseId == shownCase_) {
+    judge(state, shownProject_, hashes_);
+  } else if (const auto project = own != nullptr ? projectForCase(project_, *own) : Expected<Project>(project_)) {
+    judge(state, *project, inputHashes(*project));
   }
   emit caseStateChanged(caseId);
+}
+
+/// Is a result still that of its inputs? And what do the present watches say of it?
+void Document::judge(CaseState& state, const Project& project, const InputHashes& now)
+{
+  if (state.stage != CaseState::Stage::Running && state.stage != CaseState::Stage::Failed)
+    state.stage = state.result ? CaseState::Stage::Solved : CaseState::Stage::NeverRun;
+  if (!state.result)
+    return;
+  state.outOfDate = state.result->meshHash != now.mesh           ? tr("mesh and solution")
+                    : state.result->solutionHash != now.solution ? tr("solution")
+                                                                 : QString();
+  if (!state.outOfDate.isEmpty() && state.stage == CaseState::Stage::Solved)
+    state.stage = CaseState::Stage::OutOfDate;
+  state.watches = readWatches(project, *state.result);
+}
+
+const Field* Document::shownField(const std::string& path) const
+{
+  if (!numbers_) {
+    numbers_ = std::make_unique<Numbers>();
+    numbers_->walked = shownProject_;
+    numbers_->fields = fields(numbers_->walked);
+    for (std::size_t i = 0; i < numbers_->fields.size(); ++i)
+      numbers_->byPath.emplace(numbers_->fields[i].path, i);
+  }
+  const auto found = numbers_->byPath.find(path);
+  return found != numbers_->byPath.end() ? &numbers_->fields[found->second] : nullptr;
 }
 
 void Document::refreshFindings()
@@ -282,6 +304,8 @@ void Document::refreshFindings()
     const std::vector<Finding> more = checkOnGeometry(shownProject_, shownMesh()->geometry);
     findings_.insert(findings_.end(), more.begin(), more.end());
   }
+  std::stable_partition(findings_.begin(), findings_.end(), // what stands in the way comes first
+                        [](const Finding& finding) { return finding.severity == Finding::Severity::Error; });
   emit findingsChanged();
 }
 
@@ -448,8 +472,23 @@ void Document::light()
       if (objectId == pairId(a, b) || (contact != nullptr && contact->id == objectId))
         litFaces_.insert(pair.faces.begin(), pair.faces.end());
     }
+    if (const Contact* contact = findById(project_.contacts, objectId))
+      lightGap(*mesh, *contact);
   }
   emit selectionChanged();
+}
+
+/// Both sides of a gap between parts that share no faces.
+void Document::lightGap(const Mesh& mesh, const Contact& contact)
+{
+  const auto* gap = std::get_if<Gap>(&contact.exchange);
+  const int a = mesh.geometry.partIndex(contact.partA);
+  const int b = mesh.geometry.partIndex(contact.partB);
+  if (gap == nullptr || a == noPart || b == noPart || touch(mesh.geometry, a, b))
+    return;
+  for (const GapPoint& point : pointsAcross(mesh, a, b, gapReach * gap->thickness.si))
+    for (const std::size_t t : {point.triangleA, point.triangleB})
+      litFaces_.insert(mesh.triangleFace[t]);
 }
 
 void Document::lightFaces(const std::vector<int>& faces)

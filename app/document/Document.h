@@ -3,6 +3,7 @@
 
 #include "heat/Readiness.h"
 #include "io/InputHash.h"
+#include "model/Fields.h"
 #include "model/Project.h"
 #include "results/CaseResult.h"
 #include "results/Figures.h"
@@ -15,6 +16,7 @@
 #include <map>
 #include <memory>
 #include <set>
+#include <unordered_map>
 #include <vector>
 
 namespace kiln
@@ -94,6 +96,8 @@ public:
   [[nodiscard]] Expected<void> paste(const std::string& text);
   void moveBefore(const std::string& objectId, const std::string& before);
   [[nodiscard]] bool caseChanges(const std::string& path) const;
+  /// A number of the shown project by its path; nullptr when there is none. Good until the next edit.
+  [[nodiscard]] const Field* shownField(const std::string& path) const;
 
   void showCase(const std::string& caseId);
   /// Selects an object by id ("shell", "outer-air", "shell|fibre") and lights its faces.
@@ -128,12 +132,21 @@ private:
   void setProject(Project project);
   void refresh();
   void refreshState(const std::string& caseId);
+  static void judge(CaseState& state, const Project& project, const InputHashes& now);
   void refreshFindings();
   void noteMeshed();
   void light();
+  void lightGap(const Mesh& mesh, const Contact& contact);
   void relight();
   void loadStoredResults();
 
+  /// The numbers of the shown project, found once an edit.
+  struct Numbers {
+    Project walked;
+    std::vector<Field> fields;
+    std::unordered_map<std::string, std::size_t> byPath;
+  };
+  mutable std::unique_ptr<Numbers> numbers_;
   Project project_, shownProject_;
   std::filesystem::path file_;
   QUndoStack undo_;

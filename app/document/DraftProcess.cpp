@@ -52,6 +52,12 @@ DraftProcess::~DraftProcess()
   process_.waitForFinished(patience);
 }
 
+void DraftProcess::start()
+{
+  if (process_.state() == QProcess::NotRunning)
+    process_.start(program_, {"draft"});
+}
+
 void DraftProcess::consider()
 {
   if (document_.wantsDraft() && document_.geometryHash() != refused_)
@@ -67,15 +73,7 @@ void DraftProcess::ask()
   const std::filesystem::path sketch = document_.resultsFolder() / sketchName;
   if (!saveProject(document_.shownProject(), sketch))
     return; // saving says so when it matters
-  const QString folder = QString::fromStdString(document_.resultsFolder().string());
-  if (process_.state() == QProcess::NotRunning || process_.property("folder").toString() != folder) {
-    process_.blockSignals(true);
-    process_.kill();
-    process_.waitForFinished();
-    process_.blockSignals(false);
-    process_.setProperty("folder", folder);
-    process_.start(program_, {"draft", "--out", folder});
-  }
+  start();
   asked_ = document_.geometryHash();
   process_.write((QString::fromStdString(sketch.string()) + "\n").toUtf8());
   emit busyChanged();

@@ -22,6 +22,8 @@ public:
   explicit DraftProcess(Document& document, QObject* parent = nullptr);
   ~DraftProcess() override;
 
+  /// Starts the child before it is first needed: its libraries take a while to load.
+  void start();
   void setProgram(const QString& program) { program_ = program; } ///< for tests
   [[nodiscard]] bool isBusy() const { return !asked_.empty(); }
   [[nodiscard]] qint64 processId() const { return process_.processId(); }

@@ -76,10 +76,8 @@ void BoundField::refresh()
 {
   if (edit_->hasFocus() && edit_->isModified())
     return; // the user is typing
-  Project now = document_.shownProject();
-  for (const Field& one : fields(now))
-    if (one.path == path_)
-      show(one);
+  if (const Field* now = document_.shownField(path_))
+    show(*now);
 }
 
 void BoundField::openTable()

@@ -2,6 +2,7 @@
 #include "ledger/CoefficientHelper.h"
 
 #include "fields/BoundField.h"
+#include "fields/QuantityField.h"
 #include "geometry/SurfaceFaces.h"
 #include "io/Library.h"
 #include "results/Figures.h"
@@ -11,9 +12,11 @@
 #include <QFormLayout>
 #include <QLabel>
 #include <QMenu>
+#include <QPushButton>
 #include <QToolButton>
 #include <QVBoxLayout>
 #include <algorithm>
+#include <array>
 #include <cmath>
 
 namespace kiln
@@ -44,6 +47,12 @@ Number coefficientNumber(double value)
 {
   const double rounded = std::round(value * 100) / 100;
   return {rounded, plainNumber(rounded) + " W/(m²·K)", false};
+}
+
+Number roundedLength(double metres)
+{
+  const double millimetres = std::max(std::round(metres * 1e4) / 10, 0.1);
+  return {millimetres / 1000, plainNumber(millimetres) + " mm", false};
 }
 
 /// Box around the faces of a surface.
@@ -88,7 +97,49 @@ double sizeFrom(FlowSituation situation, const Vec3& extent, const Vec3& gravity
 
 } // namespace
 
-CorrelatedConvection correlationFor(const Document& document, const Boundary& boundary, FlowSituation situation)
+namespace
+{
+
+/// Natural flow that fits how the faces lie to gravity: the mean of their normals says where they look, and faces that
+/// look all around are those of a cylinder or a sphere.
+FlowSituation situationOf(const FaceTable& geometry, const std::vector<int>& faces, const Vec3& extent,
+                          const Vec3& gravity)
+{
+  Vec3 mean = Vec3::Zero();
+  double area = 0;
+  bool flat = true;
+  for (const int f : faces) {
+    const Face& face = geometry.faces[static_cast<std::size_t>(f)];
+    mean += face.area * face.normal;
+    area += face.area;
+    flat = flat && face.planar;
+  }
+  const Vec3 up = -gravity.normalized();
+  const double upward = area > 0 ? mean.dot(up) / area : 0;
+  constexpr double mostly = 0.6;
+  if (upward > mostly)
+    return FlowSituation::PlateFacingUp;
+  if (upward < -mostly)
+    return FlowSituation::PlateFacingDown;
+  if (flat)
+    return FlowSituation::VerticalPlate;
+  Eigen::Index vertical = 0;
+  up.cwiseAbs().maxCoeff(&vertical);
+  Vec3 sorted = extent;
+  std::sort(sorted.data(), sorted.data() + 3);
+  constexpr double alike = 1.2;
+  if (sorted[2] < alike * sorted[0])
+    return FlowSituation::Sphere;
+  const double across = std::max(extent[(vertical + 1) % 3], extent[(vertical + 2) % 3]);
+  return extent[vertical] > across || std::abs(extent[(vertical + 1) % 3] - extent[(vertical + 2) % 3]) < 1e-3 * across
+             ? FlowSituation::VerticalCylinder
+             : FlowSituation::HorizontalCylinder;
+}
+
+} // namespace
+
+CorrelatedConvection correlationFor(const Project& project, const Mesh* mesh, const Boundary& boundary,
+                                    std::optional<FlowSituation> situation)
 {
   CorrelatedConvection flow;
   flow.ambient = {293.15, "20 °C", false};
@@ -97,21 +148,25 @@ CorrelatedConvection correlationFor(const Document& document, const Boundary& bo
   if (const auto* own = std::get_if<CorrelatedConvection>(&boundary.condition))
     flow = *own;
   flow.surface = surfaceOf(boundary);
-  flow.situation = situation;
   double size = 0.1;
-  const Environment environment = document.project().environment.value_or(Environment{});
-  if (const auto mesh = document.shownMesh()) {
-    const std::vector<int> faces = facesOf(document.shownProject(), mesh->geometry, flow.surface).faces;
+  const Number3 g = project.environment.value_or(Environment{}).gravity;
+  const Vec3 gravity(g.x.si, g.y.si, g.z.si);
+  if (mesh != nullptr) {
+    const std::vector<int> faces = facesOf(project, mesh->geometry, flow.surface).faces;
     if (const auto box = boxOf(*mesh, faces)) {
-      const Number3& g = environment.gravity;
-      size = sizeFrom(situation, box->second - box->first, {g.x.si, g.y.si, g.z.si});
+      const Vec3 extent = box->second - box->first;
+      if (!situation)
+        situation = situationOf(mesh->geometry, faces, extent, gravity);
+      size = sizeFrom(*situation, extent, gravity);
+      if (*situation == FlowSituation::VerticalCylinder)
+        flow.diameter = roundedLength(std::sqrt(extent.x() * extent.y() * extent.z() / std::max(size, 1e-9)));
     }
   }
-  const double millimetres = std::max(std::round(size * 1e4) / 10, 0.1);
-  flow.size = {millimetres / 1000, plainNumber(millimetres) + " mm", false};
-  if (isForced(situation) && !flow.speed)
+  flow.situation = situation.value_or(FlowSituation::VerticalPlate);
+  flow.size = roundedLength(size);
+  if (isForced(flow.situation) && !flow.speed)
     flow.speed = Number{1, "1 m/s", false};
-  if (situation == FlowSituation::InsideTube && !flow.length)
+  if (flow.situation == FlowSituation::InsideTube && !flow.length)
     flow.length = Number{1, "1 m", false};
   return flow;
 }
@@ -151,6 +206,7 @@ const Boundary* CoefficientHelper::boundary() const { return findById(document_.
 void CoefficientHelper::buildForNumber()
 {
   QToolButton* attach = menuButton(tr("From a correlation ▾"), "attachCorrelation");
+  attach->menu()->addAction(tr("as the surface lies"), this, [this] { this->attach(std::nullopt); });
   for (int i = 0; i < situations; ++i)
     attach->menu()->addAction(words(situationName(static_cast<FlowSituation>(i))), this,
                               [this, i] { this->attach(static_cast<FlowSituation>(i)); });
@@ -159,9 +215,37 @@ void CoefficientHelper::buildForNumber()
   for (const CoefficientRange& range : coefficientRanges())
     usual->menu()->addAction(words(range.situation) + "   " + rangeText(range.low, range.high), this, [this, range] {
       const Number middle = coefficientNumber(std::sqrt(range.low * range.high));
-      document_.setNumber(id_ + ".coefficient", middle);
+      document_.edit(tr("Usual coefficient"), [&](Project& project) {
+        auto& own = std::get<Convection>(findById(project.boundaries, id_)->condition);
+        own.coefficient = middle;
+        own.situation = range.situation;
+      });
     });
   layout()->addWidget(usual);
+  addSituation();
+}
+
+/// What the number is meant for; one far from what is usual there becomes a hint.
+void CoefficientHelper::addSituation()
+{
+  const auto* convection = std::get_if<Convection>(&boundary()->condition);
+  if (convection == nullptr)
+    return;
+  auto* choice = new QComboBox;
+  choice->setObjectName("meantFor");
+  choice->setAccessibleName(tr("Meant for"));
+  choice->addItem(tr("not said what flow it is for"), QString());
+  for (const CoefficientRange& range : coefficientRanges())
+    choice->addItem(tr("for %1").arg(words(range.situation)), words(range.situation));
+  choice->setCurrentIndex(std::max(choice->findData(QString::fromStdString(convection->situation)), 0));
+  choice->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+  connect(choice, &QComboBox::activated, this, [this, choice] {
+    document_.edit(tr("Situation of a coefficient"), [&](Project& project) {
+      std::get<Convection>(findById(project.boundaries, id_)->condition).situation =
+          choice->currentData().toString().toStdString();
+    });
+  });
+  layout()->addWidget(choice);
 }
 
 void CoefficientHelper::buildForCorrelation(const CorrelatedConvection& flow)
@@ -190,6 +274,8 @@ void CoefficientHelper::buildForCorrelation(const CorrelatedConvection& flow)
   reading_->setObjectName("correlationReading");
   reading_->setWordWrap(true);
   layout()->addWidget(reading_);
+  if (!document_.project().environment)
+    askEnvironment();
   auto* form = new QFormLayout;
   Project shown = document_.shownProject();
   for (const Field& field : fields(shown))
@@ -205,14 +291,48 @@ void CoefficientHelper::buildForCorrelation(const CorrelatedConvection& flow)
   layout()->addWidget(put);
 }
 
-void CoefficientHelper::attach(FlowSituation situation)
+void CoefficientHelper::attach(std::optional<FlowSituation> situation)
 {
   document_.edit(tr("Coefficient from a correlation"), [&](Project& project) {
     Boundary* own = findById(project.boundaries, id_);
-    own->condition = correlationFor(document_, *own, situation);
-    if (!project.environment)
-      project.environment = Environment{};
+    own->condition = correlationFor(document_.shownProject(), document_.shownMesh().get(), *own, situation);
   });
+}
+
+/// Once a project: which way is down, and how thick is the air? Until it is answered the usual values count.
+void CoefficientHelper::askEnvironment()
+{
+  auto* box = new QFrame;
+  box->setObjectName("environmentQuestion");
+  box->setFrameShape(QFrame::StyledPanel);
+  auto* form = new QFormLayout(box);
+  auto* question = new QLabel(tr("Asked once a project: which way does gravity pull, and what is the air pressure?"));
+  question->setWordWrap(true);
+  form->addRow(question);
+  auto* gravity = new QComboBox;
+  gravity->setObjectName("gravityChoice");
+  gravity->setAccessibleName(tr("Gravity pulls along"));
+  gravity->addItems({"−z", "+z", "−y", "+y", "−x", "+x"});
+  form->addRow(tr("Gravity along"), gravity);
+  auto* pressure = new QuantityField(Quantity::Pressure, Range::Positive);
+  pressure->setObjectName("pressureAnswer");
+  pressure->setAccessibleName(tr("Air pressure"));
+  pressure->setNumber(Environment{}.airPressure);
+  form->addRow(tr("Air pressure"), pressure);
+  auto* use = new QPushButton(tr("Use these"));
+  use->setObjectName("useEnvironment");
+  connect(use, &QPushButton::clicked, this, [this, gravity, pressure] {
+    Environment answer;
+    answer.gravity = {};
+    const int choice = gravity->currentIndex();
+    const std::array<Number*, 3> axes{&answer.gravity.z, &answer.gravity.y, &answer.gravity.x};
+    *axes[static_cast<std::size_t>(choice / 2)] = {choice % 2 == 0 ? -1.0 : 1.0, {}, false};
+    if (pressure->number())
+      answer.airPressure = *pressure->number();
+    document_.edit(tr("Gravity and air pressure"), [&](Project& project) { project.environment = answer; });
+  });
+  form->addRow(use);
+  layout()->addWidget(box);
 }
 
 void CoefficientHelper::putNumber()

@@ -24,9 +24,11 @@ public:
 private:
   [[nodiscard]] const Boundary* boundary() const;
   void buildForNumber();
+  void addSituation();
   void buildForCorrelation(const CorrelatedConvection& flow);
   void refresh();
-  void attach(FlowSituation situation);
+  void attach(std::optional<FlowSituation> situation);
+  void askEnvironment();
   void putNumber();
 
   Document& document_;
@@ -36,8 +38,8 @@ private:
 };
 
 /// A correlation for a surface: its size taken from the faces, its ambient from what the boundary had.
-[[nodiscard]] CorrelatedConvection correlationFor(const Document& document, const Boundary& boundary,
-                                                  FlowSituation situation);
+[[nodiscard]] CorrelatedConvection correlationFor(const Project& project, const Mesh* mesh, const Boundary& boundary,
+                                                  std::optional<FlowSituation> situation);
 
 /// Mean surface temperature of a boundary in the shown result, K; a guess of 40 K above its ambient without one.
 [[nodiscard]] double surfaceTemperatureOf(const Document& document, const Boundary& boundary, double ambient);

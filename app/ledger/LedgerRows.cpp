@@ -194,15 +194,16 @@ LedgerBand contactsBand(const Document& document, const Project& project, const 
     return band;
   const std::vector<ContactFigure> figures = result != nullptr ? contactFigures(*result) : std::vector<ContactFigure>{};
   double largest = 0;
-  for (const TouchingPair& pair : touchingPairs(mesh->geometry)) {
+  const auto addRow = [&](const std::string& a, const std::string& b, std::optional<double> area) {
     LedgerRow row;
     row.band = Band::Contacts;
-    row.partA = mesh->geometry.parts[static_cast<std::size_t>(pair.partA)].id;
-    row.partB = mesh->geometry.parts[static_cast<std::size_t>(pair.partB)].id;
+    row.partA = a;
+    row.partB = b;
     const Contact* contact = findContact(project, row.partA, row.partB);
     row.id = contact != nullptr ? contact->id : pairId(row.partA, row.partB);
     row.set = contact != nullptr ? std::visit(set, contact->exchange) : tr("perfect, because not set");
-    row.set += " · " + QString::fromStdString(formatQuantity(pair.area, Quantity::Area, {}, 3));
+    if (area)
+      row.set += " · " + QString::fromStdString(formatQuantity(*area, Quantity::Area, {}, 3));
     for (const ContactFigure& figure : figures)
       if (figure.partA == row.partA && figure.partB == row.partB)
         row.figure = std::abs(figure.watts);
@@ -214,6 +215,20 @@ LedgerBand contactsBand(const Document& document, const Project& project, const 
                nameOf(project.parts, backwards ? row.partA : row.partB);
     largest = std::max(largest, std::abs(row.figure.value_or(0)));
     band.rows.push_back(std::move(row));
+  };
+  const FaceTable& geometry = mesh->geometry;
+  for (const TouchingPair& pair : touchingPairs(geometry))
+    addRow(geometry.parts[static_cast<std::size_t>(pair.partA)].id,
+           geometry.parts[static_cast<std::size_t>(pair.partB)].id, pair.area);
+  for (const Contact& contact : project.contacts) { // gaps between parts that share no faces
+    const int a = geometry.partIndex(contact.partA);
+    const int b = geometry.partIndex(contact.partB);
+    if (!std::holds_alternative<Gap>(contact.exchange) || a == noPart || b == noPart || touch(geometry, a, b))
+      continue;
+    const auto solved = std::find_if(figures.begin(), figures.end(), [&](const ContactFigure& figure) {
+      return figure.partA == contact.partA && figure.partB == contact.partB;
+    });
+    addRow(contact.partA, contact.partB, solved != figures.end() ? std::optional(solved->area) : std::nullopt);
   }
   setBars(band, largest);
   return band;

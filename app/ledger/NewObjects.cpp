@@ -1,6 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "ledger/NewObjects.h"
 
+#include "ledger/CoefficientHelper.h"
 #include "model/Edit.h"
 
 #include <QCoreApplication>
@@ -125,12 +126,13 @@ std::vector<NewKind> newBoundaries(const Document& document)
                     return Convection{surface(p), Number{10, "10 W/(m²·K)"}, celsius(20)};
                   }),
       newBoundary("Convection by correlation",
-                  [=](Project& p) {
+                  [=, &document](Project& p) {
                     CorrelatedConvection flow;
                     flow.surface = surface(p);
-                    flow.size = millimetres(100); // until a situation is chosen for the surface
                     flow.ambient = celsius(20);
-                    return flow;
+                    Boundary boundary;
+                    boundary.condition = flow;
+                    return correlationFor(p, document.shownMesh().get(), boundary, std::nullopt);
                   }),
       newBoundary("Radiation",
                   [=](Project& p) {

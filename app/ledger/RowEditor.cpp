@@ -84,6 +84,7 @@ std::string RowEditor::structure() const
     text += material.id + ";";
   for (const PartGroup& group : shown.groups)
     text += group.id + ";";
+  text += shown.environment ? "asked;" : "";
   for (const std::string& step : document_.openSteps())
     text += step + ";";
   return text;

@@ -4,11 +4,14 @@
 #include "fields/BoundField.h"
 #include "fields/KeepFocus.h"
 #include "fields/QuantityField.h"
+#include "io/PointFile.h"
 #include "model/Edit.h"
 #include "model/Formula.h"
 #include "window/Theme.h"
 
 #include <QComboBox>
+#include <QFileDialog>
+#include <QFileInfo>
 #include <QGridLayout>
 #include <QLabel>
 #include <QMenu>
@@ -34,7 +37,8 @@ std::string structureOf(const Project& project)
 {
   std::string text;
   for (const Parameter& parameter : project.parameters)
-    text += parameter.id + ":" + std::to_string(static_cast<int>(parameter.quantity)) + ";";
+    text += parameter.id + ":" + std::to_string(static_cast<int>(parameter.quantity)) +
+            std::to_string(parameter.points.size()) + ";";
   return text;
 }
 
@@ -77,6 +81,11 @@ ParametersPage::ParametersPage(Document& document, Preferences& preferences, QWi
   add->setObjectName("addParameter");
   connect(add, &QPushButton::clicked, this, &ParametersPage::addParameter);
   head->addWidget(add);
+  auto* points = new QPushButton(tr("Read points from a file…"));
+  points->setObjectName("readPoints");
+  points->setToolTip(tr("A value measured at places: x, y, z and the value, each with its unit in the first line"));
+  connect(points, &QPushButton::clicked, this, &ParametersPage::askForPoints);
+  head->addWidget(points);
   layout->addLayout(head);
   auto* scroll = new QScrollArea;
   scroll->setObjectName("parameterScroll");
@@ -117,11 +126,48 @@ void ParametersPage::addParameter()
   }
 }
 
+void ParametersPage::askForPoints()
+{
+  const QString file = QFileDialog::getOpenFileName(this, tr("Read points from a file"), {},
+                                                    tr("Tables (*.csv *.txt *.tsv *.dat);;All files (*)"));
+  if (!file.isEmpty())
+    addPoints(file);
+}
+
+void ParametersPage::addPoints(const QString& file)
+{
+  const auto table = loadPoints(file.toStdString());
+  if (!table)
+    return say(QString::fromStdString(table.error().sentence()), true);
+  document_.edit(tr("Read points"), [&](Project& project) {
+    Parameter parameter;
+    parameter.quantity = table->quantity;
+    parameter.value = {table->mean(), {}, false};
+    parameter.points = table->points;
+    parameter.pointsFrom = QFileInfo(file).fileName().toStdString();
+    std::string name = "map";
+    for (int i = 2; badParameterName(project, {}, name); ++i)
+      name = "map" + std::to_string(i);
+    addObject(project, project.parameters, parameter, name);
+  });
+  say(tr("%n point(s) read. Use the name in a field that may vary in place.", nullptr,
+         static_cast<int>(table->points.size())),
+      false);
+}
+
+void ParametersPage::showEvent(QShowEvent* event)
+{
+  QWidget::showEvent(event);
+  refresh();
+}
+
 void ParametersPage::refresh()
 {
   const std::string structure = structureOf(document_.project());
   if (structure != structure_)
     return rebuild();
+  if (!isVisible())
+    return; // brought up to date when it is shown
   for (const Parameter& parameter : document_.project().parameters) {
     const QString id = QString::fromStdString(parameter.id);
     if (auto* name = findChild<QLineEdit*>("parameterName:" + id); name != nullptr && !name->hasFocus())
@@ -131,7 +177,7 @@ void ParametersPage::refresh()
       used->setText(uses.empty() ? tr("unused") : tr("%n use(s)", nullptr, static_cast<int>(uses.size())));
     if (auto* slider = findChild<QSlider*>("slider:" + id); slider != nullptr && !slider->isSliderDown()) {
       const QSignalBlocker quiet(slider);
-      slider->setEnabled(!parameter.value.formula);
+      slider->setEnabled(!parameter.value.formula && parameter.points.empty());
       const auto [low, high] = endsOf(parameter);
       slider->setValue(static_cast<int>(std::lround((parameter.value.si - low) / (high - low) * sliderSteps)));
     }
@@ -204,13 +250,19 @@ void ParametersPage::addRow(int row, const Parameter& parameter)
   });
   grid_->addWidget(kind, row, 1);
 
-  Project shown = document_.shownProject();
-  for (const Field& field : fieldsOf(shown, id))
-    if (field.path == id + ".value") {
-      auto* value = new BoundField(document_, preferences_, field);
-      connect(value, &BoundField::said, this, &ParametersPage::say);
-      grid_->addWidget(value, row, 2);
-    }
+  if (!parameter.points.empty()) {
+    auto* table = new QLabel(tr("%n point(s) of %1, mean %2", nullptr, static_cast<int>(parameter.points.size()))
+                                 .arg(QString::fromStdString(parameter.pointsFrom),
+                                      QString::fromStdString(formatQuantity(parameter.value.si, parameter.quantity,
+                                                                            preferences_.temperatureUnit(), 4))));
+    table->setObjectName("points:" + key);
+    table->setWordWrap(true);
+    grid_->addWidget(table, row, 2);
+  } else if (const Field* field = document_.shownField(id + ".value")) {
+    auto* value = new BoundField(document_, preferences_, *field);
+    connect(value, &BoundField::said, this, &ParametersPage::say);
+    grid_->addWidget(value, row, 2);
+  }
   auto* slider = new QSlider(Qt::Horizontal);
   slider->setObjectName("slider:" + key);
   slider->setAccessibleName(tr("What if %1 were").arg(QString::fromStdString(parameter.name)));

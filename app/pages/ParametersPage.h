@@ -22,6 +22,14 @@ public:
 
 public slots:
   void addParameter();
+  void askForPoints();
+
+public:
+  /// Takes a table of points from a file as a new parameter that varies in place.
+  void addPoints(const QString& file);
+
+protected:
+  void showEvent(QShowEvent* event) override;
 
 signals:
   /// Leads to an object that uses a parameter.

@@ -8,6 +8,7 @@
 #include "ledger/NewObjects.h"
 #include "pages/MaterialsPage.h"
 #include "pages/ParametersPage.h"
+#include "pages/SurfacesPage.h"
 #include "scene/ScenePanel.h"
 #include "strip/StripPanel.h"
 #include "watches/WatchPanel.h"
@@ -33,6 +34,7 @@
 #include <QSplitter>
 #include <QStackedLayout>
 #include <QStatusBar>
+#include <QTimer>
 #include <QTabWidget>
 #include <QUrl>
 #include <QVBoxLayout>
@@ -46,7 +48,8 @@ MainWindow::MainWindow(QWidget* parent)
       ledger_(new LedgerPanel(document_, preferences_)), scene_(new ScenePanel(document_, preferences_)),
       watches_(new WatchPanel(document_, preferences_)), strip_(new StripPanel(document_, preferences_)),
       readiness_(new ReadinessList(document_, this)), materials_(new MaterialsPage(document_, preferences_)),
-      parameters_(new ParametersPage(document_, preferences_)), start_(new StartPage(preferences_)),
+      parameters_(new ParametersPage(document_, preferences_)),
+      surfaces_(new SurfacesPage(document_, preferences_)), start_(new StartPage(preferences_)),
       centre_(new QTabWidget), recovery_(document_), across_(new QSplitter(Qt::Horizontal)),
       down_(new QSplitter(Qt::Vertical)), status_(new QLabel)
 {
@@ -54,6 +57,7 @@ MainWindow::MainWindow(QWidget* parent)
   buildZones();
   buildMenus();
   setAcceptDrops(true);
+  QTimer::singleShot(0, &drafts_, &DraftProcess::start);
   connect(&document_, &Document::fileChanged, this, &MainWindow::refreshTitle);
   connect(&document_, &Document::projectChanged, this, &MainWindow::refreshTitle);
   connect(&document_, &Document::caseStateChanged, this, [this] { refreshStatus(); });
@@ -71,6 +75,7 @@ MainWindow::MainWindow(QWidget* parent)
     document_.edit(QString::fromStdString(mend.label), [&](Project& project) { applyMend(project, mend); });
   });
   connect(parameters_, &ParametersPage::objectWanted, this, &MainWindow::revealObject);
+  connect(surfaces_, &SurfacesPage::objectWanted, this, &MainWindow::revealObject);
   connect(start_, &StartPage::demoWanted, this, [this] { openFile(demoFile()); });
   connect(start_, &StartPage::emptyWanted, this, [this] { showStart(false); });
   connect(start_, &StartPage::fileWanted, this, &MainWindow::openFile);
@@ -107,9 +112,10 @@ void MainWindow::buildZones()
   stack->addWidget(start_);
   centre_->addTab(sceneStack, tr("Scene"));
   centre_->addTab(materials_, tr("Materials"));
+  centre_->addTab(surfaces_, tr("Surfaces"));
   centre_->addTab(parameters_, tr("Parameters"));
   constexpr QSize smallestPage(200, 100); // they scroll or shrink; the window must fit small screens
-  for (QWidget* page : std::initializer_list<QWidget*>{start_, materials_, parameters_})
+  for (QWidget* page : std::initializer_list<QWidget*>{start_, materials_, surfaces_, parameters_})
     page->setMinimumSize(smallestPage);
   across_->addWidget(centre_);
   across_->addWidget(watches_);

@@ -21,6 +21,7 @@ class CaseBar;
 class LedgerPanel;
 class MaterialsPage;
 class ParametersPage;
+class SurfacesPage;
 class StartPage;
 class ReadinessList;
 class ScenePanel;
@@ -96,6 +97,7 @@ private:
   ReadinessList* readiness_;
   MaterialsPage* materials_;
   ParametersPage* parameters_;
+  SurfacesPage* surfaces_;
   StartPage* start_;
   QTabWidget* centre_;
   Recovery recovery_;

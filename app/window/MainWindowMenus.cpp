@@ -6,7 +6,9 @@
 #include "ledger/NewObjects.h"
 #include "model/Edit.h"
 #include "pages/MaterialsPage.h"
+#include "cases/CaseEditor.h"
 #include "pages/ParametersPage.h"
+#include "pages/SurfacesPage.h"
 #include "scene/ScenePanel.h"
 #include "watches/WatchPanel.h"
 #include "window/CommandPalette.h"
@@ -107,6 +109,8 @@ void MainWindow::buildEditMenu(QMenu& edit)
     });
     document_.showCase(id);
   });
+  edit.addAction(tr("Edit the &case…"), QKeySequence(Qt::ALT | Qt::Key_C), this,
+                 [this] { editCase(document_, preferences_, document_.shownCase(), this); });
 }
 
 void MainWindow::buildHelpMenu()
@@ -162,7 +166,10 @@ void MainWindow::buildViewMenu()
   QMenu* view = menuBar()->addMenu(tr("&View"));
   view->addAction(tr("&Scene"), QKeySequence(Qt::ALT | Qt::Key_1), this, [this] { centre_->setCurrentIndex(0); });
   view->addAction(tr("&Materials"), QKeySequence(Qt::ALT | Qt::Key_2), this, [this] { centre_->setCurrentIndex(1); });
-  view->addAction(tr("&Parameters"), QKeySequence(Qt::ALT | Qt::Key_3), this, [this] { centre_->setCurrentIndex(2); });
+  view->addAction(tr("&Parameters"), QKeySequence(Qt::ALT | Qt::Key_3), this,
+                  [this] { centre_->setCurrentWidget(parameters_); });
+  view->addAction(tr("S&urfaces and finishes"), QKeySequence(Qt::ALT | Qt::Key_4), this,
+                  [this] { centre_->setCurrentWidget(surfaces_); });
   view->addAction(tr("&Ledger"), QKeySequence(Qt::ALT | Qt::Key_L), ledger_, &LedgerPanel::focusRows);
   view->addSeparator();
   SceneCanvas& canvas = scene_->canvas();

@@ -21,6 +21,7 @@ struct Face {
   Vec3 normal = Vec3::Zero();               ///< mean direction out of parts[0]; zero for a closed round face
   double normalSpread = 0;                  ///< largest angle of the local normal to the mean, rad
   bool planar = false;
+  double width = 0; ///< mean: twice the area over the length of its edges, m
 
   [[nodiscard]] bool exposed() const { return parts[1] == noPart; }
   /// A patch shared by two different parts.

@@ -144,6 +144,9 @@ void measureFaces(const Brep& brep, FaceTable& table)
     face.normal = brep.reversed[f] ? Vec3(-normals.mean) : normals.mean;
     face.normalSpread = normals.spread;
     face.planar = normals.planar;
+    GProp_GProps edges;
+    BRepGProp::LinearProperties(brep.faces[f], edges);
+    face.width = edges.Mass() > 0 ? 2 * face.area / edges.Mass() : std::sqrt(face.area);
   }
 }
 
@@ -167,7 +170,7 @@ Expected<Geometry> fuseParts(const Project& project, const std::vector<PartBody>
   for (const PartBody& body : bodies)
     for (TopExp_Explorer solids(body.body.shape, TopAbs_SOLID); solids.More(); solids.Next())
       fuse.AddArgument(solids.Current());
-  fuse.SetFuzzyValue(fuseTolerance);
+  fuse.SetFuzzyValue(project.shapes.tolerance ? project.shapes.tolerance->si : fuseTolerance);
   fuse.SetNonDestructive(true);
   fuse.SetRunParallel(true);
   fuse.SetUseOBB(true);

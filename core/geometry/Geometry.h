@@ -18,7 +18,7 @@ struct Geometry {
   std::shared_ptr<const Brep> brep;
 };
 
-/// Parts closer than this touch (m).
+/// Parts closer than this touch (m), unless the project says otherwise.
 inline constexpr double fuseTolerance = 1e-6;
 
 /// Bodies of parts, kept from one build to the next: only a part that changed is built again.

@@ -43,6 +43,13 @@ std::vector<TouchingPair> touchingPairs(const FaceTable& geometry)
   return list;
 }
 
+bool touch(const FaceTable& geometry, int partA, int partB)
+{
+  return std::any_of(geometry.faces.begin(), geometry.faces.end(), [&](const Face& face) {
+    return face.contact() && face.touches(partA) && face.touches(partB);
+  });
+}
+
 double contactConductance(const Project& project, const FaceTable& geometry, const TouchingPair& pair)
 {
   const Contact* contact = findContact(project, geometry.parts[static_cast<std::size_t>(pair.partA)].id,

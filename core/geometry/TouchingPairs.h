@@ -19,6 +19,9 @@ struct TouchingPair {
 /// Every pair the fuse found, ordered by part indices.
 [[nodiscard]] std::vector<TouchingPair> touchingPairs(const FaceTable& geometry);
 
+/// Do two parts share a face?
+[[nodiscard]] bool touch(const FaceTable& geometry, int partA, int partB);
+
 /// Conductance of the pair's contact per area, W/(m²·K): infinite when perfect (or not set), 0 when none.
 [[nodiscard]] double contactConductance(const Project& project, const FaceTable& geometry, const TouchingPair& pair);
 

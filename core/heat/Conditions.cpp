@@ -84,26 +84,50 @@ private:
       }
     }
     result_.unknowns = numberUnknowns(mesh_, jump);
+    for (const Contact& contact : project_.contacts)
+      if (const auto* gap = std::get_if<Gap>(&contact.exchange))
+        addCrossing(contact, *gap);
+  }
+
+  /// A gap between parts that share no faces is empty space that heat crosses.
+  void addCrossing(const Contact& contact, const Gap& gap)
+  {
+    GapCrossing crossing;
+    crossing.partA = mesh_.geometry.partIndex(contact.partA);
+    crossing.partB = mesh_.geometry.partIndex(contact.partB);
+    if (crossing.partA == noPart || crossing.partB == noPart || touch(mesh_.geometry, crossing.partA, crossing.partB) ||
+        &contact != findContact(project_, contact.partA, contact.partB))
+      return;
+    crossing.contact = contact.id;
+    crossing.conductance = gap.conductivity.si / gap.thickness.si;
+    crossing.radiation = gapEmissivity(gap);
+    crossing.points = pointsAcross(mesh_, crossing.partA, crossing.partB, gapReach * gap.thickness.si);
+    if (crossing.points.empty())
+      fail("contact " + contact.name, "No faces of its parts look at each other from closer than " +
+                                          formatQuantity(gapReach * gap.thickness.si, Quantity::Length, {}, 3) + ".",
+           "Correct its thickness, move the parts together, or remove the contact.");
+    result_.crossings.push_back(std::move(crossing));
   }
 
   /// Effective emissivity of two facing grey plates, 1/(1/ε₁ + 1/ε₂ − 1); 0 where radiation is not asked for.
+  static double gapEmissivity(const Gap& gap)
+  {
+    if (!gap.emissivityA || !gap.emissivityB)
+      return 0;
+    return 1 / (1 / gap.emissivityA->si + 1 / gap.emissivityB->si - 1);
+  }
   [[nodiscard]] double gapEmissivity(const TouchingPair& pair) const
   {
     const Contact* contact =
         findContact(project_, mesh_.geometry.parts[at(pair.partA)].id, mesh_.geometry.parts[at(pair.partB)].id);
     const Gap* gap = contact != nullptr ? std::get_if<Gap>(&contact->exchange) : nullptr;
-    if (gap == nullptr || !gap->emissivityA || !gap->emissivityB)
-      return 0;
-    return 1 / (1 / gap->emissivityA->si + 1 / gap->emissivityB->si - 1);
+    return gap != nullptr ? gapEmissivity(*gap) : 0;
   }
 
   /// A formula of x, y, z as a function; nothing for a plain number.
   PlaceFunction varying(const Number& number, Quantity quantity, const std::string& object)
   {
-    if (!number.formula)
-      return {};
-    const std::vector<std::string> names = namesIn(number.text);
-    if (std::none_of(names.begin(), names.end(), [](const auto& n) { return n == "x" || n == "y" || n == "z"; }))
+    if (!variesInPlace(project_, number))
       return {};
     auto function = formulas_.atPlaces(number.text, quantity);
     if (!function) {
@@ -180,16 +204,18 @@ private:
         c.coefficient.table.empty() ? nullptr : std::make_shared<const Property>(c.coefficient);
     const PlaceFunction coefficient = varying(c.coefficient, Quantity::AreaConductance, boundaryName(boundary));
     const PlaceFunction ambient = varying(c.ambient, Quantity::Temperature, boundaryName(boundary));
-    addConvection(boundary, c.surface, c.coefficient.si, c.ambient.si, curve, coefficient, ambient);
+    const std::shared_ptr<const Property> ambientCurve =
+        c.ambient.table.empty() ? nullptr : std::make_shared<const Property>(c.ambient);
+    addConvection(boundary, c.surface, c.coefficient.si, c.ambient.si, curve, coefficient, ambient, ambientCurve);
   }
   void addConvection(int boundary, const std::string& surface, double coefficient, double ambient,
                      const std::shared_ptr<const Property>& curve, const PlaceFunction& coefficientAt,
-                     const PlaceFunction& ambientAt)
+                     const PlaceFunction& ambientAt, const std::shared_ptr<const Property>& ambientCurve = nullptr)
   {
     noteTemperature(ambient);
     for (const int face : facesOn(surface))
       result_.convection.push_back({boundary, face, coefficient * areaScale_[at(face)], ambient, areaScale_[at(face)],
-                                    curve, coefficientAt, ambientAt});
+                                    curve, coefficientAt, ambientAt, ambientCurve});
   }
   void addBoundary(int boundary, const CorrelatedConvection& c)
   {

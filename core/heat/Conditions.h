@@ -3,6 +3,7 @@
 
 #include "base/Failure.h"
 #include "heat/Conductivity.h"
+#include "heat/GapCrossing.h"
 #include "heat/Unknowns.h"
 #include "model/Formula.h"
 #include "model/Project.h"
@@ -41,8 +42,9 @@ struct Conditions {
     double scale = 1;                      // exact over meshed area, for what follows
     std::shared_ptr<const Property> curve; // W/(m²·K) against the surface temperature
     PlaceFunction coefficientAt, ambientAt;
+    std::shared_ptr<const Property> ambientCurve{}; // K against the surface temperature
 
-    [[nodiscard]] bool plain() const { return !curve && !coefficientAt && !ambientAt; }
+    [[nodiscard]] bool plain() const { return !curve && !coefficientAt && !ambientAt && !ambientCurve; }
   };
   struct FaceRadiation {
     int boundary, face;
@@ -72,6 +74,7 @@ struct Conditions {
   std::vector<FaceConvection> convection;
   std::vector<FaceRadiation> radiation;
   std::vector<FaceContact> contacts; ///< only those with a jump and some conductance
+  std::vector<GapCrossing> crossings; ///< of gaps between parts that share no faces
   std::vector<Fixed> fixed;          ///< later ones win where they meet
   Unknowns unknowns;
   double startTemperature = 293.15; ///< K, a sensible first guess

@@ -4,6 +4,9 @@
 #include "heat/Conditions.h"
 #include "heat/Readiness.h"
 #include "model/Edit.h"
+#include "model/Fields.h"
+#include "model/Formula.h"
+#include "model/PointCloud.h"
 #include "units/Quantity.h"
 
 #include <algorithm>
@@ -33,12 +36,14 @@ public:
   std::vector<Finding> run()
   {
     checkSizes();
+    checkSlivers();
     checkSurfaces();
     checkEmissivities();
     checkWaysOut();
     checkContacts();
     checkOverlaps();
     checkInsulated();
+    checkExtents();
     return std::move(findings_);
   }
 
@@ -135,6 +140,12 @@ private:
     for (const TouchingPair& pair : touchingPairs(geometry_))
       if (contactConductance(project_, geometry_, pair) > 0)
         island[at(find(pair.partA))] = find(pair.partB);
+    for (const Contact& contact : project_.contacts) {
+      const int a = geometry_.partIndex(contact.partA);
+      const int b = geometry_.partIndex(contact.partB);
+      if (a != noPart && b != noPart && std::holds_alternative<Gap>(contact.exchange))
+        island[at(find(a))] = find(b);
+    }
     std::set<int> anchored;
     for (const Boundary& boundary : project_.boundaries)
       if (!boundary.muted)
@@ -200,11 +211,13 @@ private:
       const int b = geometry_.partIndex(contact.partB);
       if (a == noPart || b == noPart)
         continue;
-      if (std::none_of(pairs.begin(), pairs.end(), [&](const TouchingPair& pair) {
-            return std::minmax(pair.partA, pair.partB) == std::minmax(a, b);
-          }))
+      if (touch(geometry_, a, b))
+        continue;
+      if (const auto* gap = std::get_if<Gap>(&contact.exchange))
+        checkReach(contact, *gap, a, b);
+      else
         add(Severity::Hint, contact.id, "contact " + contact.name, "Its parts do not touch; it does nothing.",
-            "Move the parts together, or remove the contact.", {},
+            "Move the parts together, make it a gap, or remove the contact.", {},
             {{Mend::Action::RemoveObject, "Remove the contact", {contact.id}}});
     }
     for (const TouchingPair& pair : pairs)
@@ -217,16 +230,46 @@ private:
               "Confirm that it is perfect",
               {geometry_.parts[at(pair.partA)].id, geometry_.parts[at(pair.partB)].id}}});
     for (const NearMiss& miss : geometry_.nearMisses)
-      add(Severity::Hint, geometry_.parts[at(miss.partA)].id,
+      if (!bridged(miss))
+        add(Severity::Hint, geometry_.parts[at(miss.partA)].id,
           "parts " + partName(miss.partA) + " and " + partName(miss.partB),
           "They are " + formatQuantity(miss.gap, Quantity::Length, {}, 3) + " apart but do not touch: no heat crosses.",
-          "Move them together if they should touch.");
+          "Move them together, or let heat cross the gap.");
     for (const NearMiss& miss : geometry_.nearMisses)
       for (Finding& finding : findings_)
         if (finding.object == "parts " + partName(miss.partA) + " and " + partName(miss.partB)) {
           finding.place = miss.place;
-          finding.mends = snapMends(miss);
+          finding.mends = nearMissMends(miss);
         }
+  }
+
+  /// Boxes that lie farther apart than a gap reaches cannot have sides that look at each other across it.
+  void checkReach(const Contact& contact, const Gap& gap, int a, int b)
+  {
+    const GeometryPart& first = geometry_.parts[at(a)];
+    const GeometryPart& second = geometry_.parts[at(b)];
+    const double apart = (first.low - second.high).cwiseMax(second.low - first.high).cwiseMax(0).norm();
+    if (apart > gapReach * gap.thickness.si)
+      add(Severity::Error, contact.id, "contact " + contact.name,
+          "Its parts are " + formatQuantity(apart, Quantity::Length, {}, 3) + " apart, much more than its thickness of " +
+              formatQuantity(gap.thickness.si, Quantity::Length, {}, 3) + ".",
+          "Correct its thickness, move the parts together, or remove the contact.", {},
+          {{Mend::Action::RemoveObject, "Remove the contact", {contact.id}}});
+  }
+
+  /// Ways to let heat cross between parts that nearly touch.
+  [[nodiscard]] std::vector<Mend> nearMissMends(const NearMiss& miss) const
+  {
+    const std::string& a = geometry_.parts[at(miss.partA)].id;
+    const std::string& b = geometry_.parts[at(miss.partB)].id;
+    std::vector<Mend> mends = snapMends(miss);
+    mends.push_back({Mend::Action::BridgeGap, "Let heat cross the gap", {a, b, plainNumber(miss.gap)}});
+    constexpr double widestTolerance = 5e-5; // m; more would eat small features
+    if (miss.gap * 1.2 < widestTolerance)
+      mends.push_back({Mend::Action::WidenTolerance,
+                       "Let parts closer than " + formatQuantity(miss.gap * 1.2, Quantity::Length, {}, 2) + " touch",
+                       {plainNumber(miss.gap * 1.2)}});
+    return mends;
   }
 
   /// Moving the second part against the first, where they stand apart along one axis.
@@ -245,6 +288,35 @@ private:
                    {b.id, plainNumber(move.x()), plainNumber(move.y()), plainNumber(move.z())}}};
         }
     return {};
+  }
+
+  [[nodiscard]] bool bridged(const NearMiss& miss) const
+  {
+    const Contact* contact =
+        findContact(project_, geometry_.parts[at(miss.partA)].id, geometry_.parts[at(miss.partB)].id);
+    return contact != nullptr &&
+           (std::holds_alternative<Gap>(contact->exchange) || std::holds_alternative<NoContact>(contact->exchange));
+  }
+
+  /// Faces that are all but a line: parts that nearly fit, one a hair larger than the other.
+  void checkSlivers()
+  {
+    constexpr double narrow = 5e-5;   // m
+    constexpr double slender = 0.005; // of its length
+    for (std::size_t f = 0; f < geometry_.faces.size(); ++f) {
+      const Face& face = geometry_.faces[f];
+      if (face.width >= narrow || face.width * face.width >= slender * face.area)
+        continue;
+      const GeometryPart& part = geometry_.parts[at(face.parts[0])];
+      add(Severity::Hint, part.id, "part " + part.name,
+          "A face of it (" + (face.names.empty() ? std::string("without a name") : face.names.front()) + ") is only " +
+              formatQuantity(face.width, Quantity::Length, {}, 2) + " wide: the mesh there gets needless fine cells.",
+          "Make the parts fit exactly, or widen the tolerance within which they touch.", {static_cast<int>(f)},
+          {{Mend::Action::WidenTolerance,
+            "Let parts closer than " + formatQuantity(face.width * 2, Quantity::Length, {}, 2) + " touch",
+            {plainNumber(face.width * 2)}}});
+      findings_.back().place = face.centroid;
+    }
   }
 
   /// Parts that the fuse cannot tell from nothing.
@@ -293,6 +365,42 @@ private:
       add(Severity::Hint, boundary.id, "boundary " + boundary.name,
           std::to_string(inner.size()) + " of its faces touch another part.",
           "Take them out of its surface, unless a gap to the surroundings is meant.", inner);
+  }
+
+  /// Faces that lie outside the points a value is read from.
+  void checkExtents()
+  {
+    if (std::all_of(project_.parameters.begin(), project_.parameters.end(),
+                    [](const Parameter& parameter) { return parameter.points.empty(); }))
+      return;
+    Project walked = project_;
+    for (const Field& field : fields(walked))
+      if (const Number* value = field.value(); value != nullptr && field.varies && value->formula)
+        for (const std::string& name : namesIn(value->text))
+          for (const Parameter& parameter : project_.parameters)
+            if (parameter.name == name && !parameter.points.empty())
+              checkExtent(field, parameter);
+  }
+  void checkExtent(const Field& field, const Parameter& parameter)
+  {
+    const Boundary* boundary = findById(project_.boundaries, field.objectId);
+    const HeatSource* source = findById(project_.sources, field.objectId);
+    const std::string surface = boundary != nullptr ? surfaceOf(*boundary)
+                                : source != nullptr ? surfaceOf(*source)
+                                                    : std::string();
+    const auto picked = faces_.find(surface);
+    if (picked == faces_.end())
+      return;
+    const PointCloud cloud(parameter.points);
+    std::vector<int> outside;
+    for (const int face : picked->second.faces)
+      if (!cloud.covers(geometry_.faces[at(face)].centroid))
+        outside.push_back(face);
+    if (!outside.empty())
+      add(Severity::Hint, field.objectId, field.objectName,
+          field.label + ": " + std::to_string(outside.size()) + " of its faces lie outside the points of “" +
+              parameter.name + "”; the value at the border of the points holds there.",
+          "Check the unit and origin of the points, or measure there too.", outside);
   }
 
   void checkInsulated()

@@ -29,6 +29,21 @@ void confirmPerfect(Project& project, const std::string& a, const std::string& b
   project.contacts.push_back(std::move(contact));
 }
 
+Number micrometres(double metres)
+{
+  const double value = std::round(metres * 1e8) / 1e2;
+  return {value / 1e6, plainNumber(value) + " µm", false};
+}
+
+/// Still air, as it is at room temperature: a value to start from.
+void bridgeGap(Project& project, const std::string& a, const std::string& b, double thickness)
+{
+  confirmPerfect(project, a, b);
+  for (Contact& contact : project.contacts)
+    if (&contact == findContact(project, a, b))
+      contact.exchange = Gap{micrometres(thickness), {0.026, "0.026 W/(m·K)"}, {}, {}};
+}
+
 void removeFromRule(Project& project, const std::string& surfaceId, const std::string& what)
 {
   Surface* surface = findById(project.surfaces, surfaceId);
@@ -105,6 +120,14 @@ void applyMend(Project& project, const Mend& mend)
     return movePart(project, a.at(0), {std::stod(a.at(1)), std::stod(a.at(2)), std::stod(a.at(3))});
   case Mend::Action::SortTable:
     return sortTable(project, a.at(0));
+  case Mend::Action::BridgeGap:
+    return bridgeGap(project, a.at(0), a.at(1), std::stod(a.at(2)));
+  case Mend::Action::UsualEnvironment:
+    project.environment = Environment{};
+    return;
+  case Mend::Action::WidenTolerance:
+    project.shapes.tolerance = micrometres(std::stod(a.at(0)));
+    return;
   }
 }
 

@@ -20,6 +20,9 @@ struct Mend {
     KeepSpace,      ///< part that keeps the space, part that yields
     SortTable,      ///< field path
     MovePart,       ///< part, x, y, z in m
+    BridgeGap,      ///< part a, part b, thickness in m
+    WidenTolerance, ///< m
+    UsualEnvironment, ///< gravity along −z and standard pressure
   };
   Action action = Action::RemoveObject;
   std::string label; ///< "Confirm perfect contact"

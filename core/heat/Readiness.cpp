@@ -1,6 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "heat/Readiness.h"
 
+#include "heat/Correlations.h"
 #include "model/Edit.h"
 #include "model/Fields.h"
 #include "model/Formula.h"
@@ -27,6 +28,8 @@ public:
     for (const FormulaProblem& problem : applyParameters(project_))
       add(Severity::Error, problem.objectId, problem.failure.object, problem.failure.problem, problem.failure.remedy);
     checkFields();
+    checkSituations();
+    checkEnvironment();
     for (const Parameter& parameter : project_.parameters)
       if (const auto bad = badParameterName(project_, parameter.id, parameter.name))
         add(Severity::Error, parameter.id, "parameter " + parameter.name, *bad, "Give it another name.");
@@ -76,6 +79,47 @@ private:
             field.label + ": the text “" + value->text + "” does not say the stored value " +
                 formatQuantity(value->si, field.quantity, TemperatureUnit::Celsius, 6) + ", which is used.",
             "Type the value again.");
+    }
+  }
+
+  /// Correlations rest on gravity and air pressure, which are asked once a project.
+  void checkEnvironment()
+  {
+    if (project_.environment)
+      return;
+    for (const Boundary& boundary : project_.boundaries)
+      if (!boundary.muted && std::holds_alternative<CorrelatedConvection>(boundary.condition)) {
+        add(Severity::Hint, boundary.id, "boundary " + boundary.name,
+            "Its correlation takes gravity along −z and an air pressure of 101.325 kPa, because nothing else was said.",
+            "Answer the question in its row, or confirm these.",
+            {{Mend::Action::UsualEnvironment, "Confirm gravity and pressure", {}}});
+        return;
+      }
+  }
+
+  /// A coefficient far from what is usual for the situation it is meant for.
+  void checkSituations()
+  {
+    constexpr double farOutside = 2; // times beyond an end of the usual range
+    for (const Boundary& boundary : project_.boundaries) {
+      const auto* convection = std::get_if<Convection>(&boundary.condition);
+      if (convection == nullptr || convection->situation.empty())
+        continue;
+      const auto known = std::find_if(coefficientRanges().begin(), coefficientRanges().end(),
+                                      [&](const auto& range) { return range.situation == convection->situation; });
+      if (known == coefficientRanges().end()) {
+        add(Severity::Hint, boundary.id, "boundary " + boundary.name,
+            "The situation “" + convection->situation + "” is not known here; its coefficient is not judged by it.",
+            "Choose one from the usual values.");
+        continue;
+      }
+      const double h = convection->coefficient.si;
+      if (h < known->low / farOutside || h > known->high * farOutside)
+        add(Severity::Hint, boundary.id, "boundary " + boundary.name,
+            "A coefficient of " + formatQuantity(h, Quantity::AreaConductance) + " is far from what is usual for " +
+                convection->situation + ", " + plainNumber(known->low) + " to " +
+                formatQuantity(known->high, Quantity::AreaConductance) + ".",
+            "Check the number and its unit, or choose another situation.");
     }
   }
 

@@ -34,7 +34,9 @@ TriangleFlow flowOf(const Conditions::FaceConvection& c, const Mesh& mesh, std::
   for (const TrianglePoint& point : trianglePoints()) {
     const double surface = point.l.dot(corners);
     const Vec3 place = placeAt(mesh, triangle, point.l);
-    const double ambient = c.ambientAt ? c.ambientAt(place) : c.ambient;
+    PropertyValue ambient{c.ambientAt ? c.ambientAt(place) : c.ambient, 0};
+    if (c.ambientCurve)
+      ambient = valueAt(*c.ambientCurve, surface);
     PropertyValue h{c.coefficientAt ? c.scale * c.coefficientAt(place) : c.coefficient, 0};
     if (c.curve) {
       h = valueAt(*c.curve, surface);
@@ -42,9 +44,9 @@ TriangleFlow flowOf(const Conditions::FaceConvection& c, const Mesh& mesh, std::
       h.slope *= c.scale;
     }
     const double weight = point.weight * area;
-    flow.watts += weight * h.value * (ambient - surface) * point.l;
+    flow.watts += weight * h.value * (ambient.value - surface) * point.l;
     // Where h falls so fast that the flux does too, the secant keeps the matrix positive.
-    const double slope = std::max(h.value - h.slope * (ambient - surface), 0.0);
+    const double slope = std::max(h.value * (1 - ambient.slope) - h.slope * (ambient.value - surface), 0.0);
     flow.slope += weight * slope * point.l * point.l.transpose();
   }
   return flow;

@@ -70,7 +70,15 @@ bool ThermalSystem::linear() const
   const auto cold = [](const Conditions::FaceContact& c) { return c.radiation <= 0; };
   return conditions_.radiation.empty() && varyingTets_.empty() &&
          std::all_of(conditions_.convection.begin(), conditions_.convection.end(), plain) &&
+         std::all_of(conditions_.crossings.begin(), conditions_.crossings.end(),
+                     [](const GapCrossing& crossing) { return crossing.radiation <= 0; }) &&
          std::all_of(conditions_.contacts.begin(), conditions_.contacts.end(), cold);
+}
+
+bool ThermalSystem::hasRest() const
+{
+  return !varyingTets_.empty() || std::any_of(conditions_.crossings.begin(), conditions_.crossings.end(),
+                                              [](const GapCrossing& crossing) { return crossing.radiation > 0; });
 }
 
 ThermalSystem::TetState ThermalSystem::stateOf(std::size_t tet, std::span<const double> temperature) const
@@ -103,6 +111,8 @@ void ThermalSystem::buildPattern()
       const auto& [a, b] = unknowns.ofTriangle[at(t)];
       builder.couple(std::array{a[0], a[1], a[2], b[0], b[1], b[2]});
     }
+  for (const GapCrossing& crossing : conditions_.crossings)
+    crossing.couple(unknowns, builder);
   constant_ = builder.build();
   tetPositions_.reserve(unknowns.ofTet.size());
   for (const auto& tet : unknowns.ofTet) {
@@ -167,6 +177,8 @@ void ThermalSystem::addConstantSurfaces()
         for (std::size_t column = 0; column < 2; ++column)
           addTriangle(at(t), row, column, row == column ? mass : Eigen::Matrix3d(-mass), constant_);
     }
+  for (const GapCrossing& crossing : conditions_.crossings)
+    crossing.addConductance(conditions_.unknowns, constant_);
   for (const Conditions::FaceConvection& c : conditions_.convection) {
     if (!c.plain())
       continue;
@@ -230,6 +242,8 @@ std::vector<double> ThermalSystem::balance(std::span<const double> temperature) 
       result[at(conditions_.unknowns.ofTriangle[t][1][i])] -= flow.watts[static_cast<Eigen::Index>(i)];
     }
   });
+  for (const GapCrossing& crossing : conditions_.crossings)
+    crossing.addRadiation(conditions_.unknowns, temperature, result);
   return result;
 }
 
@@ -268,6 +282,8 @@ SparseMatrix ThermalSystem::tangent(std::span<const double> temperature) const
       for (std::size_t column = 0; column < 2; ++column)
         addTriangle(t, row, column, row == column ? mean : Eigen::Matrix3d(-mean), matrix);
   });
+  for (const GapCrossing& crossing : conditions_.crossings)
+    crossing.addSlope(conditions_.unknowns, temperature, matrix);
   mirror(matrix);
   for (Index row = 0; row < matrix.rows(); ++row)
     for (Index i = matrix.rowStart[at(row)]; i < matrix.rowStart[at(row) + 1]; ++i) {
@@ -298,6 +314,8 @@ std::vector<double> ThermalSystem::restOfTangent(std::span<const double> tempera
       result[at(conditions_.unknowns.ofTriangle[t][1][i])] -= rest[static_cast<Eigen::Index>(i)];
     }
   });
+  for (const GapCrossing& crossing : conditions_.crossings)
+    crossing.addRest(conditions_.unknowns, temperature, direction, result);
   for (std::size_t i = 0; i < result.size(); ++i)
     if (isFixed_[i] != 0)
       result[i] = 0;

@@ -41,7 +41,7 @@ public:
   [[nodiscard]] std::vector<double> restOfTangent(std::span<const double> temperature,
                                                   std::span<const double> direction) const;
   /// Is there any such rest?
-  [[nodiscard]] bool hasRest() const { return !varyingTets_.empty(); }
+  [[nodiscard]] bool hasRest() const;
 
   /// Largest sum of heat flows that enter or leave at these temperatures, W: the measure for small imbalances.
   [[nodiscard]] double throughput(std::span<const double> temperature) const;

@@ -46,15 +46,6 @@ void dropMuted(List& list)
   std::erase_if(list, [](const auto& item) { return item.muted; });
 }
 
-/// A formula of the place counts as it is written, and its parameters with it; others count by their value.
-bool variesInPlace(const Field& field, const Number& value)
-{
-  if (!field.varies || !value.formula)
-    return false;
-  const std::vector<std::string> names = namesIn(value.text);
-  return std::any_of(names.begin(), names.end(), [](const auto& n) { return n == "x" || n == "y" || n == "z"; });
-}
-
 /// Texts of tables do not matter.
 void stripTable(Property& property)
 {
@@ -73,7 +64,7 @@ Project essence(Project project)
     Number* value = field.value();
     if (value == nullptr)
       continue;
-    if (variesInPlace(field, *value)) {
+    if (field.varies && variesInPlace(project, *value)) { // counts as it is written, and its parameters with it
       keepsFormulas = true;
       continue;
     }
@@ -90,6 +81,7 @@ Project essence(Project project)
     project.parameters.clear();
   for (Parameter& parameter : project.parameters) {
     parameter.comment.clear();
+    parameter.pointsFrom.clear();
     parameter.low.reset();
     parameter.high.reset();
   }
@@ -112,6 +104,7 @@ Project essence(Project project)
   project.watches.clear();
   project.unknown.clear();
   project.mesh.unknown.clear();
+  project.shapes.unknown.clear();
   return project;
 }
 
@@ -159,6 +152,7 @@ InputHashes inputHashes(const Project& project)
   Project meshed;
   meshed.parts = full.parts;
   meshed.mesh = full.mesh;
+  meshed.shapes = full.shapes;
   for (Part& part : meshed.parts) {
     part.material.clear();
     part.materialAxes = {};

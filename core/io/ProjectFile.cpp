@@ -90,6 +90,15 @@ public:
     }
     set(key, list);
   }
+  void points(std::string_view key, std::vector<PlacedPoint>& points)
+  {
+    if (points.empty())
+      return;
+    Json list = Json::array();
+    for (const PlacedPoint& point : points)
+      list.push_back(Json::array({point.place[0], point.place[1], point.place[2], point.value}));
+    set(key, list);
+  }
   template <class... Ts, std::size_t N>
   void choice(std::string_view key, std::variant<Ts...>& value, const std::array<std::string_view, N>& names)
   {
@@ -247,6 +256,20 @@ public:
       if (item.size() == 3)
         readNumber(at + "/2", item[2], point.bulge);
     }
+  }
+  void points(std::string_view key, std::vector<PlacedPoint>& points)
+  {
+    const Json* found = find(key, false);
+    if (found == nullptr)
+      return;
+    const auto isRow = [](const Json& row) {
+      return row.is_array() && row.size() == 4 &&
+             std::all_of(row.begin(), row.end(), [](const Json& number) { return number.is_number(); });
+    };
+    if (!found->is_array() || !std::all_of(found->begin(), found->end(), isRow))
+      return wrong(key, "must be a list of four numbers each: x, y, z and the value, in SI");
+    for (const Json& row : *found)
+      points.push_back({{row[0].get<double>(), row[1].get<double>(), row[2].get<double>()}, row[3].get<double>()});
   }
   template <class... Ts, std::size_t N>
   void choice(std::string_view key, std::variant<Ts...>& value, const std::array<std::string_view, N>& names)

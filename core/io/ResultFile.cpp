@@ -12,7 +12,7 @@ namespace kiln
 namespace
 {
 
-constexpr int layoutVersion = 1;
+constexpr int layoutVersion = 2;
 
 Json vecJson(const Vec3& v) { return Json::array({v.x(), v.y(), v.z()}); }
 
@@ -37,7 +37,8 @@ Json geometryJson(const Mesh& mesh)
                              {"centroid", vecJson(face.centroid)},
                              {"normal", vecJson(face.normal)},
                              {"normalSpread", face.normalSpread},
-                             {"planar", face.planar}});
+                             {"planar", face.planar},
+                             {"width", face.width}});
   json["nearMisses"] = Json::array();
   for (const NearMiss& miss : mesh.geometry.nearMisses)
     json["nearMisses"].push_back(
@@ -56,7 +57,7 @@ void readGeometry(const Json& json, Mesh& mesh)
         {part.at("id"), part.at("name"), part.at("volume"), vecFrom(part.at("low")), vecFrom(part.at("high"))});
   for (const Json& face : json.at("faces"))
     mesh.geometry.faces.push_back({face.at("parts"), face.at("names"), face.at("area"), vecFrom(face.at("centroid")),
-                                   vecFrom(face.at("normal")), face.at("normalSpread"), face.at("planar")});
+                                   vecFrom(face.at("normal")), face.at("normalSpread"), face.at("planar"), face.at("width")});
   for (const Json& miss : json.at("nearMisses"))
     mesh.geometry.nearMisses.push_back(
         {miss.at("parts").at(0), miss.at("parts").at(1), miss.at("gap"), vecFrom(miss.at("place"))});
@@ -195,6 +196,14 @@ std::vector<LedgerFlow> flowsFrom(const Json& json)
   return flows;
 }
 
+Json gapsJson(const std::vector<ContactFigure>& gaps)
+{
+  Json json = Json::array();
+  for (const ContactFigure& gap : gaps)
+    json.push_back({{"partA", gap.partA}, {"partB", gap.partB}, {"area", gap.area}, {"watts", gap.watts}});
+  return json;
+}
+
 Json summaryJson(const CaseResult& r)
 {
   Json json{{"layout", layoutVersion},
@@ -204,6 +213,7 @@ Json summaryJson(const CaseResult& r)
             {"solutionHash", r.solutionHash},
             {"sources", flowsJson(r.sources)},
             {"boundaries", flowsJson(r.boundaries)},
+            {"gaps", gapsJson(r.gaps)},
             {"heatIn", r.heatIn},
             {"heatOut", r.heatOut},
             {"imbalance", r.imbalance},
@@ -226,6 +236,8 @@ void readSummary(const Json& json, CaseResult& r)
   r.solutionHash = json.at("solutionHash");
   r.sources = flowsFrom(json.at("sources"));
   r.boundaries = flowsFrom(json.at("boundaries"));
+  for (const Json& gap : json.at("gaps"))
+    r.gaps.push_back({gap.at("partA"), gap.at("partB"), gap.at("area"), gap.at("watts")});
   r.heatIn = json.at("heatIn");
   r.heatOut = json.at("heatOut");
   r.imbalance = json.at("imbalance");

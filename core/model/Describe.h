@@ -9,7 +9,7 @@
 
 /// One description of every object's keys, read by all who walk over a project: the file reader and writer,
 /// the list of editable fields, the search for misspelt keys. An archive offers
-///   text, references, flag, number, optionalNumber, property, optionalProperty, number3, outline, choice,
+///   text, references, flag, number, optionalNumber, property, optionalProperty, number3, outline, points, choice,
 ///   nestedChoice, list, nested, unknown.
 /// Keys stand here in the order of the file.
 namespace kiln
@@ -119,6 +119,7 @@ void describe(A& a, Row& r)
 {
   a.number({"count", "Copies", Quantity::Plain, Range::Count}, r.count);
   a.number3({"pitch", "Pitch", Quantity::Length}, r.pitch);
+  a.unknown(r.unknown);
 }
 template <class A>
 void describe(A& a, Ring& r)
@@ -127,6 +128,7 @@ void describe(A& a, Ring& r)
   a.number({"angle", "Spacing angle", Quantity::Angle}, r.angle);
   a.number3({"centre", "Ring centre", Quantity::Length}, r.centre);
   a.number3({"axis", "Ring axis", Quantity::Plain}, r.axis);
+  a.unknown(r.unknown);
 }
 template <class A>
 void describe(A& a, Join& j)
@@ -220,6 +222,8 @@ void describe(A& a, Parameter& p)
   a.number({"value", "Value", p.quantity}, p.value);
   a.optionalNumber({"low", "Slider from", p.quantity}, p.low);
   a.optionalNumber({"high", "Slider to", p.quantity}, p.high);
+  a.points("points", p.points);
+  a.optionalText("pointsFrom", p.pointsFrom);
   a.unknown(p.unknown);
 }
 template <class A>
@@ -348,7 +352,8 @@ void describe(A& a, Convection& c)
 {
   a.text("surface", c.surface);
   a.property({"coefficient", "Coefficient h", Quantity::AreaConductance, Range::NonNegative, true}, c.coefficient);
-  a.number({"ambient", "Ambient", Quantity::Temperature, Range::NonNegative, true}, c.ambient);
+  a.property({"ambient", "Ambient", Quantity::Temperature, Range::NonNegative, true}, c.ambient);
+  a.optionalText("situation", c.situation);
 }
 template <class A>
 void describe(A& a, CorrelatedConvection& c)
@@ -502,6 +507,12 @@ void describe(A& a, Environment& e)
   a.unknown(e.unknown);
 }
 template <class A>
+void describe(A& a, ShapeSettings& s)
+{
+  a.optionalNumber({"tolerance", "Parts closer than this touch", Quantity::Length, Range::Positive}, s.tolerance);
+  a.unknown(s.unknown);
+}
+template <class A>
 void describe(A& a, Project& p)
 {
   a.text("name", p.name);
@@ -517,6 +528,7 @@ void describe(A& a, Project& p)
   a.list("contacts", p.contacts);
   a.list("cases", p.cases);
   a.list("watches", p.watches);
+  a.nested("shapes", p.shapes);
   a.nested("mesh", p.mesh);
   a.nested("environment", p.environment);
   a.unknown(p.unknown);

@@ -26,6 +26,7 @@ public:
   void optionalProperty(const NumberSpec&, std::optional<Property>&) {}
   void number3(const NumberSpec&, Number3&) {}
   void outline(std::string_view, std::vector<OutlinePoint>&) {}
+  void points(std::string_view, std::vector<PlacedPoint>&) {}
   void unknown(UnknownKeys&) {}
   void references(std::string_view key, std::vector<std::string>& values)
   {

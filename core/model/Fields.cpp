@@ -83,6 +83,7 @@ public:
       ++index;
     }
   }
+  void points(std::string_view key, std::vector<PlacedPoint>&) { keys_.emplace_back(key); }
   template <class... Ts, std::size_t N>
   void choice(std::string_view key, std::variant<Ts...>& value, const std::array<std::string_view, N>&)
   {

@@ -3,6 +3,7 @@
 
 #include "model/Fields.h"
 #include "model/FormulaScanner.h"
+#include "model/PointCloud.h"
 
 #include <algorithm>
 #include <array>
@@ -24,6 +25,7 @@ struct Variable {
 /// A formula ready to be evaluated: muParser with its variables.
 struct Compiled {
   mu::Parser parser;
+  std::vector<std::pair<double*, std::shared_ptr<const PointCloud>>> clouds; // values that follow the place
   std::deque<double> values; // stable addresses
   std::vector<Variable> variables;
   std::array<double*, 3> place{nullptr, nullptr, nullptr}; // x, y, z where used
@@ -165,6 +167,15 @@ private:
       }
       return placeVariable(token.text.front(), compiled);
     }
+    if (const auto own = parameters_.find(token.text); own != parameters_.end() && !own->second->points.empty()) {
+      if (!varies)
+        return tl::unexpected(refused(text, "uses “" + token.text + "”, which varies in place; this field cannot",
+                                      "Use it for a coefficient, an ambient, a heat flux, a heat density or a fixed "
+                                      "temperature of a surface."));
+      std::string name = add({own->second->value.si, dimensionOf(own->second->quantity)}, compiled);
+      compiled.clouds.emplace_back(&compiled.values.back(), cloudOf(*own->second));
+      return name;
+    }
     const Expected<Variable> found = valueOf(token.text);
     if (!found)
       return tl::unexpected(found.error());
@@ -201,6 +212,13 @@ private:
     if (!value)
       return tl::unexpected(value.error());
     return add({value->si, dimensionOf(*quantity)}, compiled);
+  }
+  std::shared_ptr<const PointCloud> cloudOf(const Parameter& parameter)
+  {
+    std::shared_ptr<const PointCloud>& cloud = clouds_[parameter.id];
+    if (!cloud)
+      cloud = std::make_shared<const PointCloud>(parameter.points);
+    return cloud;
   }
   Expected<Variable> valueOf(const std::string& name)
   {
@@ -242,6 +260,7 @@ private:
 
   std::map<std::string, Variable> known_;
   std::map<std::string, const Parameter*> parameters_;
+  std::map<std::string, std::shared_ptr<const PointCloud>> clouds_; // made when they are first used
   std::vector<std::string> asking_;
 };
 
@@ -300,6 +319,8 @@ Expected<PlaceFunction> Formulas::atPlaces(const std::string& text, Quantity qua
     for (std::size_t axis = 0; axis < 3; ++axis)
       if (compiled->place[axis] != nullptr)
         *compiled->place[axis] = place[static_cast<Eigen::Index>(axis)];
+    for (const auto& [value, cloud] : compiled->clouds)
+      *value = cloud->at(place);
     return compiled->parser.Eval();
   });
 }
@@ -409,6 +430,19 @@ std::vector<FormulaProblem> applyParameters(Project& project)
     }
   }
   return problems;
+}
+
+bool variesInPlace(const Project& project, const Number& number)
+{
+  if (!number.formula)
+    return false;
+  const std::vector<std::string> names = namesIn(number.text);
+  return std::any_of(names.begin(), names.end(), [&](const std::string& name) {
+    return name == "x" || name == "y" || name == "z" ||
+           std::any_of(project.parameters.begin(), project.parameters.end(), [&](const Parameter& parameter) {
+             return parameter.name == name && !parameter.points.empty();
+           });
+  });
 }
 
 std::vector<std::string> namesIn(const std::string& formula)

@@ -65,6 +65,9 @@ struct FormulaProblem {
 /// Brings the value of every formula up to date. Numbers whose formula fails keep their value and are reported.
 std::vector<FormulaProblem> applyParameters(Project& project);
 
+/// Does the value of this formula depend on the place: does it use x, y, z or a parameter with points?
+[[nodiscard]] bool variesInPlace(const Project& project, const Number& number);
+
 /// Names used in a formula, functions left out.
 [[nodiscard]] std::vector<std::string> namesIn(const std::string& formula);
 

@@ -4,6 +4,7 @@
 #include "model/Shape.h"
 #include "units/Quantity.h"
 
+#include <array>
 #include <optional>
 #include <string>
 #include <variant>
@@ -21,11 +22,20 @@ struct Object {
   bool operator==(const Object&) const = default;
 };
 
+/// A value measured at a place.
+struct PlacedPoint {
+  std::array<double, 3> place{}; ///< m
+  double value = 0;              ///< SI
+  bool operator==(const PlacedPoint&) const = default;
+};
+
 /// A named value, used by its name in the formulas of any field.
 struct Parameter : Object {
   Quantity quantity = Quantity::Plain;
   Number value;
   std::optional<Number> low, high; ///< ends of its slider
+  std::vector<PlacedPoint> points; ///< where there are any, it varies in place and its value is their mean
+  std::string pointsFrom;          ///< the file they were read from
   bool operator==(const Parameter&) const = default;
 };
 
@@ -137,7 +147,8 @@ struct HeatSource : Object {
 struct Convection {
   std::string surface;
   Property coefficient; // W/(m²·K), a table runs against the surface temperature
-  Number ambient;       // K
+  Property ambient;     // K, likewise
+  std::string situation{}; // name of the CoefficientRange it is meant for, may be empty
   bool operator==(const Convection&) const = default;
 };
 /// The situations a convection coefficient can be estimated for.
@@ -225,7 +236,8 @@ struct Gap {
   bool operator==(const Gap&) const = default;
 };
 
-/// How the touching faces of two parts exchange heat. A touching pair without one is perfect and says so.
+/// How two parts exchange heat: through the faces they share or, where they share none and it is a gap, across the
+/// empty space between faces that look at each other. A touching pair without one is perfect and says so.
 struct Contact : Object {
   std::string partA, partB;
   std::variant<PerfectContact, NoContact, AreaConductance, AreaResistance, TotalResistance, Gap> exchange;
@@ -277,6 +289,12 @@ struct Watch : Object {
   bool operator==(const Watch&) const = default;
 };
 
+struct ShapeSettings {
+  std::optional<Number> tolerance; // m, nothing: fuseTolerance
+  UnknownKeys unknown;
+  bool operator==(const ShapeSettings&) const = default;
+};
+
 struct MeshSettings {
   std::optional<Number> size; // m, nothing: chosen from the parts
   UnknownKeys unknown;
@@ -306,6 +324,7 @@ struct Project {
   std::vector<Contact> contacts;
   std::vector<Case> cases;
   std::vector<Watch> watches;
+  ShapeSettings shapes;
   MeshSettings mesh;
   std::optional<Environment> environment; // nothing: not asked yet, the usual values count
   UnknownKeys unknown;

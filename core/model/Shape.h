@@ -82,6 +82,7 @@ struct Once {
 struct Row {
   Number count{2, "2"};
   Number3 pitch;
+  UnknownKeys unknown{};
   bool operator==(const Row&) const = default;
 };
 /// Copies around an axis, both in the part's frame.
@@ -90,6 +91,7 @@ struct Ring {
   Number angle{}; ///< from one to the next; 0 spreads them over a full turn
   Number3 centre{};
   Number3 axis{{0, {}}, {0, {}}, {1, {}}}; ///< direction
+  UnknownKeys unknown{};
   bool operator==(const Ring&) const = default;
 };
 using Repeat = std::variant<Once, Row, Ring>;

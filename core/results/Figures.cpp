@@ -214,6 +214,7 @@ std::vector<ContactFigure> contactFigures(const CaseResult& result)
           geometry.faces[at(f)].parts[0] == pair.partA ? result.contactHeat[at(f)] : -result.contactHeat[at(f)];
     figures.push_back(figure);
   }
+  figures.insert(figures.end(), result.gaps.begin(), result.gaps.end());
   return figures;
 }
 

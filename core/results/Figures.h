@@ -35,13 +35,6 @@ struct WatchFigure {
   std::optional<double> margin;       ///< distance to the nearer limit, positive is safe; K or W
 };
 
-/// One row of the contacts band.
-struct ContactFigure {
-  std::string partA, partB; ///< ids
-  double area = 0;          ///< m²
-  double watts = 0;         ///< from A to B
-};
-
 [[nodiscard]] std::vector<PartFigures> partFigures(const CaseResult& result);
 [[nodiscard]] std::vector<ContactFigure> contactFigures(const CaseResult& result);
 

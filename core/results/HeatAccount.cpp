@@ -7,6 +7,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <set>
 #include <unordered_map>
 
 namespace kiln
@@ -64,6 +65,7 @@ public:
     addFixed();
     addJumpContacts();
     addPerfectContacts();
+    addCrossings();
     for (const std::vector<double>* flows : {&account_.source, &account_.boundary})
       for (const double watts : *flows)
         (watts > 0 ? account_.in : account_.out) += std::abs(watts);
@@ -147,6 +149,22 @@ private:
     for (const Conditions::FaceContact& c : conditions_.contacts)
       for (const std::size_t t : trianglesOfFace_[at(c.face)])
         account_.contactHeat[at(c.face)] -= flowOf(c, mesh_, t, corners(t, 0), corners(t, 1)).watts.sum();
+  }
+
+  void addCrossings()
+  {
+    const auto& parts = mesh_.geometry.parts;
+    for (const GapCrossing& crossing : conditions_.crossings) {
+      ContactFigure figure{parts[at(crossing.partA)].id, parts[at(crossing.partB)].id, 0, 0};
+      for (const GapPoint& point : crossing.points) {
+        const double watts = crossing.flowAt(conditions_.unknowns, point, temperature_);
+        figure.area += point.area;
+        figure.watts += watts;
+        account_.faceHeat[at(mesh_.triangleFace[point.triangleA])] -= watts;
+        account_.faceHeat[at(mesh_.triangleFace[point.triangleB])] += watts;
+      }
+      account_.gaps.push_back(std::move(figure));
+    }
   }
 
   /// One-sided flows at the nodes of perfect contacts. Key: unknown and part.
@@ -263,9 +281,27 @@ private:
     std::for_each(conditions_.radiation.begin(), conditions_.radiation.end(), onFace);
     for (const Conditions::FaceContact& c : conditions_.contacts)
       for (std::size_t side = 0; side < 2; ++side)
-        eachTriangle(c.face, side, [&](std::size_t t) -> Vec3 {
+                  eachTriangle(c.face, side, [&](std::size_t t) -> Vec3 {
           return flowOf(c, mesh_, t, corners(t, side), corners(t, 1 - side)).watts;
         });
+    collectGapRests(sides);
+  }
+
+  /// What comes across empty gaps arrives at the exposed triangles of both parts.
+  void collectGapRests(Sides& sides) const
+  {
+    for (const GapCrossing& crossing : conditions_.crossings) {
+      std::vector<double> arrived(temperature_.size(), 0.0);
+      crossing.addFlow(conditions_.unknowns, temperature_, arrived);
+      for (const auto& [triangles, part] : {std::pair(true, crossing.partA), std::pair(false, crossing.partB)}) {
+        std::set<Index> touched;
+        for (const GapPoint& point : crossing.points)
+          for (const Index u : conditions_.unknowns.ofTriangle[triangles ? point.triangleA : point.triangleB][0])
+            touched.insert(u);
+        for (const Index u : touched)
+          addRest(sides, u, part, arrived[at(u)]);
+      }
+    }
   }
 
   const Mesh& mesh_;

@@ -288,6 +288,12 @@ private slots:
     choose("chipFacing", {"Any direction"});
     QVERIFY(std::abs(areaOf(surface) - all) < 1e-12);
     choose("attachCorrelation", {"still fluid, vertical plate"});
+    QVERIFY(!project().environment);
+    QTest::mouseClick(find<QPushButton>("useEnvironment"), Qt::LeftButton); // asked once
+    QCoreApplication::sendPostedEvents(nullptr, QEvent::DeferredDelete);
+    QVERIFY(project().environment.has_value());
+    QCOMPARE(project().environment->gravity.z.si, -1.0);
+    QVERIFY(window_->findChild<QFrame*>("environmentQuestion") == nullptr);
     const auto& flow = std::get<CorrelatedConvection>(project().boundaries[0].condition);
     QVERIFY(std::abs(flow.size.si - 0.042) < 1e-9); // height of plate and fins, from the surface
     QVERIFY(find<QLabel>("correlationReading")->text().contains("Churchill"));

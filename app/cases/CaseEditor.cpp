@@ -1,0 +1,179 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#include "cases/CaseEditor.h"
+
+#include "fields/BoundField.h"
+#include "ledger/RowEditor.h"
+#include "model/Edit.h"
+
+#include <QComboBox>
+#include <QDialogButtonBox>
+#include <QFormLayout>
+#include <QLineEdit>
+#include <QPushButton>
+#include <QToolButton>
+#include <QVBoxLayout>
+#include <algorithm>
+
+namespace kiln
+{
+
+CaseEditor::CaseEditor(Document& document, Preferences& preferences, std::string caseId, QWidget* parent)
+    : QDialog(parent), document_(document), preferences_(preferences), id_(std::move(caseId))
+{
+  setObjectName("caseEditor");
+  setAttribute(Qt::WA_DeleteOnClose);
+  auto* layout = new QVBoxLayout(this);
+  auto* buttons = new QDialogButtonBox(QDialogButtonBox::Close);
+  connect(buttons, &QDialogButtonBox::rejected, this, &QDialog::close);
+  layout->addWidget(buttons);
+  rebuild();
+  connect(&document, &Document::projectChanged, this, &CaseEditor::rebuild);
+  resize(fontMetrics().averageCharWidth() * 70, sizeHint().height());
+}
+
+void CaseEditor::rebuild()
+{
+  const Case* own = findById(document_.project().cases, id_);
+  if (own == nullptr) {
+    close();
+    return;
+  }
+  setWindowTitle(tr("Case %1").arg(QString::fromStdString(own->name)));
+  if (body_ != nullptr) {
+    body_->hide();
+    body_->deleteLater();
+  }
+  body_ = new QWidget;
+  auto* inside = new QVBoxLayout(body_);
+  inside->setContentsMargins(0, 0, 0, 0);
+  addTexts(*inside);
+  addChanges(*inside);
+  addChoice(*inside);
+  qobject_cast<QVBoxLayout*>(layout())->insertWidget(0, body_, 1);
+}
+
+void CaseEditor::addTexts(QVBoxLayout& layout)
+{
+  auto* form = new QFormLayout;
+  const Case* own = findById(document_.project().cases, id_);
+  const auto text = [&](const QString& label, const char* name, std::string Object::*member) {
+    auto* edit = new QLineEdit(QString::fromStdString(own->*member));
+    edit->setObjectName(name);
+    connect(edit, &QLineEdit::editingFinished, this, [this, edit, member, label] {
+      const std::string typed = edit->text().trimmed().toStdString();
+      const bool needed = member == &Object::name;
+      document_.edit(label, [&](Project& project) {
+        Case* one = findById(project.cases, id_);
+        const bool taken = needed && std::any_of(project.cases.begin(), project.cases.end(), [&](const Case& other) {
+                             return other.id != id_ && other.name == typed;
+                           });
+        if (one != nullptr && !(needed && typed.empty()) && !taken) // results are stored under the name
+          one->*member = typed;
+      });
+    });
+    form->addRow(label, edit);
+  };
+  text(tr("Name of the case"), "caseName", &Object::name);
+  text(tr("Comment"), "caseComment", &Object::comment);
+  layout.addLayout(form);
+}
+
+void CaseEditor::addChanges(QVBoxLayout& layout)
+{
+  const Case* own = findById(document_.project().cases, id_);
+  auto* title = new QLabel(tr("VALUES OF ITS OWN"));
+  title->setProperty("role", "title");
+  layout.addWidget(title);
+  auto* form = new QFormLayout;
+  for (const Change& change : own->changes) {
+    const Field* field = document_.shownField(change.field);
+    auto* row = new QWidget;
+    auto* line = new QHBoxLayout(row);
+    line->setContentsMargins(0, 0, 0, 0);
+    if (field != nullptr && document_.shownCase() == id_)
+      line->addWidget(new BoundField(document_, preferences_, *field), 1);
+    else
+      line->addWidget(new QLabel(QString::fromStdString(change.value.text)), 1);
+    auto* back = new QToolButton;
+    back->setText("✕");
+    back->setToolTip(tr("Take the project's value again"));
+    back->setObjectName("dropChange:" + QString::fromStdString(change.field));
+    connect(back, &QToolButton::clicked, this, [this, path = change.field] {
+      document_.edit(tr("Value of the project"), [&](Project& project) {
+        std::erase_if(findById(project.cases, id_)->changes, [&](const Change& c) { return c.field == path; });
+      });
+    });
+    line->addWidget(back);
+    form->addRow(field != nullptr ? QString::fromStdString(field->objectName + ", " + field->label)
+                                  : QString::fromStdString(change.field),
+                 row);
+  }
+  layout.addLayout(form);
+  if (own->changes.empty())
+    layout.addWidget(quietLabel(tr("None: it takes every value from the project.")));
+}
+
+void CaseEditor::addChoice(QVBoxLayout& layout)
+{
+  auto* choice = new QComboBox;
+  choice->setObjectName("addChange");
+  choice->setAccessibleName(tr("Give this case a value of its own"));
+  choice->setEditable(true);
+  choice->setInsertPolicy(QComboBox::NoInsert);
+  choice->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+  choice->addItem(tr("give it a value of its own…"), QString());
+  Project walked = document_.shownProject();
+  for (const Field& field : fields(walked))
+    if (field.value() != nullptr)
+      choice->addItem(QString::fromStdString(field.objectName + ", " + field.label),
+                      QString::fromStdString(field.path));
+  connect(choice, &QComboBox::activated, this, [this, choice] {
+    const std::string path = choice->currentData().toString().toStdString();
+    if (!path.empty())
+      addChange(path);
+  });
+  layout.addWidget(choice);
+}
+
+void CaseEditor::addChange(const std::string& path)
+{
+  document_.edit(tr("Value of a case"), [&](Project& project) {
+    Case* own = findById(project.cases, id_);
+    const auto has = [&](const Change& change) { return change.field == path; };
+    if (std::any_of(own->changes.begin(), own->changes.end(), has))
+      return;
+    for (const Field& field : fields(project))
+      if (field.path == path && field.value() != nullptr)
+        own->changes.push_back({path, *field.value()});
+  });
+}
+
+void editCase(Document& document, Preferences& preferences, const std::string& caseId, QWidget* parent)
+{
+  document.showCase(caseId);
+  (new CaseEditor(document, preferences, caseId, parent))->show();
+}
+
+void duplicateCase(Document& document, const std::string& caseId)
+{
+  std::string id;
+  document.edit(CaseEditor::tr("Duplicate a case"), [&](Project& project) {
+    const Case* own = findById(project.cases, caseId);
+    id = addObject(project, project.cases, *own, freeName(project, own->name));
+  });
+  document.showCase(id);
+}
+
+void removeCase(Document& document, const std::string& caseId)
+{
+  if (document.project().cases.size() < 2)
+    return;
+  for (const Case& other : document.project().cases)
+    if (other.id != caseId && document.shownCase() == caseId) {
+      document.showCase(other.id);
+      break;
+    }
+  document.edit(CaseEditor::tr("Remove a case"), [&](Project& project) { removeObject(project, caseId); });
+}
+
+} // namespace kiln

@@ -1,0 +1,171 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#include "heat/GapCrossing.h"
+
+#include "heat/Element.h"
+#include "heat/ThermalSystem.h"
+#include "mesh/RayScene.h"
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+
+namespace kiln
+{
+namespace
+{
+
+std::size_t at(Index i) { return static_cast<std::size_t>(i); }
+
+/// Unknowns and weights of both sides: the temperature difference A − B is the sum of weight × temperature.
+struct Ends {
+  std::array<Index, 6> unknown;
+  std::array<double, 6> weight;
+};
+
+Ends endsOf(const Unknowns& unknowns, const GapPoint& point)
+{
+  Ends ends{};
+  for (std::size_t i = 0; i < 3; ++i) {
+    ends.unknown[i] = unknowns.ofTriangle[point.triangleA][0][i];
+    ends.weight[i] = point.weightsA[static_cast<Eigen::Index>(i)];
+    ends.unknown[3 + i] = unknowns.ofTriangle[point.triangleB][0][i];
+    ends.weight[3 + i] = -point.weightsB[static_cast<Eigen::Index>(i)];
+  }
+  return ends;
+}
+
+struct Pair {
+  double a = 0, b = 0;
+};
+
+Pair valuesAt(const Unknowns& unknowns, const GapPoint& point, std::span<const double> field)
+{
+  const Ends ends = endsOf(unknowns, point);
+  Pair values;
+  for (std::size_t i = 0; i < 3; ++i) {
+    values.a += ends.weight[i] * field[at(ends.unknown[i])];
+    values.b -= ends.weight[3 + i] * field[at(ends.unknown[3 + i])];
+  }
+  return values;
+}
+
+/// Spreads a flow from A to B over the unknowns of both sides.
+void spread(const Unknowns& unknowns, const GapPoint& point, double watts, std::span<double> balance)
+{
+  const Ends ends = endsOf(unknowns, point);
+  for (std::size_t i = 0; i < 6; ++i)
+    balance[at(ends.unknown[i])] -= ends.weight[i] * watts;
+}
+
+double slopeOfT4(double temperature) { return 4 * std::pow(std::max(temperature, 0.0), 3); }
+
+} // namespace
+
+std::vector<GapPoint> pointsAcross(const Mesh& mesh, int partA, int partB, double reach)
+{
+  const std::vector<std::size_t> exposed = exposedTriangles(mesh);
+  const RayScene scene(mesh, exposed);
+  const std::vector<double> meshed = meshedAreas(mesh);
+  double size = 0; // of the model, m: rays are only that precise
+  for (const GeometryPart& part : mesh.geometry.parts)
+    size = std::max({size, part.high.cwiseAbs().maxCoeff(), part.low.cwiseAbs().maxCoeff()});
+  const double nearest = std::max(1e-3 * reach, 3e-7 * size);
+  std::vector<GapPoint> points;
+  const auto partOf = [&](std::size_t t) { return mesh.geometry.faces[at(mesh.triangleFace[t])].parts[0]; };
+  for (const std::size_t t : exposed) {
+    if (partOf(t) != partA)
+      continue;
+    const Vec3 normal = triangleNormal(mesh, t);
+    const auto face = at(mesh.triangleFace[t]);
+    const double area = triangleArea(mesh, t) * mesh.geometry.faces[face].area / meshed[face];
+    for (const TrianglePoint& point : trianglePoints()) {
+      Vec3 place = Vec3::Zero();
+      for (std::size_t i = 0; i < 3; ++i)
+        place += point.l[static_cast<Eigen::Index>(i)] * mesh.nodes[at(mesh.triangles[t][i])];
+      const auto hit = scene.first(place, normal, nearest, reach);
+      constexpr double facing = -0.7; // cosine of the angle between the normals: they look at each other
+      if (hit && partOf(hit->triangle) == partB && triangleNormal(mesh, hit->triangle).dot(normal) < facing)
+        points.push_back({t, hit->triangle, point.l, hit->weights, point.weight * area});
+    }
+  }
+  return points;
+}
+
+void GapCrossing::couple(const Unknowns& unknowns, PatternBuilder& builder) const
+{
+  const GapPoint* before = nullptr;
+  for (const GapPoint& point : points) {
+    if (before == nullptr || before->triangleA != point.triangleA || before->triangleB != point.triangleB)
+      builder.couple(endsOf(unknowns, point).unknown);
+    before = &point;
+  }
+}
+
+void GapCrossing::addMatrix(const Unknowns& unknowns, const GapPoint& point, double slope, SparseMatrix& matrix) const
+{
+  const Ends ends = endsOf(unknowns, point);
+  for (std::size_t i = 0; i < 6; ++i)
+    for (std::size_t j = 0; j < 6; ++j) // the upper half is mirrored
+      if (ends.unknown[j] <= ends.unknown[i])
+        matrix.values[at(matrix.position(ends.unknown[i], ends.unknown[j]))] += slope * ends.weight[i] * ends.weight[j];
+}
+
+void GapCrossing::addConductance(const Unknowns& unknowns, SparseMatrix& matrix) const
+{
+  for (const GapPoint& point : points)
+    addMatrix(unknowns, point, conductance * point.area, matrix);
+}
+
+void GapCrossing::addSlope(const Unknowns& unknowns, std::span<const double> temperature, SparseMatrix& matrix) const
+{
+  if (radiation <= 0)
+    return;
+  for (const GapPoint& point : points) {
+    const Pair t = valuesAt(unknowns, point, temperature);
+    const double mean = (slopeOfT4(t.a) + slopeOfT4(t.b)) / 2;
+    addMatrix(unknowns, point, stefanBoltzmann * radiation * mean * point.area, matrix);
+  }
+}
+
+void GapCrossing::addRadiation(const Unknowns& unknowns, std::span<const double> temperature,
+                               std::span<double> balance) const
+{
+  if (radiation <= 0)
+    return;
+  for (const GapPoint& point : points) {
+    const Pair t = valuesAt(unknowns, point, temperature);
+    spread(unknowns, point, stefanBoltzmann * radiation * (std::pow(t.a, 4) - std::pow(t.b, 4)) * point.area, balance);
+  }
+}
+
+void GapCrossing::addRest(const Unknowns& unknowns, std::span<const double> temperature,
+                          std::span<const double> direction, std::span<double> rest) const
+{
+  if (radiation <= 0)
+    return;
+  for (const GapPoint& point : points) {
+    const Pair t = valuesAt(unknowns, point, temperature);
+    const Pair along = valuesAt(unknowns, point, direction);
+    const double half = (slopeOfT4(t.a) - slopeOfT4(t.b)) / 2;
+    const double beyond = half * (along.a + along.b); // exact: s_a·d_a − s_b·d_b; kept: mean·(d_a − d_b)
+    spread(unknowns, point, -stefanBoltzmann * radiation * beyond * point.area, rest);
+  }
+}
+
+double GapCrossing::flowAt(const Unknowns& unknowns, const GapPoint& point, std::span<const double> temperature) const
+{
+  const Pair t = valuesAt(unknowns, point, temperature);
+  return point.area *
+         (conductance * (t.a - t.b) + stefanBoltzmann * radiation * (std::pow(t.a, 4) - std::pow(t.b, 4)));
+}
+
+void GapCrossing::addFlow(const Unknowns& unknowns, std::span<const double> temperature,
+                          std::span<double> received) const
+{
+  for (const GapPoint& point : points)
+    spread(unknowns, point, flowAt(unknowns, point, temperature), received);
+}
+
+
+
+} // namespace kiln
