@@ -120,7 +120,7 @@ signals:
   void projectChanged();
   void caseStateChanged(const std::string& caseId);
   void shownCaseChanged();
-  void resultChanged(); ///< what the scene and figures show has changed
+  void resultChanged(); ///< what the scene and figures show has changed; after every edit too
   void selectionChanged();
   void pickedFacesChanged();
   void findingsChanged();

@@ -68,6 +68,12 @@ void DraftProcess::ask()
 {
   if (isBusy() || !document_.wantsDraft() || document_.geometryHash() == refused_)
     return;
+  if (document_.geometryHash() != looked_) {
+    looked_ = document_.geometryHash();
+    take("fused", looked_); // drawn before, when the project was open last
+    if (!document_.wantsDraft())
+      return;
+  }
   std::error_code ignored;
   std::filesystem::create_directories(document_.resultsFolder(), ignored);
   const std::filesystem::path sketch = document_.resultsFolder() / sketchName;

@@ -43,6 +43,7 @@ private:
   QString program_;
   QTimer soon_;
   std::string asked_;   ///< geometry hash of the draft under way; empty when idle
+  std::string looked_;  ///< hash that a stored draft was looked for
   std::string refused_; ///< hash that failed or crashed; not asked for again
 };
 

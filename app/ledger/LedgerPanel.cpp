@@ -67,7 +67,6 @@ LedgerPanel::LedgerPanel(Document& document, Preferences& preferences, QWidget* 
   layout->addWidget(scroll_);
 
   connect(filter_, &QLineEdit::textChanged, this, &LedgerPanel::applyFilter);
-  connect(&document, &Document::projectChanged, this, &LedgerPanel::refresh);
   connect(&document, &Document::resultChanged, this, &LedgerPanel::refresh);
   connect(&document, &Document::selectionChanged, this, &LedgerPanel::showSelection);
   connect(&preferences, &Preferences::unitChanged, this, &LedgerPanel::refresh);

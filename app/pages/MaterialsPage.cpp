@@ -128,8 +128,16 @@ bool MaterialsPage::wanted(const Material& material) const
                      [&](const TablePoint& point) { return inRange(point.value.si); });
 }
 
+void MaterialsPage::showEvent(QShowEvent* event)
+{
+  QWidget::showEvent(event);
+  refreshList();
+}
+
 void MaterialsPage::refreshList()
 {
+  if (!isVisible())
+    return; // brought up to date when it is shown
   const QString before = list_->currentItem() != nullptr ? list_->currentItem()->data(0, Qt::UserRole).toString() : "";
   const QSignalBlocker quiet(list_);
   list_->clear();

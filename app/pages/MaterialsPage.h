@@ -29,6 +29,9 @@ public:
 public slots:
   void addMaterial();
 
+protected:
+  void showEvent(QShowEvent* event) override;
+
 private:
   enum class Origin { Project, Mine, BuiltIn };
   struct Choice {

@@ -39,7 +39,6 @@ SurfacesPage::SurfacesPage(Document& document, Preferences& preferences, QWidget
   body->setSizes({360, 330});
   body->setChildrenCollapsible(false);
   layout->addWidget(body, 1);
-  connect(&document, &Document::projectChanged, this, &SurfacesPage::refresh);
   connect(&document, &Document::resultChanged, this, &SurfacesPage::refresh);
   refresh();
 }
@@ -115,8 +114,16 @@ void SurfacesPage::choose(const std::string& id)
       list_->setCurrentItem(*item);
 }
 
+void SurfacesPage::showEvent(QShowEvent* event)
+{
+  QWidget::showEvent(event);
+  refresh();
+}
+
 void SurfacesPage::refresh()
 {
+  if (!isVisible())
+    return; // brought up to date when it is shown
   const std::string before = chosen();
   const QSignalBlocker quiet(list_);
   list_->clear();

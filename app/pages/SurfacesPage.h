@@ -22,6 +22,9 @@ class SurfacesPage : public QWidget
 public:
   SurfacesPage(Document& document, Preferences& preferences, QWidget* parent = nullptr);
 
+protected:
+  void showEvent(QShowEvent* event) override;
+
 signals:
   /// Leads to an object that uses a surface.
   void objectWanted(const QString& id);

@@ -47,7 +47,6 @@ WatchPanel::WatchPanel(Document& document, Preferences& preferences, QWidget* pa
   scroll->setFrameShape(QFrame::NoFrame);
   scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
   layout->addWidget(scroll);
-  connect(&document, &Document::projectChanged, this, &WatchPanel::refresh);
   connect(&document, &Document::resultChanged, this, &WatchPanel::refresh);
   connect(&preferences, &Preferences::unitChanged, this, &WatchPanel::refresh);
   refresh();

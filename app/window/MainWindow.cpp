@@ -342,6 +342,8 @@ void MainWindow::refreshStatus()
 
 void MainWindow::toggleReadiness()
 {
+  if (!readiness_->isVisible())
+    readiness_->refresh();
   readiness_->setVisible(!readiness_->isVisible());
   placeReadiness();
   readiness_->raise();

@@ -46,8 +46,7 @@ ReadinessList::ReadinessList(Document& document, QWidget* parent)
   scroll->setWidgetResizable(true);
   scroll->setFrameShape(QFrame::NoFrame);
   layout->addWidget(scroll);
-  connect(&document, &Document::findingsChanged, this, &ReadinessList::refresh);
-  refresh();
+  connect(&document, &Document::findingsChanged, this, &ReadinessList::refreshIfShown);
 }
 
 int ReadinessList::heightFor(int width) const
@@ -58,6 +57,12 @@ int ReadinessList::heightFor(int width) const
     if (const QWidget* line = lines_->itemAt(i)->widget(); line != nullptr)
       height += std::max(line->heightForWidth(width - margins), fontMetrics().height()) + lines_->spacing();
   return height;
+}
+
+void ReadinessList::refreshIfShown()
+{
+  if (isVisible())
+    refresh();
 }
 
 void ReadinessList::refresh()
@@ -74,7 +79,8 @@ void ReadinessList::refresh()
     lines_->addWidget(new QLabel(document_.geometryIsCurrent()
                                      ? tr("Ready: nothing is missing or doubtful.")
                                      : tr("Nothing is missing so far; faces are checked when the parts are meshed.")));
-  for (std::size_t i = 0; i < findings.size(); ++i) {
+  constexpr std::size_t mostLines = 200; // errors come first
+  for (std::size_t i = 0; i < std::min(findings.size(), mostLines); ++i) {
     const Finding& finding = findings[i];
     const bool error = finding.severity == Finding::Severity::Error;
     auto* line =
@@ -98,6 +104,8 @@ void ReadinessList::refresh()
     });
     lines_->addWidget(line);
   }
+  if (findings.size() > mostLines)
+    lines_->addWidget(new QLabel(tr("and %n more", nullptr, static_cast<int>(findings.size() - mostLines))));
 }
 
 } // namespace kiln

@@ -25,8 +25,12 @@ signals:
   void wanted(const kiln::Finding& finding);
   void mendWanted(const kiln::Mend& mend);
 
-private:
+public slots:
+  /// To be called before it is shown; while it is, it follows by itself.
   void refresh();
+
+private:
+  void refreshIfShown();
 
   Document& document_;
   QVBoxLayout* lines_;
