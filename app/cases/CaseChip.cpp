@@ -112,10 +112,7 @@ void CaseChip::paintState(QPainter& painter, const QRectF& box, CaseState::Stage
   }
 }
 
-void CaseChip::mouseDoubleClickEvent(QMouseEvent* /*event*/)
-{
-  editCase(document_, preferences_, caseId_, window());
-}
+void CaseChip::mouseDoubleClickEvent(QMouseEvent* /*event*/) { editCase(document_, preferences_, caseId_, window()); }
 
 void CaseChip::contextMenuEvent(QContextMenuEvent* event)
 {

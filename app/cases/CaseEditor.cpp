@@ -24,6 +24,7 @@ CaseEditor::CaseEditor(Document& document, Preferences& preferences, std::string
   setAttribute(Qt::WA_DeleteOnClose);
   auto* layout = new QVBoxLayout(this);
   auto* buttons = new QDialogButtonBox(QDialogButtonBox::Close);
+  buttons->button(QDialogButtonBox::Close)->setAutoDefault(false); // Enter ends a field, not the dialog
   connect(buttons, &QDialogButtonBox::rejected, this, &QDialog::close);
   layout->addWidget(buttons);
   rebuild();

@@ -384,7 +384,7 @@ void Document::toggleGroup(const std::string& groupId)
 {
   if (!foldedGroups_.erase(groupId))
     foldedGroups_.insert(groupId);
-  emit projectChanged();
+  emit foldingChanged();
 }
 
 void Document::toggleSelected(const std::string& objectId)

@@ -124,6 +124,7 @@ signals:
   void selectionChanged();
   void pickedFacesChanged();
   void findingsChanged();
+  void foldingChanged(); ///< of part groups
   void fileChanged();
 
 private:

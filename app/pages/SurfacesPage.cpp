@@ -156,7 +156,8 @@ void SurfacesPage::refresh()
   auto* finishes = head(tr("Finishes"));
   for (const Finish& finish : project.finishes)
     add(finishes, finish,
-        {{}, QString::number(finish.emissivity.si, 'g', 3),
+        {{},
+         QString::number(finish.emissivity.si, 'g', 3),
          finish.surfaces.empty() ? tr("unused") : QString::number(finish.surfaces.size())});
   showChoice();
 }

@@ -34,8 +34,8 @@
 #include <QSplitter>
 #include <QStackedLayout>
 #include <QStatusBar>
-#include <QTimer>
 #include <QTabWidget>
+#include <QTimer>
 #include <QUrl>
 #include <QVBoxLayout>
 #include <QWidgetAction>
@@ -48,10 +48,9 @@ MainWindow::MainWindow(QWidget* parent)
       ledger_(new LedgerPanel(document_, preferences_)), scene_(new ScenePanel(document_, preferences_)),
       watches_(new WatchPanel(document_, preferences_)), strip_(new StripPanel(document_, preferences_)),
       readiness_(new ReadinessList(document_, this)), materials_(new MaterialsPage(document_, preferences_)),
-      parameters_(new ParametersPage(document_, preferences_)),
-      surfaces_(new SurfacesPage(document_, preferences_)), start_(new StartPage(preferences_)),
-      centre_(new QTabWidget), recovery_(document_), across_(new QSplitter(Qt::Horizontal)),
-      down_(new QSplitter(Qt::Vertical)), status_(new QLabel)
+      parameters_(new ParametersPage(document_, preferences_)), surfaces_(new SurfacesPage(document_, preferences_)),
+      start_(new StartPage(preferences_)), centre_(new QTabWidget), recovery_(document_),
+      across_(new QSplitter(Qt::Horizontal)), down_(new QSplitter(Qt::Vertical)), status_(new QLabel)
 {
   qApp->installEventFilter(new WheelGuard(this));
   buildZones();
@@ -112,8 +111,8 @@ void MainWindow::buildZones()
   stack->addWidget(start_);
   centre_->addTab(sceneStack, tr("Scene"));
   centre_->addTab(materials_, tr("Materials"));
-  centre_->addTab(surfaces_, tr("Surfaces"));
   centre_->addTab(parameters_, tr("Parameters"));
+  centre_->addTab(surfaces_, tr("Surfaces"));
   constexpr QSize smallestPage(200, 100); // they scroll or shrink; the window must fit small screens
   for (QWidget* page : std::initializer_list<QWidget*>{start_, materials_, surfaces_, parameters_})
     page->setMinimumSize(smallestPage);

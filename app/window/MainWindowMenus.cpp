@@ -1,12 +1,12 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 //
 // The menus of the main window; every entry is also a command of the palette.
+#include "cases/CaseEditor.h"
 #include "fields/QuantityField.h"
 #include "ledger/LedgerPanel.h"
 #include "ledger/NewObjects.h"
 #include "model/Edit.h"
 #include "pages/MaterialsPage.h"
-#include "cases/CaseEditor.h"
 #include "pages/ParametersPage.h"
 #include "pages/SurfacesPage.h"
 #include "scene/ScenePanel.h"

@@ -45,9 +45,8 @@ std::vector<TouchingPair> touchingPairs(const FaceTable& geometry)
 
 bool touch(const FaceTable& geometry, int partA, int partB)
 {
-  return std::any_of(geometry.faces.begin(), geometry.faces.end(), [&](const Face& face) {
-    return face.contact() && face.touches(partA) && face.touches(partB);
-  });
+  return std::any_of(geometry.faces.begin(), geometry.faces.end(),
+                     [&](const Face& face) { return face.contact() && face.touches(partA) && face.touches(partB); });
 }
 
 double contactConductance(const Project& project, const FaceTable& geometry, const TouchingPair& pair)

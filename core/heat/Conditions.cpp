@@ -103,8 +103,9 @@ private:
     crossing.radiation = gapEmissivity(gap);
     crossing.points = pointsAcross(mesh_, crossing.partA, crossing.partB, gapReach * gap.thickness.si);
     if (crossing.points.empty())
-      fail("contact " + contact.name, "No faces of its parts look at each other from closer than " +
-                                          formatQuantity(gapReach * gap.thickness.si, Quantity::Length, {}, 3) + ".",
+      fail("contact " + contact.name,
+           "No faces of its parts look at each other from closer than " +
+               formatQuantity(gapReach * gap.thickness.si, Quantity::Length, {}, 3) + ".",
            "Correct its thickness, move the parts together, or remove the contact.");
     result_.crossings.push_back(std::move(crossing));
   }

@@ -73,9 +73,9 @@ struct Conditions {
   std::vector<PointHeat> pointHeat;
   std::vector<FaceConvection> convection;
   std::vector<FaceRadiation> radiation;
-  std::vector<FaceContact> contacts; ///< only those with a jump and some conductance
+  std::vector<FaceContact> contacts;  ///< only those with a jump and some conductance
   std::vector<GapCrossing> crossings; ///< of gaps between parts that share no faces
-  std::vector<Fixed> fixed;          ///< later ones win where they meet
+  std::vector<Fixed> fixed;           ///< later ones win where they meet
   Unknowns unknowns;
   double startTemperature = 293.15; ///< K, a sensible first guess
 };

@@ -155,8 +155,7 @@ void GapCrossing::addRest(const Unknowns& unknowns, std::span<const double> temp
 double GapCrossing::flowAt(const Unknowns& unknowns, const GapPoint& point, std::span<const double> temperature) const
 {
   const Pair t = valuesAt(unknowns, point, temperature);
-  return point.area *
-         (conductance * (t.a - t.b) + stefanBoltzmann * radiation * (std::pow(t.a, 4) - std::pow(t.b, 4)));
+  return point.area * (conductance * (t.a - t.b) + stefanBoltzmann * radiation * (std::pow(t.a, 4) - std::pow(t.b, 4)));
 }
 
 void GapCrossing::addFlow(const Unknowns& unknowns, std::span<const double> temperature,
@@ -165,7 +164,5 @@ void GapCrossing::addFlow(const Unknowns& unknowns, std::span<const double> temp
   for (const GapPoint& point : points)
     spread(unknowns, point, flowAt(unknowns, point, temperature), received);
 }
-
-
 
 } // namespace kiln

@@ -32,7 +32,7 @@ inline constexpr double gapReach = 2;
 class GapCrossing
 {
 public:
-  std::string contact;    ///< id
+  std::string contact; ///< id
   int partA = 0, partB = 0;
   double conductance = 0; ///< G, W/(m²·K)
   double radiation = 0;   ///< effective emissivity ε, 0 for none

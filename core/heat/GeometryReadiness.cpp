@@ -232,9 +232,10 @@ private:
     for (const NearMiss& miss : geometry_.nearMisses)
       if (!bridged(miss))
         add(Severity::Hint, geometry_.parts[at(miss.partA)].id,
-          "parts " + partName(miss.partA) + " and " + partName(miss.partB),
-          "They are " + formatQuantity(miss.gap, Quantity::Length, {}, 3) + " apart but do not touch: no heat crosses.",
-          "Move them together, or let heat cross the gap.");
+            "parts " + partName(miss.partA) + " and " + partName(miss.partB),
+            "They are " + formatQuantity(miss.gap, Quantity::Length, {}, 3) +
+                " apart but do not touch: no heat crosses.",
+            "Move them together, or let heat cross the gap.");
     for (const NearMiss& miss : geometry_.nearMisses)
       for (Finding& finding : findings_)
         if (finding.object == "parts " + partName(miss.partA) + " and " + partName(miss.partB)) {
@@ -251,8 +252,9 @@ private:
     const double apart = (first.low - second.high).cwiseMax(second.low - first.high).cwiseMax(0).norm();
     if (apart > gapReach * gap.thickness.si)
       add(Severity::Error, contact.id, "contact " + contact.name,
-          "Its parts are " + formatQuantity(apart, Quantity::Length, {}, 3) + " apart, much more than its thickness of " +
-              formatQuantity(gap.thickness.si, Quantity::Length, {}, 3) + ".",
+          "Its parts are " + formatQuantity(apart, Quantity::Length, {}, 3) +
+              " apart, much more than its thickness of " + formatQuantity(gap.thickness.si, Quantity::Length, {}, 3) +
+              ".",
           "Correct its thickness, move the parts together, or remove the contact.", {},
           {{Mend::Action::RemoveObject, "Remove the contact", {contact.id}}});
   }

@@ -12,16 +12,16 @@ namespace kiln
 /// A change that mends a finding in one click.
 struct Mend {
   enum class Action {
-    ConfirmPerfect, ///< parts a, b
-    GiveMaterial,   ///< part, material
-    RemoveObject,   ///< id
-    RemoveFromRule, ///< surface, face name or part
-    Unmute,         ///< id
-    KeepSpace,      ///< part that keeps the space, part that yields
-    SortTable,      ///< field path
-    MovePart,       ///< part, x, y, z in m
-    BridgeGap,      ///< part a, part b, thickness in m
-    WidenTolerance, ///< m
+    ConfirmPerfect,   ///< parts a, b
+    GiveMaterial,     ///< part, material
+    RemoveObject,     ///< id
+    RemoveFromRule,   ///< surface, face name or part
+    Unmute,           ///< id
+    KeepSpace,        ///< part that keeps the space, part that yields
+    SortTable,        ///< field path
+    MovePart,         ///< part, x, y, z in m
+    BridgeGap,        ///< part a, part b, thickness in m
+    WidenTolerance,   ///< m
     UsualEnvironment, ///< gravity along −z and standard pressure
   };
   Action action = Action::RemoveObject;

@@ -224,7 +224,7 @@ private:
       for (const std::string& surface : finish.surfaces)
         needs(project_.surfaces, surface, "surface", finish, "finish " + finish.name);
     for (const Surface& surface : project_.surfaces) {
-      for (const std::string& part : surface.exposedOf)
+      for (const std::string& part : expandGroups(project_, surface.exposedOf))
         needs(project_.parts, part, "part", surface, "surface " + surface.name);
       for (const std::string& other : surface.except)
         needs(project_.surfaces, other, "surface", surface, "surface " + surface.name);

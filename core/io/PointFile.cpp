@@ -68,7 +68,8 @@ Expected<PointTable> readPoints(std::string_view text, const std::string& shownN
   std::string line;
   int number = 0;
   const auto wrong = [&](const std::string& problem, const std::string& remedy) {
-    return failure(Failure::Kind::Unreadable, "file " + shownName + ", line " + std::to_string(number), problem, remedy);
+    return failure(Failure::Kind::Unreadable, "file " + shownName + ", line " + std::to_string(number), problem,
+                   remedy);
   };
   std::getline(stream, line);
   number = 1;

@@ -57,7 +57,8 @@ void readGeometry(const Json& json, Mesh& mesh)
         {part.at("id"), part.at("name"), part.at("volume"), vecFrom(part.at("low")), vecFrom(part.at("high"))});
   for (const Json& face : json.at("faces"))
     mesh.geometry.faces.push_back({face.at("parts"), face.at("names"), face.at("area"), vecFrom(face.at("centroid")),
-                                   vecFrom(face.at("normal")), face.at("normalSpread"), face.at("planar"), face.at("width")});
+                                   vecFrom(face.at("normal")), face.at("normalSpread"), face.at("planar"),
+                                   face.at("width")});
   for (const Json& miss : json.at("nearMisses"))
     mesh.geometry.nearMisses.push_back(
         {miss.at("parts").at(0), miss.at("parts").at(1), miss.at("gap"), vecFrom(miss.at("place"))});

@@ -77,9 +77,7 @@ std::vector<std::size_t> exposedTriangles(const Mesh& mesh)
 
 Vec3 triangleNormal(const Mesh& mesh, std::size_t triangle)
 {
-  const auto node = [&](std::size_t i) {
-    return mesh.nodes[static_cast<std::size_t>(mesh.triangles[triangle][i])];
-  };
+  const auto node = [&](std::size_t i) { return mesh.nodes[static_cast<std::size_t>(mesh.triangles[triangle][i])]; };
   return (node(1) - node(0)).cross(node(2) - node(0)).normalized();
 }
 

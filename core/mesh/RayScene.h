@@ -13,7 +13,7 @@ namespace kiln
 /// Where a ray first meets a triangle.
 struct RayHit {
   std::size_t triangle = 0;
-  double distance = 0;        ///< m
+  double distance = 0;         ///< m
   Vec3 weights = Vec3::Zero(); ///< of the triangle's corners
 };
 

@@ -26,7 +26,7 @@ struct Variable {
 struct Compiled {
   mu::Parser parser;
   std::vector<std::pair<double*, std::shared_ptr<const PointCloud>>> clouds; // values that follow the place
-  std::deque<double> values; // stable addresses
+  std::deque<double> values;                                                 // stable addresses
   std::vector<Variable> variables;
   std::array<double*, 3> place{nullptr, nullptr, nullptr}; // x, y, z where used
 
@@ -439,9 +439,8 @@ bool variesInPlace(const Project& project, const Number& number)
   const std::vector<std::string> names = namesIn(number.text);
   return std::any_of(names.begin(), names.end(), [&](const std::string& name) {
     return name == "x" || name == "y" || name == "z" ||
-           std::any_of(project.parameters.begin(), project.parameters.end(), [&](const Parameter& parameter) {
-             return parameter.name == name && !parameter.points.empty();
-           });
+           std::any_of(project.parameters.begin(), project.parameters.end(),
+                       [&](const Parameter& parameter) { return parameter.name == name && !parameter.points.empty(); });
   });
 }
 

@@ -47,8 +47,8 @@ double PointCloud::at(const Vec3& place) const
   const Vec3 inside = place.cwiseMax(low_).cwiseMin(high_);
   std::array<std::uint32_t, mostNeighbours> nearest{};
   std::array<double, mostNeighbours> squared{};
-  const auto count = static_cast<Eigen::Index>(
-      tree_->index.knnSearch(inside.data(), mostNeighbours, nearest.data(), squared.data()));
+  const auto count =
+      static_cast<Eigen::Index>(tree_->index.knnSearch(inside.data(), mostNeighbours, nearest.data(), squared.data()));
   const double reach = std::max(squared[static_cast<std::size_t>(count - 1)], 1e-24); // m²
   Eigen::MatrixXd rows(count, 4);
   Eigen::VectorXd values(count);

@@ -146,8 +146,8 @@ struct HeatSource : Object {
 
 struct Convection {
   std::string surface;
-  Property coefficient; // W/(m²·K), a table runs against the surface temperature
-  Property ambient;     // K, likewise
+  Property coefficient;    // W/(m²·K), a table runs against the surface temperature
+  Property ambient;        // K, likewise
   std::string situation{}; // name of the CoefficientRange it is meant for, may be empty
   bool operator==(const Convection&) const = default;
 };

@@ -281,7 +281,7 @@ private:
     std::for_each(conditions_.radiation.begin(), conditions_.radiation.end(), onFace);
     for (const Conditions::FaceContact& c : conditions_.contacts)
       for (std::size_t side = 0; side < 2; ++side)
-                  eachTriangle(c.face, side, [&](std::size_t t) -> Vec3 {
+        eachTriangle(c.face, side, [&](std::size_t t) -> Vec3 {
           return flowOf(c, mesh_, t, corners(t, side), corners(t, 1 - side)).watts;
         });
     collectGapRests(sides);

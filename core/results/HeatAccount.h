@@ -23,7 +23,7 @@ struct HeatAccount {
   std::vector<double> boundary;    ///< by index in Project::boundaries, W
   std::vector<double> faceHeat;    ///< by face: through sources and boundaries on it, W into the solid
   std::vector<double> contactHeat; ///< by face: from parts[0] to parts[1], W
-  std::vector<ContactFigure> gaps;       ///< across gaps between parts that share no faces
+  std::vector<ContactFigure> gaps; ///< across gaps between parts that share no faces
   double in = 0;                   ///< sum of what enters, W
   double out = 0;                  ///< sum of what leaves, W (positive)
   double imbalance = 0;            ///< in − out, W (steady: nothing is stored)

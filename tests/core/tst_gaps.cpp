@@ -1,8 +1,8 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 //
 // Heat across empty gaps between parts that share no faces, and the ways to mend parts that nearly touch.
-#include "TestProjects.h"
 #include "TangentCheck.h"
+#include "TestProjects.h"
 #include "geometry/TouchingPairs.h"
 #include "heat/Mend.h"
 
@@ -26,7 +26,8 @@ Project apart(double gap, std::optional<Gap> filling)
   p.parts = {part("low", "a", block(side, side, side)), part("high", "b", block(side, side, side), {0, 0, side + gap})};
   p.parts[1].meshSize = number(0.013); // the meshes of the two sides do not match
   p.surfaces = {surface("foot", {"low.bottom"}), surface("head", {"high.top"})};
-  p.boundaries = {boundary("hot", FixedSurface{"foot", number(400)}), boundary("cold", FixedSurface{"head", number(300)})};
+  p.boundaries = {boundary("hot", FixedSurface{"foot", number(400)}),
+                  boundary("cold", FixedSurface{"head", number(300)})};
   p.watches = {watch("crossing", ContactHeat{"low", "high"})};
   if (filling)
     p.contacts = {contact("low", "high", *filling)};

@@ -1,8 +1,8 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 //
 // Properties that depend on temperature, direction and place: exact answers, and tangents against differences.
-#include "TestProjects.h"
 #include "TangentCheck.h"
+#include "TestProjects.h"
 #include "model/Fields.h"
 
 #include <QTest>

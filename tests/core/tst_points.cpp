@@ -95,7 +95,8 @@ private slots:
 
   void aFileSaysItsUnits()
   {
-    const auto table = readPoints("x [mm]; y [cm]; z [m]; h [W/(m²·K)]\n10;1;0.01;25\n\n20; 2; 0.02; 30.5\n", "fan.csv");
+    const auto table =
+        readPoints("x [mm]; y [cm]; z [m]; h [W/(m²·K)]\n10;1;0.01;25\n\n20; 2; 0.02; 30.5\n", "fan.csv");
     QVERIFY(table.has_value());
     QCOMPARE(table->quantity, Quantity::AreaConductance);
     QCOMPARE(table->points.size(), std::size_t{2});
@@ -110,13 +111,20 @@ private slots:
   {
     QTest::addColumn<QString>("text");
     QTest::addColumn<QString>("says");
-    QTest::newRow("empty") << "" << "line 1";
-    QTest::newRow("no units") << "x,y,z,h\n1,2,3,4\n" << "units in [ ]";
-    QTest::newRow("unknown unit") << "x [mm],y [mm],z [mm],h [zap]\n1,2,3,4\n" << "“zap”";
-    QTest::newRow("place in watts") << "x [W],y [mm],z [mm],h [W/m²]\n1,2,3,4\n" << "unit of length";
-    QTest::newRow("short row") << "x [mm],y [mm],z [mm],h [W/m²]\n1,2,3,4\n1,2,3\n" << "line 3";
-    QTest::newRow("words") << "x [mm],y [mm],z [mm],h [W/m²]\n1,2,three,4\n" << "four numbers";
-    QTest::newRow("no rows") << "x [mm],y [mm],z [mm],h [W/m²]\n" << "no points";
+    QTest::newRow("empty") << ""
+                           << "line 1";
+    QTest::newRow("no units") << "x,y,z,h\n1,2,3,4\n"
+                              << "units in [ ]";
+    QTest::newRow("unknown unit") << "x [mm],y [mm],z [mm],h [zap]\n1,2,3,4\n"
+                                  << "“zap”";
+    QTest::newRow("place in watts") << "x [W],y [mm],z [mm],h [W/m²]\n1,2,3,4\n"
+                                    << "unit of length";
+    QTest::newRow("short row") << "x [mm],y [mm],z [mm],h [W/m²]\n1,2,3,4\n1,2,3\n"
+                               << "line 3";
+    QTest::newRow("words") << "x [mm],y [mm],z [mm],h [W/m²]\n1,2,three,4\n"
+                           << "four numbers";
+    QTest::newRow("no rows") << "x [mm],y [mm],z [mm],h [W/m²]\n"
+                             << "no points";
   }
   void aWrongFileIsRefusedWithItsLine()
   {

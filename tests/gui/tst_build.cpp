@@ -1,6 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 //
 // From an empty window to a solved model with mouse and keys, then changed without loss.
+#include "WindowDriver.h"
 #include "fields/OutlineEditor.h"
 #include "fields/TableEditor.h"
 #include "geometry/SurfaceFaces.h"
@@ -36,99 +37,13 @@
 
 using namespace kiln;
 
-namespace
-{
-constexpr int childTime = 60'000; // ms, far above the usual second
-} // namespace
-
-class BuildTest : public QObject
+class BuildTest : public QObject, private WindowDriver
 {
   Q_OBJECT
 
-  QTemporaryDir folder_;
-  std::unique_ptr<MainWindow> window_;
-
-  Document& document() { return window_->document(); }
-  const Project& project() { return document().project(); }
-
-  template <class Widget>
-  Widget* find(const QString& name) const
-  {
-    QCoreApplication::sendPostedEvents(nullptr, QEvent::DeferredDelete);
-    auto* widget = window_->findChild<Widget*>(name);
-    if (widget == nullptr)
-      qFatal("no widget %s", qPrintable(name));
-    return widget;
-  }
-
-  /// Opens a button's menu and walks down its entries with the keyboard.
-  void choose(const QString& button, const QStringList& entries) const
-  {
-    auto* tool = find<QToolButton>(button);
-    int left = 200;
-    QStringList rest = entries;
-    QTimer walker;
-    connect(&walker, &QTimer::timeout, this, [&] {
-      auto* menu = qobject_cast<QMenu*>(QApplication::activePopupWidget());
-      if (menu == nullptr || rest.isEmpty())
-        return;
-      if (--left < 0)
-        qFatal("no menu entry %s", qPrintable(rest.first()));
-      for (QAction* action : menu->actions())
-        if (action->text().remove('&').startsWith(rest.first())) {
-          menu->setActiveAction(action);
-          rest.removeFirst();
-          QTest::keyClick(menu, rest.isEmpty() ? Qt::Key_Return : Qt::Key_Right);
-          return;
-        }
-    });
-    walker.start(20);
-    QTest::mouseClick(tool, Qt::LeftButton);
-    QTRY_VERIFY(rest.isEmpty());
-  }
-  void type(const QString& field, const QString& value) const
-  {
-    auto* edit = find<QLineEdit>(field);
-    edit->setFocus();
-    edit->selectAll();
-    QTest::keyClicks(edit, value);
-    QTest::keyClick(edit, Qt::Key_Return);
-  }
-  void pickCombo(const QString& name, int index) const
-  {
-    auto* combo = find<QComboBox>(name);
-    combo->setCurrentIndex(index);
-    emit combo->activated(index);
-  }
-  void openRow(const QString& id) const
-  {
-    auto* row = find<LedgerRowView>("row:" + id);
-    row->setFocus();
-    if (!row->isOpen())
-      QTest::keyClick(row, Qt::Key_Return);
-    QVERIFY(row->isOpen());
-  }
-  void closeRow(const QString& id) const
-  {
-    auto* row = find<LedgerRowView>("row:" + id);
-    row->setFocus();
-    if (row->isOpen())
-      QTest::keyClick(row, Qt::Key_Return);
-  }
-  void waitForShapes()
-  {
-    QTRY_VERIFY_WITH_TIMEOUT(document().geometryIsCurrent() && !window_->drafts().isBusy(), childTime);
-  }
   double areaOf(const std::string& surface)
   {
     return facesOf(document().shownProject(), document().shownMesh()->geometry, surface).area;
-  }
-  void solve()
-  {
-    QTest::mouseClick(find<QPushButton>("solve"), Qt::LeftButton);
-    QTRY_VERIFY_WITH_TIMEOUT(
-        !window_->solver().isRunning() && document().shownState().stage == CaseState::Stage::Solved, childTime);
-    QVERIFY(document().shownState().result->relativeImbalance() < 1e-6);
   }
   double hottest()
   {
@@ -143,14 +58,7 @@ private slots:
   {
     QStandardPaths::setTestModeEnabled(true);
     QDir(Recovery::folder()).removeRecursively(); // of an earlier run that was broken off
-    window_ = std::make_unique<MainWindow>();
-    window_->solver().setProgram(UKILN);
-    window_->drafts().setProgram(UKILN);
-    window_->resize(1280, 800);
-    window_->show();
-    QVERIFY(QTest::qWaitForWindowExposed(window_.get()));
-    window_->activateWindow();
-    QVERIFY(QTest::qWaitForWindowActive(window_.get()));
+    open();
   }
 
   void theFirstPageOffersAnEmptyProject()

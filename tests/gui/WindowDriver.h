@@ -1,0 +1,121 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#pragma once
+
+#include "ledger/LedgerRowView.h"
+#include "window/MainWindow.h"
+
+#include <QApplication>
+#include <QComboBox>
+#include <QLineEdit>
+#include <QMenu>
+#include <QPushButton>
+#include <QTemporaryDir>
+#include <QTest>
+#include <QTimer>
+#include <QToolButton>
+#include <memory>
+
+namespace kiln
+{
+
+inline constexpr int childTime = 60'000; // ms, far above the usual second
+
+/// Works the main window with mouse and keys, as a user would.
+class WindowDriver
+{
+protected:
+  QTemporaryDir folder_;
+  std::unique_ptr<MainWindow> window_;
+
+  void open()
+  {
+    window_ = std::make_unique<MainWindow>();
+    window_->solver().setProgram(UKILN);
+    window_->drafts().setProgram(UKILN);
+    window_->resize(1280, 800);
+    window_->show();
+    QVERIFY(QTest::qWaitForWindowExposed(window_.get()));
+    window_->activateWindow();
+    QVERIFY(QTest::qWaitForWindowActive(window_.get()));
+  }
+  Document& document() { return window_->document(); }
+  const Project& project() { return document().project(); }
+
+  template <class Widget>
+  Widget* find(const QString& name) const
+  {
+    QCoreApplication::sendPostedEvents(nullptr, QEvent::DeferredDelete);
+    auto* widget = window_->findChild<Widget*>(name);
+    if (widget == nullptr)
+      qFatal("no widget %s", qPrintable(name));
+    return widget;
+  }
+
+  /// Opens a button's menu and walks down its entries with the keyboard.
+  void choose(const QString& button, const QStringList& entries) const
+  {
+    auto* tool = find<QToolButton>(button);
+    int left = 200;
+    QStringList rest = entries;
+    QTimer walker;
+    QObject::connect(&walker, &QTimer::timeout, qApp, [&] {
+      auto* menu = qobject_cast<QMenu*>(QApplication::activePopupWidget());
+      if (menu == nullptr || rest.isEmpty())
+        return;
+      if (--left < 0)
+        qFatal("no menu entry %s", qPrintable(rest.first()));
+      for (QAction* action : menu->actions())
+        if (action->text().remove('&').startsWith(rest.first())) {
+          menu->setActiveAction(action);
+          rest.removeFirst();
+          QTest::keyClick(menu, rest.isEmpty() ? Qt::Key_Return : Qt::Key_Right);
+          return;
+        }
+    });
+    walker.start(20);
+    QTest::mouseClick(tool, Qt::LeftButton);
+    QTRY_VERIFY(rest.isEmpty());
+  }
+  void type(const QString& field, const QString& value) const
+  {
+    auto* edit = find<QLineEdit>(field);
+    edit->setFocus();
+    edit->selectAll();
+    QTest::keyClicks(edit, value);
+    QTest::keyClick(edit, Qt::Key_Return);
+  }
+  void pickCombo(const QString& name, int index) const
+  {
+    auto* combo = find<QComboBox>(name);
+    combo->setCurrentIndex(index);
+    emit combo->activated(index);
+  }
+  void openRow(const QString& id) const
+  {
+    auto* row = find<LedgerRowView>("row:" + id);
+    row->setFocus();
+    if (!row->isOpen())
+      QTest::keyClick(row, Qt::Key_Return);
+    QVERIFY(row->isOpen());
+  }
+  void closeRow(const QString& id) const
+  {
+    auto* row = find<LedgerRowView>("row:" + id);
+    row->setFocus();
+    if (row->isOpen())
+      QTest::keyClick(row, Qt::Key_Return);
+  }
+  void waitForShapes()
+  {
+    QTRY_VERIFY_WITH_TIMEOUT(document().geometryIsCurrent() && !window_->drafts().isBusy(), childTime);
+  }
+  void solve()
+  {
+    QTest::mouseClick(find<QPushButton>("solve"), Qt::LeftButton);
+    QTRY_VERIFY_WITH_TIMEOUT(
+        !window_->solver().isRunning() && document().shownState().stage == CaseState::Stage::Solved, childTime);
+    QVERIFY(document().shownState().result->relativeImbalance() < 1e-6);
+  }
+};
+
+} // namespace kiln

@@ -1,0 +1,260 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+//
+// Keeping a model in order: surfaces, finishes and cases by hand, values from points, gaps, and a program that is
+// killed with changes unsaved.
+#include "../TestProjects.h"
+#include "WindowDriver.h"
+#include "cases/CaseChip.h"
+#include "cases/CaseEditor.h"
+#include "io/ProjectFile.h"
+#include "pages/ParametersPage.h"
+#include "pages/SurfacesPage.h"
+#include "window/Application.h"
+#include "window/ReadinessList.h"
+#include "window/Theme.h"
+
+#include <QDir>
+#include <QLabel>
+#include <QListWidget>
+#include <QProcess>
+#include <QStandardPaths>
+#include <QTabWidget>
+#include <QTreeWidget>
+#include <csignal>
+
+using namespace kiln;
+using namespace kiln::test;
+
+namespace
+{
+
+constexpr const char* childWord = "die-with-unsaved-changes";
+
+/// A plate 0.1 mm above a base, air on top.
+Project plateOverBase()
+{
+  Project p = projectWith(0.01);
+  p.name = "plate";
+  p.materials = {material("metal", 40), material("board", 0.3)};
+  p.parts = {part("base", "board", block(0.06, 0.06, 0.01)),
+             part("plate", "metal", block(0.06, 0.06, 0.01), {0, 0, 0.0101})};
+  p.surfaces = {surface("under", {"base.bottom"}), surface("top", {"plate.top"}), surface("spare", {"plate.*"})};
+  p.sources = {source("heater", PartPower{{"plate"}, {30, "30 W"}})};
+  p.boundaries = {boundary("floor", FixedSurface{"under", {293.15, "20 °C"}}),
+                  boundary("air", Convection{"top", Property{10, "10 W/(m²·K)"}, Property{293.15, "20 °C"}})};
+  Finish paint;
+  paint.id = "paint";
+  paint.name = "Paint";
+  paint.emissivity = {0.9, "0.9"};
+  paint.surfaces = {"top"};
+  p.finishes = {paint};
+  return p;
+}
+
+/// Runs the real window, changes something, waits until the copy is kept, and dies without a word.
+int dieWithUnsavedChanges(const QString& file)
+{
+  MainWindow window;
+  window.drafts().setProgram(UKILN);
+  window.show();
+  window.openFile(file);
+  window.document().setNumber("heater.power", {77, "77 W"});
+  const QDir folder(Recovery::folder());
+  for (int i = 0; i < 400 && folder.entryList({"*.kiln"}).isEmpty(); ++i) // kept by itself, a few seconds later
+    QTest::qWait(50);
+  ::raise(SIGKILL);
+  return 0;
+}
+
+} // namespace
+
+class ManageTest : public QObject, private WindowDriver
+{
+  Q_OBJECT
+
+  void chooseInSurfaces(const QString& id)
+  {
+    find<QTabWidget>("centre")->setCurrentIndex(3);
+    auto* list = find<QTreeWidget>("surfaceList");
+    for (QTreeWidgetItemIterator item(list); *item != nullptr; ++item)
+      if ((*item)->data(0, Qt::UserRole).toString() == id) {
+        list->setCurrentItem(*item);
+        return;
+      }
+    qFatal("no surface %s", qPrintable(id));
+  }
+
+private slots:
+  void initTestCase()
+  {
+    QStandardPaths::setTestModeEnabled(true);
+    QDir(Recovery::folder()).removeRecursively();
+    QVERIFY(saveProject(plateOverBase(), folder_.filePath("plate.kiln").toStdString()).has_value());
+  }
+
+  void aKilledProgramLosesNothing()
+  {
+    QProcess child;
+    child.start(QCoreApplication::applicationFilePath(), {childWord, folder_.filePath("plate.kiln")});
+    QVERIFY(child.waitForFinished(childTime));
+    QCOMPARE(child.exitStatus(), QProcess::CrashExit);
+    const std::vector<LostProject> lost = Recovery::lost();
+    QCOMPARE(lost.size(), 1U);
+    open();
+    // The first page offers what was lost; one click brings it back, still unsaved.
+    auto* offer = find<QPushButton>("startRecover:0");
+    QTest::mouseClick(offer, Qt::LeftButton);
+    QCOMPARE(std::get<PartPower>(project().sources[0].heat).power.si, 77.0);
+    QVERIFY(document().isUnsaved());
+    QVERIFY(Recovery::lost().empty());
+    QTest::keySequence(window_.get(), QKeySequence::Undo);
+    QCOMPARE(std::get<PartPower>(project().sources[0].heat).power.si, 30.0);
+    waitForShapes();
+  }
+
+  void partsThatNearlyTouchAreBridgedFromTheReadinessList()
+  {
+    window_->toggleReadiness();
+    auto* list = find<ReadinessList>("readinessList");
+    QLabel* line = nullptr;
+    for (QLabel* one : list->findChildren<QLabel*>())
+      if (one->text().contains("0.1 mm apart"))
+        line = one;
+    QVERIFY(line != nullptr);
+    QVERIFY(line->text().contains("Move plate against base"));
+    const QString bridge = "Let heat cross the gap";
+    QVERIFY(line->text().contains(bridge));
+    emit line->linkActivated("#mend1");
+    window_->toggleReadiness();
+    const Contact* contact = findContact(project(), "base", "plate");
+    QVERIFY(contact != nullptr && std::holds_alternative<Gap>(contact->exchange));
+    // Its row lights the faces on both sides.
+    document().select(contact->id);
+    QCOMPARE(document().litFaces().size(), std::size_t{2});
+    solve();
+    QVERIFY(find<LedgerRowView>("row:base|plate")->row().figure.value_or(0) > 1);
+  }
+
+  void surfacesAreListedRenamedAndRemoved()
+  {
+    chooseInSurfaces("spare");
+    auto* name = find<QLineEdit>("surfaceName");
+    name->setFocus();
+    name->selectAll();
+    QTest::keyClicks(name, "All of the plate");
+    QTest::keyClick(name, Qt::Key_Return);
+    QCOMPARE(project().surfaces[2].name, std::string("All of the plate"));
+    QTest::mouseClick(find<QPushButton>("removeSurface"), Qt::LeftButton);
+    QCOMPARE(project().surfaces.size(), 2U);
+    QTest::keySequence(window_.get(), QKeySequence::Undo);
+    QCOMPARE(project().surfaces.size(), 3U);
+    chooseInSurfaces("top");
+    QTRY_VERIFY(find<QToolButton>("user:air")->isVisible());
+    QTest::mouseClick(find<QToolButton>("user:air"), Qt::LeftButton); // leads to its row
+    QCOMPARE(document().selectedId(), std::string("air"));
+  }
+
+  void aFinishHasASolarAbsorptanceAndLiesOnSurfaces()
+  {
+    chooseInSurfaces("paint");
+    type("field:paint.solarAbsorptance", "0.3");
+    QCOMPARE(project().finishes[0].solarAbsorptance->si, 0.3);
+    QTest::mouseClick(find<QToolButton>("finishOn:under"), Qt::LeftButton);
+    QCOMPARE(project().finishes[0].surfaces, (std::vector<std::string>{"top", "under"}));
+    QTest::mouseClick(find<QPushButton>("addFinish"), Qt::LeftButton);
+    QCOMPARE(project().finishes.size(), 2U);
+    type("field:finish.emissivity", "1.4");
+    QCOMPARE(project().finishes[1].emissivity.si, 0.9); // refused
+    QTest::mouseClick(find<QPushButton>("removeSurface"), Qt::LeftButton);
+    QCOMPARE(project().finishes.size(), 1U);
+    find<QTabWidget>("centre")->setCurrentIndex(0);
+  }
+
+  void casesAreEditedDuplicatedAndRemoved()
+  {
+    auto* chip = find<CaseChip>("case:steady");
+    QTest::mouseDClick(chip, Qt::LeftButton);
+    auto* name = find<QLineEdit>("caseName");
+    name->selectAll();
+    QTest::keyClicks(name, "Cold room");
+    QTest::keyClick(name, Qt::Key_Return);
+    QCOMPARE(project().cases[0].name, std::string("Cold room"));
+    // A value of its own: found by name, changed in place, given back.
+    auto* choice = find<QComboBox>("addChange");
+    const int ambient = choice->findData("air.ambient");
+    QVERIFY(ambient > 0);
+    pickCombo("addChange", ambient);
+    QCOMPARE(project().cases[0].changes.size(), 1U);
+    auto* editor = find<CaseEditor>("caseEditor");
+    auto* field = editor->findChild<QLineEdit*>("field:air.ambient");
+    QVERIFY(field != nullptr);
+    field->selectAll();
+    QTest::keyClicks(field, "5 °C");
+    QTest::keyClick(field, Qt::Key_Return);
+    QCOMPARE(project().cases[0].changes[0].value.si, 278.15);
+    QCOMPARE(std::get<Convection>(project().boundaries[1].condition).ambient.si, 293.15);
+    QTest::mouseClick(find<QToolButton>("dropChange:air.ambient"), Qt::LeftButton);
+    QVERIFY(project().cases[0].changes.empty());
+    find<CaseEditor>("caseEditor")->close();
+    duplicateCase(document(), "steady");
+    QCOMPARE(project().cases.size(), 2U);
+    QCOMPARE(document().shownCase(), project().cases[1].id);
+    removeCase(document(), project().cases[1].id);
+    QCOMPARE(project().cases.size(), 1U);
+    removeCase(document(), "steady"); // the last one stays
+    QCOMPARE(project().cases.size(), 1U);
+  }
+
+  void aCoefficientIsReadFromAFileOfPoints()
+  {
+    QFile file(folder_.filePath("fan.csv"));
+    QVERIFY(file.open(QIODevice::WriteOnly));
+    file.write("x [mm]; y [mm]; z [mm]; h [W/(m²·K)]\n-40;-40;20;10\n40;-40;20;30\n-40;40;20;10\n40;40;20;30\n");
+    file.close();
+    find<QTabWidget>("centre")->setCurrentIndex(2);
+    find<ParametersPage>("parametersPage")->addPoints(folder_.filePath("fan.csv"));
+    QCOMPARE(project().parameters.size(), 1U);
+    QVERIFY(find<QLabel>("points:map")->text().contains("4 point"));
+    find<ParametersPage>("parametersPage")->addPoints(folder_.filePath("nothing.csv"));
+    QVERIFY(find<QLabel>("parameterMessage")->text().contains("nothing.csv"));
+    find<QTabWidget>("centre")->setCurrentIndex(0);
+    openRow("air");
+    type("field:air.coefficient", "map");
+    QVERIFY(std::get<Convection>(project().boundaries[1].condition).coefficient.formula);
+    type("field:air.ambient", "20 °C");
+    closeRow("air");
+    solve();
+  }
+
+  void theMeaningOfACoefficientIsJudged()
+  {
+    openRow("air");
+    type("field:air.coefficient", "3000");
+    pickCombo("meantFor", 1); // still air
+    QVERIFY(mentions(document().findings(), Finding::Severity::Hint, {"far from what is usual for still air"}));
+    QTest::keySequence(window_.get(), QKeySequence::Undo);
+    QVERIFY(!mentions(document().findings(), Finding::Severity::Hint, {"far from what is usual"}));
+    closeRow("air");
+  }
+
+  void cleanupTestCase()
+  {
+    document().undoStack().setClean();
+    window_.reset();
+  }
+};
+
+int main(int argc, char** argv)
+{
+  kiln::prepareApplication();
+  QApplication application(argc, argv);
+  kiln::applyTheme(application, kiln::ThemeChoice::Light);
+  if (argc == 3 && QString(argv[1]) == childWord) {
+    QStandardPaths::setTestModeEnabled(true);
+    return dieWithUnsavedChanges(argv[2]);
+  }
+  ManageTest test;
+  return QTest::qExec(&test, argc, argv);
+}
+
+#include "tst_manage.moc"
