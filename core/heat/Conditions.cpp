@@ -9,7 +9,9 @@
 #include <algorithm>
 #include <cmath>
 #include <limits>
+#include <map>
 #include <set>
+#include <thread>
 
 namespace kiln
 {
@@ -23,8 +25,9 @@ Vec3 placeOf(const Number3& n) { return {n.x.si, n.y.si, n.z.si}; }
 class Resolver
 {
 public:
-  Resolver(const Project& project, const Mesh& mesh)
-      : project_(project), mesh_(mesh), formulas_(project), volumes_(meshedVolumes(mesh)), areaScale_(meshedAreas(mesh))
+  Resolver(const Project& project, const Mesh& mesh, const ViewFactorSource& viewFactors)
+      : project_(project), mesh_(mesh), viewFactors_(viewFactors), formulas_(project), volumes_(meshedVolumes(mesh)),
+        areaScale_(meshedAreas(mesh))
   {
     for (std::size_t f = 0; f < areaScale_.size(); ++f)
       areaScale_[f] = areaScale_[f] > 0 ? mesh.geometry.faces[f].area / areaScale_[f] : 1;
@@ -41,6 +44,9 @@ public:
       if (!project_.boundaries[i].muted)
         std::visit([&](const auto& condition) { addBoundary(static_cast<int>(i), condition); },
                    project_.boundaries[i].condition);
+    for (std::size_t i = 0; i < project_.enclosures.size() && !failed_; ++i)
+      if (!project_.enclosures[i].muted)
+        addEnclosure(static_cast<int>(i), project_.enclosures[i]);
     if (failed_)
       return tl::unexpected(*failed_);
     if (temperatures_ > 0)
@@ -187,6 +193,50 @@ private:
     result_.pointHeat.push_back({source, placeOf(heat.place), heat.power.si});
   }
 
+  void addEnclosure(int index, const Enclosure& enclosure)
+  {
+    std::set<int> faces;
+    for (const std::string& surface : enclosure.surfaces)
+      for (const int face : facesOn(surface))
+        if (mesh_.geometry.faces[at(face)].exposed())
+          faces.insert(face);
+    const std::vector<int> list(faces.begin(), faces.end());
+    constexpr double usualPatches = 1000;
+    constexpr double usualRays = 1000;
+    const double size = enclosure.patchSize ? enclosure.patchSize->si : patchSizeFor(mesh_, list, usualPatches);
+    Patches patches = makePatches(mesh_, list, size);
+    const auto count = static_cast<Eigen::Index>(patches.count());
+    Eigen::VectorXd areas(count);
+    Eigen::VectorXd scale(count);
+    Eigen::VectorXd emissivity(count);
+    std::map<int, double> ofFace;
+    for (Eigen::Index p = 0; p < count; ++p) {
+      const auto patch = static_cast<std::size_t>(p);
+      const int face = patches.face[patch];
+      if (!ofFace.contains(face))
+        ofFace[face] = emissivityOf(project_, mesh_.geometry, face).value_or(-1);
+      if (ofFace[face] < 0)
+        return fail("enclosure " + enclosure.name,
+                    "Part " + mesh_.geometry.parts[at(mesh_.geometry.faces[at(face)].parts[0])].name +
+                        " has no emissivity.",
+                    "Give the surface a finish, or its material a typical emissivity.");
+      emissivity[p] = ofFace[face];
+      scale[p] = areaScale_[at(face)];
+      areas[p] = 0;
+      for (const std::size_t t : patches.triangles[patch])
+        areas[p] += scale[p] * triangleArea(mesh_, t);
+    }
+    const int rays = static_cast<int>(enclosure.rays ? enclosure.rays->si : usualRays);
+    Expected<ViewFactors> factors = viewFactors_(mesh_, patches, areas, rays, enclosure.opening.has_value());
+    if (!factors)
+      return fail("enclosure " + enclosure.name, factors.error().problem, factors.error().remedy);
+    if (enclosure.opening)
+      noteTemperature(enclosure.opening->si);
+    result_.enclosures.push_back({index, std::make_shared<EnclosureExchange>(
+                                             mesh_, std::move(patches), std::move(*factors), std::move(scale),
+                                             std::move(emissivity), enclosure.opening ? enclosure.opening->si : 0.0)});
+  }
+
   [[nodiscard]] std::string sourceName(int source) const { return "source " + project_.sources[at(source)].name; }
   [[nodiscard]] std::string boundaryName(int boundary) const
   {
@@ -293,6 +343,7 @@ private:
 
   const Project& project_;
   const Mesh& mesh_;
+  const ViewFactorSource& viewFactors_;
   Formulas formulas_;
   std::vector<double> volumes_;
   std::vector<double> areaScale_; // exact over meshed, by face
@@ -321,9 +372,17 @@ std::optional<double> emissivityOf(const Project& project, const FaceTable& geom
   return emissivity;
 }
 
+Expected<Conditions> resolveConditions(const Project& project, const Mesh& mesh, const ViewFactorSource& viewFactors)
+{
+  return Resolver(project, mesh, viewFactors).resolve();
+}
+
 Expected<Conditions> resolveConditions(const Project& project, const Mesh& mesh)
 {
-  return Resolver(project, mesh).resolve();
+  const auto cast = [](const Mesh& seen, const Patches& patches, const Eigen::VectorXd& areas, int rays, bool open) {
+    return castViewFactors(seen, patches, areas, rays, open, std::thread::hardware_concurrency(), noProgress);
+  };
+  return resolveConditions(project, mesh, cast);
 }
 
 } // namespace kiln

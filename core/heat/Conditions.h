@@ -3,6 +3,7 @@
 
 #include "base/Failure.h"
 #include "heat/Conductivity.h"
+#include "heat/EnclosureExchange.h"
 #include "heat/GapCrossing.h"
 #include "heat/Unknowns.h"
 #include "model/Formula.h"
@@ -55,6 +56,10 @@ struct Conditions {
     double conductance;   // W/(m²·K)
     double radiation = 0; // effective emissivity across a gap
   };
+  struct Enclosed {
+    int enclosure;
+    std::shared_ptr<const EnclosureExchange> exchange;
+  };
   struct Fixed {
     int boundary;
     double temperature; // K
@@ -75,7 +80,8 @@ struct Conditions {
   std::vector<FaceRadiation> radiation;
   std::vector<FaceContact> contacts;  ///< only those with a jump and some conductance
   std::vector<GapCrossing> crossings; ///< of gaps between parts that share no faces
-  std::vector<Fixed> fixed;           ///< later ones win where they meet
+  std::vector<Enclosed> enclosures;
+  std::vector<Fixed> fixed; ///< later ones win where they meet
   Unknowns unknowns;
   double startTemperature = 293.15; ///< K, a sensible first guess
 };
@@ -87,5 +93,8 @@ struct Conditions {
 /// Resolves a project (muted parts, sources and boundaries left out) on its mesh.
 /// Fails naming the object when something it needs is missing; readiness reports all of these at once.
 [[nodiscard]] Expected<Conditions> resolveConditions(const Project& project, const Mesh& mesh);
+/// \param viewFactors  where those of enclosures come from
+[[nodiscard]] Expected<Conditions> resolveConditions(const Project& project, const Mesh& mesh,
+                                                     const ViewFactorSource& viewFactors);
 
 } // namespace kiln

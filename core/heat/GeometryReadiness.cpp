@@ -39,6 +39,7 @@ public:
     checkSlivers();
     checkSurfaces();
     checkEmissivities();
+    checkEnclosures();
     checkWaysOut();
     checkContacts();
     checkOverlaps();
@@ -66,6 +67,9 @@ private:
     for (const Boundary& boundary : project_.boundaries)
       if (!boundary.muted)
         used.insert(surfaceOf(boundary));
+    for (const Enclosure& enclosure : project_.enclosures)
+      if (!enclosure.muted)
+        used.insert(enclosure.surfaces.begin(), enclosure.surfaces.end());
     used.erase("");
     return used;
   }
@@ -127,6 +131,32 @@ private:
     }
   }
 
+  void checkEnclosures()
+  {
+    for (const Enclosure& enclosure : project_.enclosures) {
+      if (enclosure.muted)
+        continue;
+      std::set<int> without;
+      std::vector<int> inner;
+      for (const std::string& surface : enclosure.surfaces)
+        if (const auto found = faces_.find(surface); found != faces_.end())
+          for (const int face : found->second.faces) {
+            if (!geometry_.faces[at(face)].exposed())
+              inner.push_back(face);
+            else if (!emissivityOf(project_, geometry_, face))
+              without.insert(geometry_.faces[at(face)].parts[0]);
+          }
+      for (const int part : without)
+        add(Severity::Error, enclosure.id, "enclosure " + enclosure.name,
+            "Part " + partName(part) + " has no emissivity.",
+            "Give the surface a finish, or the material a typical emissivity.");
+      if (!inner.empty())
+        add(Severity::Hint, enclosure.id, "enclosure " + enclosure.name,
+            std::to_string(inner.size()) + " of its faces touch another part; they take no part in it.",
+            "Take them out of its surfaces.", inner);
+    }
+  }
+
   /// Parts joined by contacts form islands; an island without a boundary has no way out for its heat.
   void checkWaysOut()
   {
@@ -147,6 +177,13 @@ private:
         island[at(find(a))] = find(b);
     }
     std::set<int> anchored;
+    for (const Enclosure& enclosure : project_.enclosures)
+      joinThrough(
+          enclosure, [&](int a, int b) { island[at(find(a))] = find(b); }, anchored);
+    std::set<int> roots;
+    for (const int part : anchored)
+      roots.insert(find(part));
+    anchored = std::move(roots);
     for (const Boundary& boundary : project_.boundaries)
       if (!boundary.muted)
         for (const int part : partsHeldBy(boundary))
@@ -163,6 +200,23 @@ private:
           "There is no path for heat out of it: no boundary on it and no contact to a part that has one.",
           "Add a boundary, or let it touch another part.");
     }
+  }
+
+  /// Parts that an enclosure lets exchange heat; those that see its opening are held by it.
+  template <class Join>
+  void joinThrough(const Enclosure& enclosure, Join&& join, std::set<int>& anchored) const
+  {
+    int first = noPart;
+    for (const std::string& surface : enclosure.surfaces)
+      if (const auto found = faces_.find(surface); found != faces_.end() && !enclosure.muted)
+        for (const int face : found->second.faces) {
+          const int part = geometry_.faces[at(face)].parts[0];
+          if (first == noPart)
+            first = part;
+          join(first, part);
+          if (enclosure.opening)
+            anchored.insert(part);
+        }
   }
 
   [[nodiscard]] std::vector<int> partsHeldBy(const Boundary& boundary) const

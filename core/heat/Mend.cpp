@@ -91,6 +91,7 @@ void unmute(Project& project, const std::string& id)
   clear(project.parts);
   clear(project.sources);
   clear(project.boundaries);
+  clear(project.enclosures);
 }
 
 } // namespace

@@ -220,6 +220,14 @@ private:
       std::visit([&](const auto& kind) { checkKind(kind, watch, "watch " + watch.name); }, watch.figure);
     for (const Contact& contact : project_.contacts)
       checkKind(contact, contact, "contact " + contact.name);
+    for (const Enclosure& enclosure : project_.enclosures) {
+      if (enclosure.surfaces.empty())
+        add(Severity::Error, enclosure.id, "enclosure " + enclosure.name, "It names no surface.",
+            "Choose the surfaces around the space, or remove it.",
+            {{Mend::Action::RemoveObject, "Remove it", {enclosure.id}}});
+      for (const std::string& surface : enclosure.surfaces)
+        needs(project_.surfaces, surface, "surface", enclosure, "enclosure " + enclosure.name);
+    }
     for (const Finish& finish : project_.finishes)
       for (const std::string& surface : finish.surfaces)
         needs(project_.surfaces, surface, "surface", finish, "finish " + finish.name);

@@ -68,17 +68,20 @@ bool ThermalSystem::linear() const
 {
   const auto plain = [](const Conditions::FaceConvection& c) { return c.plain(); };
   const auto cold = [](const Conditions::FaceContact& c) { return c.radiation <= 0; };
-  return conditions_.radiation.empty() && varyingTets_.empty() &&
+  return conditions_.radiation.empty() && varyingTets_.empty() && conditions_.enclosures.empty() &&
          std::all_of(conditions_.convection.begin(), conditions_.convection.end(), plain) &&
          std::all_of(conditions_.crossings.begin(), conditions_.crossings.end(),
                      [](const GapCrossing& crossing) { return crossing.radiation <= 0; }) &&
          std::all_of(conditions_.contacts.begin(), conditions_.contacts.end(), cold);
 }
 
+bool ThermalSystem::stronglyCoupled() const { return !conditions_.enclosures.empty(); }
+
 bool ThermalSystem::hasRest() const
 {
-  return !varyingTets_.empty() || std::any_of(conditions_.crossings.begin(), conditions_.crossings.end(),
-                                              [](const GapCrossing& crossing) { return crossing.radiation > 0; });
+  return !varyingTets_.empty() || stronglyCoupled() ||
+         std::any_of(conditions_.crossings.begin(), conditions_.crossings.end(),
+                     [](const GapCrossing& crossing) { return crossing.radiation > 0; });
 }
 
 ThermalSystem::TetState ThermalSystem::stateOf(std::size_t tet, std::span<const double> temperature) const
@@ -244,6 +247,8 @@ std::vector<double> ThermalSystem::balance(std::span<const double> temperature) 
   });
   for (const GapCrossing& crossing : conditions_.crossings)
     crossing.addRadiation(conditions_.unknowns, temperature, result);
+  for (const Conditions::Enclosed& enclosed : conditions_.enclosures)
+    enclosed.exchange->addFlow(conditions_.unknowns, temperature, result);
   return result;
 }
 
@@ -284,6 +289,8 @@ SparseMatrix ThermalSystem::tangent(std::span<const double> temperature) const
   });
   for (const GapCrossing& crossing : conditions_.crossings)
     crossing.addSlope(conditions_.unknowns, temperature, matrix);
+  for (const Conditions::Enclosed& enclosed : conditions_.enclosures)
+    enclosed.exchange->addSlope(conditions_.unknowns, temperature, matrix);
   mirror(matrix);
   for (Index row = 0; row < matrix.rows(); ++row)
     for (Index i = matrix.rowStart[at(row)]; i < matrix.rowStart[at(row) + 1]; ++i) {
@@ -316,6 +323,8 @@ std::vector<double> ThermalSystem::restOfTangent(std::span<const double> tempera
   });
   for (const GapCrossing& crossing : conditions_.crossings)
     crossing.addRest(conditions_.unknowns, temperature, direction, result);
+  for (const Conditions::Enclosed& enclosed : conditions_.enclosures)
+    enclosed.exchange->addRest(conditions_.unknowns, temperature, direction, result);
   for (std::size_t i = 0; i < result.size(); ++i)
     if (isFixed_[i] != 0)
       result[i] = 0;
@@ -343,6 +352,8 @@ double ThermalSystem::throughput(std::span<const double> temperature) const
     sumOver(c.face, [&](std::size_t t) { return flowOf(c, mesh_, t, corners(t, 0, temperature)); });
   for (const Conditions::FaceRadiation& r : conditions_.radiation)
     sumOver(r.face, [&](std::size_t t) { return flowOf(r, mesh_, t, corners(t, 0, temperature)); });
+  for (const Conditions::Enclosed& enclosed : conditions_.enclosures)
+    add(enclosed.exchange->throughOpening(enclosed.exchange->light(conditions_.unknowns, temperature)));
   if (!conditions_.fixed.empty()) {
     const std::vector<double> rest = balance(temperature);
     for (std::size_t i = 0; i < rest.size(); ++i)

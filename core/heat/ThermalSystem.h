@@ -42,6 +42,8 @@ public:
                                                   std::span<const double> direction) const;
   /// Is there any such rest?
   [[nodiscard]] bool hasRest() const;
+  /// Is it as large as the symmetric part, so that it must be solved with it?
+  [[nodiscard]] bool stronglyCoupled() const;
 
   /// Largest sum of heat flows that enter or leave at these temperatures, W: the measure for small imbalances.
   [[nodiscard]] double throughput(std::span<const double> temperature) const;

@@ -85,6 +85,7 @@ CaseResult resultOf(const Project& project, const Case& oneCase, PreparedMesh pr
   result.faceHeat = account.faceHeat;
   result.contactHeat = account.contactHeat;
   result.gaps = account.gaps;
+  result.enclosures = account.enclosures;
   result.sources = flowsOf(project.sources, account.source);
   result.boundaries = flowsOf(project.boundaries, account.boundary);
   result.heatIn = account.in;

@@ -27,6 +27,7 @@ void eachList(P& p, Visit&& visit)
   visit(p.sources);
   visit(p.boundaries);
   visit(p.contacts);
+  visit(p.enclosures);
   visit(p.cases);
   visit(p.watches);
 }

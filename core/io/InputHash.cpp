@@ -59,6 +59,7 @@ Project essence(Project project)
   std::erase_if(project.parts, [&](const Part& part) { return isMuted(project, part); });
   dropMuted(project.sources);
   dropMuted(project.boundaries);
+  dropMuted(project.enclosures);
   bool keepsFormulas = false;
   for (Field& field : fields(project)) {
     Number* value = field.value();
@@ -95,6 +96,7 @@ Project essence(Project project)
   strip(project.sources);
   strip(project.boundaries);
   strip(project.contacts);
+  strip(project.enclosures);
   for (Part& part : project.parts)
     for (ShapeStep& step : part.steps)
       step.unknown.clear();
@@ -118,6 +120,8 @@ void dropUnusedSurfaces(Project& project)
     used.insert(surfaceOf(boundary));
   for (const Finish& finish : project.finishes)
     used.insert(finish.surfaces.begin(), finish.surfaces.end());
+  for (const Enclosure& enclosure : project.enclosures)
+    used.insert(enclosure.surfaces.begin(), enclosure.surfaces.end());
   for (std::size_t before = 0; before != used.size();) {
     before = used.size();
     for (const Surface& surface : project.surfaces)

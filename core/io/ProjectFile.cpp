@@ -505,7 +505,7 @@ std::optional<Failure> doubledId(const Project& p, const JsonReader& reader)
   for (auto found : {check(p.parameters, "parameters"), check(p.groups, "groups"), check(p.materials, "materials"),
                      check(p.finishes, "finishes"), check(p.parts, "parts"), check(p.surfaces, "surfaces"),
                      check(p.sources, "sources"), check(p.boundaries, "boundaries"), check(p.contacts, "contacts"),
-                     check(p.cases, "cases"), check(p.watches, "watches")})
+                     check(p.enclosures, "enclosures"), check(p.cases, "cases"), check(p.watches, "watches")})
     if (found)
       return found;
   return std::nullopt;

@@ -12,7 +12,7 @@ namespace kiln
 namespace
 {
 
-constexpr int layoutVersion = 2;
+constexpr int layoutVersion = 3;
 
 Json vecJson(const Vec3& v) { return Json::array({v.x(), v.y(), v.z()}); }
 
@@ -205,6 +205,48 @@ Json gapsJson(const std::vector<ContactFigure>& gaps)
   return json;
 }
 
+Json enclosuresJson(const std::vector<EnclosureFigure>& enclosures)
+{
+  Json json = Json::array();
+  for (const EnclosureFigure& one : enclosures) {
+    Json surfaces = Json::array();
+    for (const auto& surface : one.surfaces)
+      surfaces.push_back({{"surface", surface.surface}, {"watts", surface.watts}});
+    Json exchanges = Json::array();
+    for (const auto& exchange : one.exchanges)
+      exchanges.push_back({{"partA", exchange.partA}, {"partB", exchange.partB}, {"watts", exchange.watts}});
+    json.push_back({{"id", one.id},
+                    {"surfaces", surfaces},
+                    {"exchanges", exchanges},
+                    {"opening", one.opening},
+                    {"moved", one.moved},
+                    {"patches", one.patches},
+                    {"rays", one.rays},
+                    {"escaped", one.escaped},
+                    {"reciprocityError", one.reciprocityError},
+                    {"correction", one.correction}});
+  }
+  return json;
+}
+
+EnclosureFigure enclosureFrom(const Json& json)
+{
+  EnclosureFigure one;
+  one.id = json.at("id");
+  for (const Json& surface : json.at("surfaces"))
+    one.surfaces.push_back({surface.at("surface"), surface.at("watts")});
+  for (const Json& exchange : json.at("exchanges"))
+    one.exchanges.push_back({exchange.at("partA"), exchange.at("partB"), exchange.at("watts")});
+  one.opening = json.at("opening");
+  one.moved = json.at("moved");
+  one.patches = json.at("patches");
+  one.rays = json.at("rays");
+  one.escaped = json.at("escaped");
+  one.reciprocityError = json.at("reciprocityError");
+  one.correction = json.at("correction");
+  return one;
+}
+
 Json summaryJson(const CaseResult& r)
 {
   Json json{{"layout", layoutVersion},
@@ -215,6 +257,7 @@ Json summaryJson(const CaseResult& r)
             {"sources", flowsJson(r.sources)},
             {"boundaries", flowsJson(r.boundaries)},
             {"gaps", gapsJson(r.gaps)},
+            {"enclosures", enclosuresJson(r.enclosures)},
             {"heatIn", r.heatIn},
             {"heatOut", r.heatOut},
             {"imbalance", r.imbalance},
@@ -239,6 +282,8 @@ void readSummary(const Json& json, CaseResult& r)
   r.boundaries = flowsFrom(json.at("boundaries"));
   for (const Json& gap : json.at("gaps"))
     r.gaps.push_back({gap.at("partA"), gap.at("partB"), gap.at("area"), gap.at("watts")});
+  for (const Json& enclosure : json.at("enclosures"))
+    r.enclosures.push_back(enclosureFrom(enclosure));
   r.heatIn = json.at("heatIn");
   r.heatOut = json.at("heatOut");
   r.imbalance = json.at("imbalance");

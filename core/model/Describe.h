@@ -448,6 +448,17 @@ void describe(A& a, Contact& c)
   a.unknown(c.unknown);
 }
 template <class A>
+void describe(A& a, Enclosure& e)
+{
+  describeObject(a, e);
+  a.references("surfaces", e.surfaces);
+  a.optionalNumber({"opening", "Opening to", Quantity::Temperature, Range::NonNegative}, e.opening);
+  a.optionalNumber({"patchSize", "Patch size", Quantity::Length, Range::Positive}, e.patchSize);
+  a.optionalNumber({"rays", "Rays from a patch", Quantity::Plain, Range::Count}, e.rays);
+  a.flag("muted", e.muted);
+  a.unknown(e.unknown);
+}
+template <class A>
 void describe(A& a, Case& c)
 {
   describeObject(a, c);
@@ -526,6 +537,7 @@ void describe(A& a, Project& p)
   a.list("sources", p.sources);
   a.list("boundaries", p.boundaries);
   a.list("contacts", p.contacts);
+  a.list("enclosures", p.enclosures);
   a.list("cases", p.cases);
   a.list("watches", p.watches);
   a.nested("shapes", p.shapes);

@@ -90,8 +90,8 @@ template <class P, class Visit>
 bool anyList(P& p, Visit&& visit)
 {
   return visit(p.parameters) || visit(p.materials) || visit(p.finishes) || visit(p.groups) || visit(p.parts) ||
-         visit(p.surfaces) || visit(p.sources) || visit(p.boundaries) || visit(p.contacts) || visit(p.cases) ||
-         visit(p.watches);
+         visit(p.surfaces) || visit(p.sources) || visit(p.boundaries) || visit(p.contacts) || visit(p.enclosures) ||
+         visit(p.cases) || visit(p.watches);
 }
 
 bool belongsTo(const std::string& reference, Reference kind, const std::string& id)
@@ -107,6 +107,8 @@ void forget(Project& project, const std::string& id)
   };
   for (Finish& finish : project.finishes)
     drop(finish.surfaces, Reference::Id);
+  for (Enclosure& enclosure : project.enclosures)
+    drop(enclosure.surfaces, Reference::Id);
   for (Surface& surface : project.surfaces) {
     drop(surface.exposedOf, Reference::Id);
     drop(surface.except, Reference::Id);

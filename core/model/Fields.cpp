@@ -33,6 +33,8 @@ std::string_view kindWord()
     return "boundary ";
   else if constexpr (std::is_same_v<T, Contact>)
     return "contact ";
+  else if constexpr (std::is_same_v<T, Enclosure>)
+    return "enclosure ";
   else if constexpr (std::is_same_v<T, Case>)
     return "case ";
   else if constexpr (std::is_same_v<T, Watch>)

@@ -54,7 +54,7 @@ std::string freeId(const Project& project, const std::string& base)
     const auto in = [&](const auto& list) { return findById(list, id) != nullptr; };
     return in(project.parameters) || in(project.groups) || in(project.materials) || in(project.finishes) ||
            in(project.parts) || in(project.surfaces) || in(project.sources) || in(project.boundaries) ||
-           in(project.contacts) || in(project.cases) || in(project.watches);
+           in(project.contacts) || in(project.enclosures) || in(project.cases) || in(project.watches);
   };
   for (int i = 1;; ++i)
     if (const std::string id = base + "-" + std::to_string(i); !taken(id))

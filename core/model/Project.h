@@ -244,6 +244,16 @@ struct Contact : Object {
   bool operator==(const Contact&) const = default;
 };
 
+/// Surfaces that see each other and exchange grey-body radiation. Their emissivities come from finishes and materials.
+struct Enclosure : Object {
+  std::vector<std::string> surfaces; // ids
+  std::optional<Number> opening;     // K, what is seen where the surfaces do not close the space
+  std::optional<Number> patchSize;   // m, nothing: chosen from the area
+  std::optional<Number> rays;        // from each patch
+  bool muted = false;
+  bool operator==(const Enclosure&) const = default;
+};
+
 /// A field that has another value in one case: "room.ambient" → 35 °C.
 struct Change {
   std::string field;
@@ -322,6 +332,7 @@ struct Project {
   std::vector<HeatSource> sources;
   std::vector<Boundary> boundaries;
   std::vector<Contact> contacts;
+  std::vector<Enclosure> enclosures;
   std::vector<Case> cases;
   std::vector<Watch> watches;
   ShapeSettings shapes;

@@ -42,6 +42,7 @@ struct CaseResult {
   std::vector<double> faceHeat;    ///< by face, W into the solid
   std::vector<double> contactHeat; ///< by face, W from parts[0] to parts[1]
   std::vector<LedgerFlow> sources, boundaries;
+  std::vector<EnclosureFigure> enclosures;
   std::vector<ContactFigure> gaps;               ///< across gaps between parts that share no faces
   double heatIn = 0, heatOut = 0, imbalance = 0; // W
   double heatFloor = 0;                          ///< W; flows below this are rounding

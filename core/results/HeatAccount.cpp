@@ -1,12 +1,14 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "results/HeatAccount.h"
 
+#include "geometry/SurfaceFaces.h"
 #include "heat/Element.h"
 #include "heat/SurfaceFlow.h"
 #include "heat/ThermalSystem.h"
 
 #include <algorithm>
 #include <cmath>
+#include <map>
 #include <set>
 #include <unordered_map>
 
@@ -38,8 +40,8 @@ class Accountant
 public:
   Accountant(const Project& project, const Mesh& mesh, const Conditions& conditions,
              std::span<const double> temperature)
-      : mesh_(mesh), conditions_(conditions), temperature_(temperature), trianglesOfFace_(mesh.geometry.faces.size()),
-        perfect_(mesh.geometry.faces.size(), false)
+      : project_(project), mesh_(mesh), conditions_(conditions), temperature_(temperature),
+        trianglesOfFace_(mesh.geometry.faces.size()), perfect_(mesh.geometry.faces.size(), false)
   {
     account_.source.assign(project.sources.size(), 0);
     account_.boundary.assign(project.boundaries.size(), 0);
@@ -66,9 +68,13 @@ public:
     addJumpContacts();
     addPerfectContacts();
     addCrossings();
+    for (const Conditions::Enclosed& enclosed : conditions_.enclosures)
+      addEnclosure(enclosed);
     for (const std::vector<double>* flows : {&account_.source, &account_.boundary})
       for (const double watts : *flows)
         (watts > 0 ? account_.in : account_.out) += std::abs(watts);
+    for (const EnclosureFigure& enclosure : account_.enclosures)
+      (enclosure.opening > 0 ? account_.in : account_.out) += std::abs(enclosure.opening);
     account_.imbalance = account_.in - account_.out;
     return std::move(account_);
   }
@@ -165,6 +171,50 @@ private:
       }
       account_.gaps.push_back(std::move(figure));
     }
+  }
+
+  void addEnclosure(const Conditions::Enclosed& enclosed)
+  {
+    const EnclosureExchange& exchange = *enclosed.exchange;
+    const PatchLight light = exchange.light(conditions_.unknowns, temperature_);
+    const Eigen::VectorXd received = exchange.received(light);
+    const Enclosure& own = project_.enclosures[at(enclosed.enclosure)];
+    EnclosureFigure figure;
+    figure.id = own.id;
+    std::map<int, double> byFace;
+    for (std::size_t p = 0; p < exchange.patches().count(); ++p)
+      byFace[exchange.patches().face[p]] += received[static_cast<Eigen::Index>(p)];
+    for (const auto& [face, watts] : byFace)
+      account_.faceHeat[at(face)] += watts;
+    for (const std::string& surface : own.surfaces) {
+      double watts = 0;
+      for (const int face : facesOf(project_, mesh_.geometry, surface).faces)
+        if (const auto found = byFace.find(face); found != byFace.end())
+          watts += found->second;
+      figure.surfaces.push_back({surface, watts});
+    }
+    std::map<std::pair<int, int>, double> between;
+    exchange.eachExchange(light, [&](std::size_t i, std::size_t j, double watts) {
+      const int a = mesh_.geometry.faces[at(exchange.patches().face[i])].parts[0];
+      const int b = mesh_.geometry.faces[at(exchange.patches().face[j])].parts[0];
+      if (a != b)
+        between[{std::min(a, b), std::max(a, b)}] += a < b ? watts : -watts;
+    });
+    for (const auto& [pair, watts] : between)
+      figure.exchanges.push_back(
+          {mesh_.geometry.parts[at(pair.first)].id, mesh_.geometry.parts[at(pair.second)].id, watts});
+    std::map<int, double> byPart;
+    for (const auto& [face, watts] : byFace)
+      byPart[mesh_.geometry.faces[at(face)].parts[0]] += watts;
+    for (const auto& [part, watts] : byPart)
+      figure.moved += std::max(watts, 0.0);
+    figure.opening = exchange.throughOpening(light);
+    figure.patches = static_cast<int>(exchange.patches().count());
+    figure.rays = exchange.factors().rays;
+    figure.escaped = exchange.factors().escaped;
+    figure.reciprocityError = exchange.factors().reciprocityError;
+    figure.correction = exchange.factors().correction;
+    account_.enclosures.push_back(std::move(figure));
   }
 
   /// One-sided flows at the nodes of perfect contacts. Key: unknown and part.
@@ -285,6 +335,17 @@ private:
           return flowOf(c, mesh_, t, corners(t, side), corners(t, 1 - side)).watts;
         });
     collectGapRests(sides);
+    for (const Conditions::Enclosed& enclosed : conditions_.enclosures) {
+      const EnclosureExchange& exchange = *enclosed.exchange;
+      const PatchLight light = exchange.light(conditions_.unknowns, temperature_);
+      for (std::size_t p = 0; p < exchange.patches().count(); ++p)
+        for (const std::size_t t : exchange.patches().triangles[p]) {
+          const Vec3 flow = exchange.triangleFlow(conditions_.unknowns, temperature_, light, t);
+          for (int i = 0; i < 3; ++i)
+            addRest(sides, conditions_.unknowns.ofTriangle[t][0][at(i)],
+                    mesh_.geometry.faces[at(mesh_.triangleFace[t])].parts[0], flow[i]);
+        }
+    }
   }
 
   /// What comes across empty gaps arrives at the exposed triangles of both parts.
@@ -304,6 +365,7 @@ private:
     }
   }
 
+  const Project& project_;
   const Mesh& mesh_;
   const Conditions& conditions_;
   std::span<const double> temperature_;

@@ -17,6 +17,26 @@ struct ContactFigure {
   double watts = 0;         ///< from A to B
 };
 
+/// What happens in one enclosure. Exchange between parts: what leaves the surfaces of one, by itself or reflected,
+/// straight for those of the other, minus the reverse; a part's exchanges sum to its net heat.
+struct EnclosureFigure {
+  struct SurfaceNet {
+    std::string surface; ///< id
+    double watts = 0;    ///< into the solid
+  };
+  struct Exchange {
+    std::string partA, partB; ///< ids
+    double watts = 0;         ///< from A to B
+  };
+  std::string id;
+  std::vector<SurfaceNet> surfaces;
+  std::vector<Exchange> exchanges;
+  double opening = 0; ///< through the opening into the enclosure, W
+  double moved = 0;   ///< sum of what the surfaces that gain receive, W
+  int patches = 0, rays = 0;
+  double escaped = 0, reciprocityError = 0, correction = 0; ///< of the view factors, before they were made consistent
+};
+
 /// Where the watts of a solution go. Signs: positive into the solids.
 struct HeatAccount {
   std::vector<double> source;      ///< by index in Project::sources, W
@@ -24,10 +44,11 @@ struct HeatAccount {
   std::vector<double> faceHeat;    ///< by face: through sources and boundaries on it, W into the solid
   std::vector<double> contactHeat; ///< by face: from parts[0] to parts[1], W
   std::vector<ContactFigure> gaps; ///< across gaps between parts that share no faces
-  double in = 0;                   ///< sum of what enters, W
-  double out = 0;                  ///< sum of what leaves, W (positive)
-  double imbalance = 0;            ///< in − out, W (steady: nothing is stored)
-  double floor = 0;                ///< flows below this are rounding, W
+  std::vector<EnclosureFigure> enclosures;
+  double in = 0;        ///< sum of what enters, W
+  double out = 0;       ///< sum of what leaves, W (positive)
+  double imbalance = 0; ///< in − out, W (steady: nothing is stored)
+  double floor = 0;     ///< flows below this are rounding, W
 
   /// |imbalance| ÷ the larger of in and out; 0 when nothing flows.
   [[nodiscard]] double relativeImbalance() const;

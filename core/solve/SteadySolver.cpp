@@ -1,6 +1,8 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "solve/SteadySolver.h"
 
+#include "solve/CoupledStep.h"
+
 #include <algorithm>
 #include <chrono>
 #include <cmath>
@@ -54,6 +56,8 @@ double positiveShare(const std::vector<double>& temperature, const std::vector<d
 Expected<int> newtonStep(const ThermalSystem& system, LinearSolver& solver, std::span<const double> temperature,
                          const std::vector<double>& right, std::vector<double>& update, double tolerance)
 {
+  if (system.stronglyCoupled())
+    return coupledStep(system, solver, temperature, right, update, tolerance);
   auto report = solver.solve(right, update, tolerance);
   if (!report)
     return tl::unexpected(report.error());

@@ -1,0 +1,179 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#include "heat/EnclosureExchange.h"
+
+#include "heat/Element.h"
+#include "heat/ThermalSystem.h"
+
+#include <cmath>
+
+namespace kiln
+{
+namespace
+{
+
+std::size_t at(Index i) { return static_cast<std::size_t>(i); }
+Eigen::Index patchAt(std::size_t p) { return static_cast<Eigen::Index>(p); }
+double slopeOfT4(double temperature) { return 4 * std::pow(std::max(temperature, 0.0), 3); }
+
+} // namespace
+
+EnclosureExchange::EnclosureExchange(const Mesh& mesh, Patches patches, ViewFactors factors,
+                                     const Eigen::VectorXd& areaScale, Eigen::VectorXd emissivity, double opening)
+    : patches_(std::move(patches)), factors_(std::move(factors)), emissivity_(std::move(emissivity)), opening_(opening),
+      area_(mesh.triangles.size(), 0.0), greyIndex_(patches_.count(), -1)
+{
+  for (std::size_t p = 0; p < patches_.count(); ++p)
+    for (const std::size_t t : patches_.triangles[p])
+      area_[t] = areaScale[patchAt(p)] * triangleArea(mesh, t);
+  constexpr double black = 1 - 1e-9;
+  for (Eigen::Index p = 0; p < emissivity_.size(); ++p)
+    if (emissivity_[p] < black) {
+      greyIndex_[static_cast<std::size_t>(p)] = patchAt(grey_.size());
+      grey_.push_back(p);
+    }
+  if (grey_.empty())
+    return;
+  std::vector<Eigen::Triplet<double>> entries;
+  for (std::size_t i = 0; i < grey_.size(); ++i)
+    entries.emplace_back(i, i, factors_.area[grey_[i]] / (1 - emissivity_[grey_[i]]));
+  for (Eigen::Index row = 0; row < factors_.exchange.outerSize(); ++row)
+    for (Eigen::SparseMatrix<double, Eigen::RowMajor>::InnerIterator entry(factors_.exchange, row); entry; ++entry) {
+      const Eigen::Index i = greyIndex_[static_cast<std::size_t>(row)];
+      const Eigen::Index j = greyIndex_[static_cast<std::size_t>(entry.col())];
+      if (i >= 0 && j >= 0)
+        entries.emplace_back(i, j, -entry.value());
+    }
+  matrix_.resize(patchAt(grey_.size()), patchAt(grey_.size()));
+  matrix_.setFromTriplets(entries.begin(), entries.end());
+  solver_ = std::make_unique<Eigen::ConjugateGradient<Eigen::SparseMatrix<double>, Eigen::Upper>>();
+  solver_->setTolerance(1e-13);
+  solver_->compute(matrix_);
+}
+
+Eigen::VectorXd EnclosureExchange::times(const Eigen::VectorXd& leaving) const
+{
+  return factors_.exchange.selfadjointView<Eigen::Upper>() * leaving;
+}
+
+/// \param emitted  ε σ T⁴ by patch, W/m²
+PatchLight EnclosureExchange::solve(const Eigen::VectorXd& emitted, double openingLight) const
+{
+  PatchLight light{emitted, {}};
+  if (!grey_.empty()) {
+    // What reaches the grey patches from black ones and the opening is known.
+    Eigen::VectorXd black = emitted;
+    for (const Eigen::Index p : grey_)
+      black[p] = 0;
+    const Eigen::VectorXd known = times(black) + factors_.opening * openingLight;
+    Eigen::VectorXd right(patchAt(grey_.size()));
+    for (std::size_t i = 0; i < grey_.size(); ++i)
+      right[patchAt(i)] = factors_.area[grey_[i]] / (1 - emissivity_[grey_[i]]) * emitted[grey_[i]] + known[grey_[i]];
+    const Eigen::VectorXd leaving = solver_->solve(right);
+    for (std::size_t i = 0; i < grey_.size(); ++i)
+      light.leaving[grey_[i]] = leaving[patchAt(i)];
+  }
+  light.arriving = (times(light.leaving) + factors_.opening * openingLight).cwiseQuotient(factors_.area);
+  return light;
+}
+
+Vec3 EnclosureExchange::corners(const Unknowns& unknowns, std::size_t triangle, std::span<const double> field) const
+{
+  const auto& own = unknowns.ofTriangle[triangle][0];
+  return {field[at(own[0])], field[at(own[1])], field[at(own[2])]};
+}
+
+PatchLight EnclosureExchange::light(const Unknowns& unknowns, std::span<const double> temperature) const
+{
+  Eigen::VectorXd emitted(patchAt(patches_.count()));
+  for (std::size_t p = 0; p < patches_.count(); ++p) {
+    double sum = 0;
+    for (const std::size_t t : patches_.triangles[p]) {
+      const Vec3 own = corners(unknowns, t, temperature);
+      for (const TrianglePoint& point : trianglePoints())
+        sum += point.weight * area_[t] * std::pow(point.l.dot(own), 4);
+    }
+    const Eigen::Index i = patchAt(p);
+    emitted[i] = emissivity_[i] * stefanBoltzmann * sum / factors_.area[i];
+  }
+  return solve(emitted, stefanBoltzmann * std::pow(opening_, 4));
+}
+
+Vec3 EnclosureExchange::triangleFlow(const Unknowns& unknowns, std::span<const double> temperature,
+                                     const PatchLight& light, std::size_t triangle) const
+{
+  const Eigen::Index p = patches_.ofTriangle[triangle];
+  const double factor = emissivity_[p] * area_[triangle];
+  const Vec3 own = corners(unknowns, triangle, temperature);
+  Vec3 flow = Vec3::Zero();
+  for (const TrianglePoint& point : trianglePoints())
+    flow += factor * point.weight * (light.arriving[p] - stefanBoltzmann * std::pow(point.l.dot(own), 4)) * point.l;
+  return flow;
+}
+
+void EnclosureExchange::addFlow(const Unknowns& unknowns, std::span<const double> temperature,
+                                std::span<double> received) const
+{
+  const PatchLight now = light(unknowns, temperature);
+  for (const auto& triangles : patches_.triangles)
+    for (const std::size_t t : triangles) {
+      const Vec3 flow = triangleFlow(unknowns, temperature, now, t);
+      for (std::size_t i = 0; i < 3; ++i)
+        received[at(unknowns.ofTriangle[t][0][i])] += flow[static_cast<Eigen::Index>(i)];
+    }
+}
+
+void EnclosureExchange::addSlope(const Unknowns& unknowns, std::span<const double> temperature,
+                                 SparseMatrix& matrix) const
+{
+  for (std::size_t p = 0; p < patches_.count(); ++p)
+    for (const std::size_t t : patches_.triangles[p]) {
+      const Vec3 own = corners(unknowns, t, temperature);
+      const double factor = emissivity_[patchAt(p)] * area_[t] * stefanBoltzmann;
+      Eigen::Matrix3d block = Eigen::Matrix3d::Zero();
+      for (const TrianglePoint& point : trianglePoints())
+        block += factor * point.weight * slopeOfT4(point.l.dot(own)) * point.l * point.l.transpose();
+      const auto& node = unknowns.ofTriangle[t][0];
+      for (int i = 0; i < 3; ++i)
+        for (int j = 0; j < 3; ++j) // the upper half is mirrored
+          if (node[at(j)] <= node[at(i)])
+            matrix.values[at(matrix.position(node[at(i)], node[at(j)]))] += block(i, j);
+    }
+}
+
+void EnclosureExchange::addRest(const Unknowns& unknowns, std::span<const double> temperature,
+                                std::span<const double> direction, std::span<double> rest) const
+{
+  Eigen::VectorXd emitted(patchAt(patches_.count()));
+  for (std::size_t p = 0; p < patches_.count(); ++p) {
+    double sum = 0;
+    for (const std::size_t t : patches_.triangles[p]) {
+      const Vec3 own = corners(unknowns, t, temperature);
+      const Vec3 along = corners(unknowns, t, direction);
+      for (const TrianglePoint& point : trianglePoints())
+        sum += point.weight * area_[t] * slopeOfT4(point.l.dot(own)) * point.l.dot(along);
+    }
+    const Eigen::Index i = patchAt(p);
+    emitted[i] = emissivity_[i] * stefanBoltzmann * sum / factors_.area[i];
+  }
+  const PatchLight change = solve(emitted, 0);
+  for (std::size_t p = 0; p < patches_.count(); ++p)
+    for (const std::size_t t : patches_.triangles[p]) {
+      const Eigen::Index i = patchAt(p);
+      const double watts = emissivity_[i] * area_[t] * change.arriving[i];
+      for (const Index node : unknowns.ofTriangle[t][0])
+        rest[at(node)] -= watts / 3;
+    }
+}
+
+Eigen::VectorXd EnclosureExchange::received(const PatchLight& light) const
+{
+  return factors_.area.cwiseProduct(light.arriving - light.leaving);
+}
+
+double EnclosureExchange::throughOpening(const PatchLight& light) const
+{
+  return factors_.opening.dot(
+      Eigen::VectorXd::Constant(factors_.opening.size(), stefanBoltzmann * std::pow(opening_, 4)) - light.leaving);
+}
+
+} // namespace kiln

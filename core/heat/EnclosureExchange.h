@@ -1,0 +1,85 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#pragma once
+
+#include "heat/SparseMatrix.h"
+#include "heat/Unknowns.h"
+#include "heat/ViewFactors.h"
+
+#include <Eigen/IterativeLinearSolvers>
+#include <memory>
+#include <span>
+
+namespace kiln
+{
+
+/// Radiosity and irradiation of every patch, W/m².
+struct PatchLight {
+  Eigen::VectorXd leaving, arriving;
+};
+
+/// Grey, diffuse radiation between the patches of one enclosure.
+///
+/// A patch emits ε σ T⁴ (the mean over its triangles), reflects 1 − ε of what arrives, and all that arrives left
+/// another patch or the opening:
+///   J = ε σ T⁴ + (1 − ε) H,   A_i H_i = Σ_j A_i F_ij J_j + A_i F_i,opening σ T_o⁴.
+/// Each place of a patch loses ε (σ T⁴ − H). The sums over all patches and the opening are zero to rounding.
+/// Source: any heat-transfer text, "net radiation method for grey diffuse surfaces".
+class EnclosureExchange
+{
+public:
+  /// \param areaScale   exact over meshed area, by patch
+  /// \param emissivity  by patch, 0…1
+  /// \param opening     K, used where the view factors see one
+  EnclosureExchange(const Mesh& mesh, Patches patches, ViewFactors factors, const Eigen::VectorXd& areaScale,
+                    Eigen::VectorXd emissivity, double opening);
+
+  [[nodiscard]] const Patches& patches() const { return patches_; }
+  [[nodiscard]] const ViewFactors& factors() const { return factors_; }
+
+  /// Light at these temperatures (by unknown, K).
+  [[nodiscard]] PatchLight light(const Unknowns& unknowns, std::span<const double> temperature) const;
+
+  /// Adds what each unknown receives, W.
+  void addFlow(const Unknowns& unknowns, std::span<const double> temperature, std::span<double> received) const;
+  /// Adds 4 ε σ T³ to the lower half of a matrix: the symmetric part of the slope, W/K.
+  void addSlope(const Unknowns& unknowns, std::span<const double> temperature, SparseMatrix& matrix) const;
+  /// Adds the rest of the slope, what arrives from other patches, times a direction.
+  void addRest(const Unknowns& unknowns, std::span<const double> temperature, std::span<const double> direction,
+               std::span<double> rest) const;
+
+  /// Net heat into each patch, W.
+  [[nodiscard]] Eigen::VectorXd received(const PatchLight& light) const;
+  /// Net heat through the opening into the enclosure, W.
+  [[nodiscard]] double throughOpening(const PatchLight& light) const;
+  /// Calls with (patch, patch, W) for every pair: what leaves the first straight for the second minus the reverse.
+  template <class Visit>
+  void eachExchange(const PatchLight& light, Visit&& visit) const
+  {
+    for (Eigen::Index row = 0; row < factors_.exchange.outerSize(); ++row)
+      for (Eigen::SparseMatrix<double, Eigen::RowMajor>::InnerIterator entry(factors_.exchange, row); entry; ++entry)
+        if (entry.col() != row)
+          visit(static_cast<std::size_t>(row), static_cast<std::size_t>(entry.col()),
+                entry.value() * (light.leaving[row] - light.leaving[entry.col()]));
+  }
+
+  /// What one triangle's nodes receive at these temperatures, W.
+  [[nodiscard]] Vec3 triangleFlow(const Unknowns& unknowns, std::span<const double> temperature,
+                                  const PatchLight& light, std::size_t triangle) const;
+
+private:
+  [[nodiscard]] Vec3 corners(const Unknowns& unknowns, std::size_t triangle, std::span<const double> field) const;
+  [[nodiscard]] PatchLight solve(const Eigen::VectorXd& emitted, double openingLight) const;
+  [[nodiscard]] Eigen::VectorXd times(const Eigen::VectorXd& leaving) const;
+
+  Patches patches_;
+  ViewFactors factors_;
+  Eigen::VectorXd emissivity_;
+  double opening_;
+  std::vector<double> area_;            ///< exact, by triangle of the mesh, m²
+  std::vector<Eigen::Index> grey_;      ///< patches that reflect
+  std::vector<Eigen::Index> greyIndex_; ///< by patch; -1 for black ones
+  Eigen::SparseMatrix<double> matrix_;  ///< A/(1−ε) − A F of the grey ones, upper half
+  std::unique_ptr<Eigen::ConjugateGradient<Eigen::SparseMatrix<double>, Eigen::Upper>> solver_;
+};
+
+} // namespace kiln

@@ -1,0 +1,282 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+//
+// Radiation between surfaces that see each other: view factors and exchange against their formulas.
+#include "TangentCheck.h"
+#include "TestProjects.h"
+#include "heat/ViewFactors.h"
+#include "mesh/Patches.h"
+
+#include <QTest>
+#include <cmath>
+#include <numbers>
+
+using namespace kiln;
+using namespace kiln::test;
+
+namespace
+{
+
+constexpr double sigma = 5.670374419e-8; // W/(m²·K⁴)
+
+Enclosure enclosure(std::vector<std::string> surfaces, std::optional<double> opening = std::nullopt)
+{
+  Enclosure e;
+  e.id = e.name = "space";
+  e.surfaces = std::move(surfaces);
+  if (opening)
+    e.opening = number(*opening);
+  return e;
+}
+
+Finish finish(const std::string& id, double emissivity, std::vector<std::string> surfaces)
+{
+  Finish f;
+  f.id = f.name = id;
+  f.emissivity = number(emissivity);
+  f.surfaces = std::move(surfaces);
+  return f;
+}
+
+Boundary held(const std::string& part, double kelvin)
+{
+  return boundary("held-" + part, FixedPart{part, number(kelvin)});
+}
+
+/// A block of a small thickness whose one face looks at another's.
+Project plates(double width, double depth, double gap, double opening)
+{
+  constexpr double thick = 0.01;
+  Project p = projectWith(0.02);
+  p.materials = {material("metal", 100)};
+  p.parts = {part("low", "metal", block(width, depth, thick), {0, 0, -thick}),
+             part("high", "metal", block(width, depth, thick), {0, 0, gap})};
+  p.surfaces = {surface("a", {"low.top"}), surface("b", {"high.bottom"})};
+  p.finishes = {finish("black", 1, {"a", "b"})};
+  p.enclosures = {enclosure({"a", "b"}, opening)};
+  p.boundaries = {held("low", 800), held("high", 400)};
+  return p;
+}
+
+const EnclosureFigure& space(const CaseResult& result) { return result.enclosures.front(); }
+
+/// View factor of two equal rectangles that face each other at a distance; any heat-transfer text.
+double facingRectangles(double width, double depth, double gap)
+{
+  const double x = width / gap;
+  const double y = depth / gap;
+  const double x1 = std::sqrt(1 + x * x);
+  const double y1 = std::sqrt(1 + y * y);
+  return 2 / (std::numbers::pi * x * y) *
+         (std::log(x1 * y1 / std::sqrt(1 + x * x + y * y)) + x * y1 * std::atan(x / y1) + y * x1 * std::atan(y / x1) -
+          x * std::atan(x) - y * std::atan(y));
+}
+
+/// View factor of a floor (width × depth) to a wall (width × height) that meet along the width.
+double floorToWall(double width, double depth, double height)
+{
+  const double h = height / width;
+  const double w = depth / width;
+  const double hw = std::sqrt(h * h + w * w);
+  const double a = (1 + w * w) * (1 + h * h) / (1 + w * w + h * h);
+  const double b = std::pow(w * w * (1 + w * w + h * h) / ((1 + w * w) * (w * w + h * h)), w * w);
+  const double c = std::pow(h * h * (1 + h * h + w * w) / ((1 + h * h) * (h * h + w * w)), h * h);
+  return 1 / (std::numbers::pi * w) *
+         (w * std::atan(1 / w) + h * std::atan(1 / h) - hw * std::atan(1 / hw) + 0.25 * std::log(a * b * c));
+}
+
+/// A closed hollow: walls around a cube of side 0.1, its six sides 0.02 thick, one part.
+Part hollow()
+{
+  Part box = part("box", "metal", block(0.14, 0.14, 0.14));
+  box.steps = {cut("room", block(0.1, 0.1, 0.1), {0, 0, 0.02})};
+  return box;
+}
+
+} // namespace
+
+class EnclosureTest : public QObject
+{
+  Q_OBJECT
+
+private slots:
+  void facingPlatesExchangeByTheirFormula()
+  {
+    const double width = 0.2;
+    const double depth = 0.3;
+    const double gap = 0.15;
+    const Project p = plates(width, depth, gap, 0);
+    const CaseResult result = solve(p);
+    const double area = width * depth;
+    const double f = facingRectangles(width, depth, gap);
+    const double exchanged = sigma * area * f * (std::pow(800, 4) - std::pow(400, 4));
+    QCOMPARE(space(result).exchanges.size(), std::size_t{1});
+    const double obtained = space(result).exchanges[0].watts;
+    QVERIFY2(std::abs(obtained / exchanged - 1) < 2e-3, qPrintable(QString::number(obtained / exchanged - 1)));
+    // What misses the other plate leaves through the opening at 0 K.
+    const double lost = sigma * area * (1 - f) * (std::pow(800, 4) + std::pow(400, 4));
+    QVERIFY(std::abs(-space(result).opening / lost - 1) < 2e-3);
+    QVERIFY(result.relativeImbalance() < 1e-9);
+  }
+
+  void aFloorSeesAWallByItsFormula()
+  {
+    const double width = 0.2;
+    const double depth = 0.15;
+    const double height = 0.25;
+    constexpr double thick = 0.01;
+    Project p = projectWith(0.02);
+    p.materials = {material("metal", 100)};
+    p.parts = {part("floor", "metal", block(width, depth, thick), {0, depth / 2, -thick}),
+               part("wall", "metal", block(width, thick, height), {0, -thick / 2, 0})};
+    p.surfaces = {surface("a", {"floor.top"}), surface("b", {"wall.back"})};
+    p.finishes = {finish("black", 1, {"a", "b"})};
+    p.enclosures = {enclosure({"a", "b"}, 0)};
+    p.boundaries = {held("floor", 900), held("wall", 300)};
+    const CaseResult result = solve(p);
+    const double exact =
+        sigma * width * depth * floorToWall(width, depth, height) * (std::pow(900, 4) - std::pow(300, 4));
+    const double obtained = space(result).exchanges[0].watts; // from the floor, the first part
+    QVERIFY2(std::abs(obtained / exact - 1) < 5e-3, qPrintable(QString::number(obtained / exact - 1)));
+  }
+
+  void concentricSpheresExchangeByTheirFormula()
+  {
+    const double inner = 0.03;
+    const double outer = 0.06;
+    const double e1 = 0.7;
+    const double e2 = 0.4;
+    Project p = projectWith(0.008);
+    p.materials = {material("metal", 100)};
+    Part shell = part("shell", "metal", Sphere{number(0.07)});
+    shell.steps = {cut("room", Sphere{number(outer)})};
+    p.parts = {part("ball", "metal", Sphere{number(inner)}), shell};
+    p.surfaces = {exposedOf("a", {"ball"}), surface("b", {"shell.room.*"})};
+    p.finishes = {finish("one", e1, {"a"}), finish("two", e2, {"b"})};
+    p.enclosures = {enclosure({"a", "b"})};
+    p.boundaries = {held("ball", 1000), held("shell", 500)};
+    const CaseResult result = solve(p);
+    const double area = 4 * std::numbers::pi * inner * inner;
+    const double exact =
+        sigma * area * (std::pow(1000, 4) - std::pow(500, 4)) / (1 / e1 + (1 - e2) / e2 * std::pow(inner / outer, 2));
+    const double obtained = wattsOf(result.boundaries, "held-ball");
+    QVERIFY2(std::abs(obtained / exact - 1) < 3e-3, qPrintable(QString::number(obtained / exact - 1)));
+    QVERIFY(space(result).escaped < 1e-3);
+    QVERIFY(result.relativeImbalance() < 1e-9);
+  }
+
+  void aClosedSpaceOfOneTemperatureExchangesNothing()
+  {
+    Project p = projectWith(0.02);
+    p.materials = {material("metal", 100)};
+    p.parts = {hollow()};
+    p.surfaces = {surface("walls", {"box.room.*"})};
+    p.finishes = {finish("grey", 0.6, {"walls"})};
+    p.enclosures = {enclosure({"walls"})};
+    p.boundaries = {held("box", 1200)};
+    const CaseResult result = solve(p);
+    const double blackWall = sigma * std::pow(1200, 4) * 0.01; // W, of one wall
+    for (std::size_t f = 0; f < result.faceHeat.size(); ++f)
+      if (!result.mesh.geometry.faces[f].names.empty() &&
+          result.mesh.geometry.faces[f].names.front().find("room") != std::string::npos)
+        QVERIFY(std::abs(space(result).surfaces[0].watts) <= 1e-9 * blackWall);
+    const Mesh mesh = meshOf(p);
+    const auto conditions = resolveConditions(p, mesh);
+    QVERIFY(conditions.has_value());
+    const EnclosureExchange& exchange = *conditions->enclosures.front().exchange;
+    const std::vector<double> even(static_cast<std::size_t>(conditions->unknowns.count), 1200.0);
+    const Eigen::VectorXd net = exchange.received(exchange.light(conditions->unknowns, even));
+    for (Eigen::Index i = 0; i < net.size(); ++i)
+      QVERIFY(std::abs(net[i]) <= 1e-9 * sigma * std::pow(1200, 4) * exchange.factors().area[i]);
+  }
+
+  void aShieldBetweenPlatesHalvesTheExchange()
+  {
+    // Plates 1 mm apart around a thin shield of the same emissivity: nearly all of their view.
+    constexpr double e = 0.8;
+    constexpr double side = 0.2;
+    constexpr double gap = 0.001;
+    Project p = plates(side, side, 2 * gap + 0.001, 0);
+    p.finishes = {finish("grey", e, {"a", "b"})};
+    const auto exchanged = [](const Project& project) {
+      const CaseResult result = solve(project);
+      return -wattsOf(result.boundaries, "held-high");
+    };
+    p.enclosures[0].opening = number(400); // what little passes the rim meets the cold side's temperature
+    const double bare = exchanged(p);
+    Project shielded = p;
+    shielded.parts.push_back(part("shield", "metal", block(side, side, 0.001), {0, 0, gap}));
+    shielded.surfaces.push_back(exposedOf("s", {"shield"}));
+    shielded.finishes[0].surfaces.push_back("s");
+    shielded.enclosures[0].surfaces.push_back("s");
+    const double ratio = exchanged(shielded) / bare;
+    QVERIFY2(std::abs(ratio - 0.5) < 0.015, qPrintable(QString::number(ratio)));
+  }
+
+  void theTangentIsThatOfTheBalance()
+  {
+    Project p = plates(0.1, 0.1, 0.04, 350);
+    p.finishes = {finish("grey", 0.5, {"a"}), finish("dark", 0.9, {"b"})};
+    p.boundaries = {boundary("air", Convection{"a", Property{5, {}}, number(300)})};
+    QVERIFY(tangentError(p) < 1e-6);
+  }
+
+  void aHeatedBallInAChamberSettlesFromCold()
+  {
+    // A ball heated by 200 W hangs in a box whose outside is cooled: all its heat crosses by radiation.
+    Project p = projectWith(0.02);
+    p.materials = {material("metal", 30)};
+    p.parts = {hollow(), part("ball", "metal", Sphere{number(0.02)}, {0, 0, 0.07})};
+    p.surfaces = {surface("walls", {"box.room.*"}), exposedOf("ball", {"ball"}),
+                  exposedOf("outside", {"box"}, {"walls"})};
+    p.finishes = {finish("grey", 0.8, {"walls", "ball"})};
+    p.enclosures = {enclosure({"walls", "ball"})};
+    p.sources = {source("heat", PartPower{{"ball"}, number(200)})};
+    p.boundaries = {boundary("air", Convection{"outside", Property{20, {}}, number(300)})};
+    const CaseResult result = solve(p);
+    QVERIFY(std::abs(space(result).surfaces[0].watts - 200) < 1e-4);
+    QVERIFY(std::abs(space(result).surfaces[1].watts + 200) < 1e-4);
+    QVERIFY(result.relativeImbalance() < 1e-7);
+    // Small body in a large space: σ ε' A (T⁴ − T_w⁴) with the walls' reflections, walls nearly even.
+    double wall = 0;
+    double ball = 0;
+    for (const PartFigures& figure : partFigures(result))
+      (figure.id == "ball" ? ball : wall) = figure.mean;
+    const double area = 4 * std::numbers::pi * 0.02 * 0.02;
+    const double exact = std::pow(200 / (sigma * area) * (1 / 0.8 + 0.25 * area / 0.06) + std::pow(wall, 4), 0.25);
+    QVERIFY2(std::abs(ball - exact) < 15, qPrintable(QString("%1 %2").arg(ball).arg(exact)));
+    QVERIFY2(result.info.newtonSteps < 25, qPrintable(QString::number(result.info.newtonSteps)));
+  }
+
+  void whatCannotBeIsRefused()
+  {
+    Project leaking = plates(0.2, 0.2, 0.1, 0);
+    leaking.enclosures[0].opening.reset();
+    try {
+      (void)solve(leaking);
+      QFAIL("a leak was not noticed");
+    } catch (const std::runtime_error& error) {
+      QVERIFY(QString(error.what()).contains("% of its view meets none"));
+      QVERIFY(QString(error.what()).contains("opening"));
+    }
+    Project blind = plates(0.2, 0.2, 0.1, 0);
+    blind.enclosures[0].opening.reset();
+    blind.surfaces[1].faces = {"high.top"};
+    QVERIFY_THROWS_EXCEPTION(std::runtime_error, (void)solve(blind));
+    Project dull = plates(0.2, 0.2, 0.1, 0);
+    dull.finishes.clear();
+    const auto findings = checkProject(dull);
+    QVERIFY(findings.has_value());
+    QVERIFY(mentions(*findings, Finding::Severity::Error, {"enclosure space", "no emissivity"}));
+    Project empty = plates(0.2, 0.2, 0.1, 0);
+    empty.enclosures[0].surfaces.clear();
+    QVERIFY(mentions(checkModel(empty), Finding::Severity::Error, {"names no surface"}));
+    Project bright = plates(0.2, 0.2, 0.1, 0);
+    bright.finishes[0].emissivity = number(1.2);
+    QVERIFY(hasErrors(checkModel(bright)));
+    bright.finishes[0].emissivity = number(0);
+    QVERIFY(hasErrors(checkModel(bright)));
+  }
+};
+
+QTEST_APPLESS_MAIN(EnclosureTest)
+#include "tst_enclosures.moc"
