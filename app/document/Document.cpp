@@ -303,6 +303,8 @@ void Document::refreshFindings()
   } else if (geometryIsCurrent()) {
     const std::vector<Finding> more = checkOnGeometry(shownProject_, shownMesh()->geometry);
     findings_.insert(findings_.end(), more.begin(), more.end());
+    const std::vector<Finding> voids = checkVoids(shownProject_, *shownMesh());
+    findings_.insert(findings_.end(), voids.begin(), voids.end());
   }
   std::stable_partition(findings_.begin(), findings_.end(), // what stands in the way comes first
                         [](const Finding& finding) { return finding.severity == Finding::Severity::Error; });
@@ -472,6 +474,9 @@ void Document::light()
       if (objectId == pairId(a, b) || (contact != nullptr && contact->id == objectId))
         litFaces_.insert(pair.faces.begin(), pair.faces.end());
     }
+    if (const Enclosure* enclosure = findById(project_.enclosures, objectId))
+      for (const std::string& surface : enclosure->surfaces)
+        lightSurface(surface);
     if (const Contact* contact = findById(project_.contacts, objectId))
       lightGap(*mesh, *contact);
   }

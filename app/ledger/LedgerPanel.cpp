@@ -51,7 +51,7 @@ LedgerPanel::LedgerPanel(Document& document, Preferences& preferences, QWidget* 
     head->addWidget(view.title);
     head->addStretch();
     head->addWidget(view.total);
-    if (band == Band::HeatIn || band == Band::Parts || band == Band::Surroundings)
+    if (band != Band::Stored)
       head->addWidget(makeAddButton(band));
     view.rows->setSpacing(0);
     bodyLayout->addLayout(head);
@@ -82,7 +82,8 @@ QToolButton* LedgerPanel::makeAddButton(Band band)
   add->setToolTip(tr("Add to this band"));
   add->setAccessibleName(band == Band::HeatIn  ? tr("Add a heat source")
                          : band == Band::Parts ? tr("Add a part")
-                                               : tr("Add a boundary"));
+                         : band == Band::Contacts ? tr("Add an enclosure")
+                                                  : tr("Add a boundary"));
   add->setPopupMode(QToolButton::InstantPopup);
   auto* menu = new QMenu(add);
   menu->setObjectName("addMenu:" + QString::number(static_cast<int>(band)));

@@ -188,6 +188,7 @@ void LedgerRowView::toggleMuted()
     toggle(project.parts);
     toggle(project.sources);
     toggle(project.boundaries);
+    toggle(project.enclosures);
   });
 }
 

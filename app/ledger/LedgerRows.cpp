@@ -186,6 +186,26 @@ LedgerBand partsBand(const Document& document, const Project& project, const Cas
   return band;
 }
 
+/// What an enclosure moves: the sum of what the parts that gain receive.
+LedgerRow enclosureRow(const Project& project, const CaseResult* result, const Enclosure& enclosure)
+{
+  LedgerRow row;
+  row.band = Band::Contacts;
+  row.id = enclosure.id;
+  row.name = QString::fromStdString(enclosure.name);
+  QStringList names;
+  for (const std::string& surface : enclosure.surfaces)
+    names << nameOf(project.surfaces, surface);
+  row.set = tr("radiation among ") + (names.isEmpty() ? tr("no surfaces") : names.join(", "));
+  row.muted = enclosure.muted;
+  row.canMute = true;
+  if (result != nullptr)
+    for (const EnclosureFigure& figure : result->enclosures)
+      if (figure.id == enclosure.id)
+        row.figure = figure.moved;
+  return row;
+}
+
 LedgerBand contactsBand(const Document& document, const Project& project, const CaseResult* result, const SetText& set)
 {
   LedgerBand band{Band::Contacts, tr("CONTACTS"), {}, {}};
@@ -230,6 +250,10 @@ LedgerBand contactsBand(const Document& document, const Project& project, const 
     });
     addRow(contact.partA, contact.partB, solved != figures.end() ? std::optional(solved->area) : std::nullopt);
   }
+  for (const Enclosure& enclosure : project.enclosures)
+    band.rows.push_back(enclosureRow(project, result, enclosure));
+  for (const LedgerRow& row : band.rows)
+    largest = std::max(largest, std::abs(row.figure.value_or(0)));
   setBars(band, largest);
   return band;
 }

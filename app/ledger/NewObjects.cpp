@@ -214,6 +214,12 @@ std::vector<NewKind> newKinds(const Document& document, Band band)
     return newParts(document);
   case Band::Surroundings:
     return newBoundaries(document);
+  case Band::Contacts:
+    return {{tr("Enclosure"), [&document](Project& project) {
+               Enclosure enclosure;
+               enclosure.surfaces = {surfaceForSelection(project, document)};
+               return addObject(project, project.enclosures, enclosure, freeName(project, "Enclosure"));
+             }}};
   default:
     return {};
   }

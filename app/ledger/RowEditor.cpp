@@ -6,6 +6,7 @@
 #include "fields/QuantityField.h"
 #include "io/Clipboard.h"
 #include "ledger/CoefficientHelper.h"
+#include "ledger/EnclosureTable.h"
 #include "ledger/NewObjects.h"
 #include "ledger/PartEditor.h"
 #include "ledger/SurfaceSentence.h"
@@ -113,7 +114,9 @@ void RowEditor::rebuild()
   addNameField();
   if (row_.band == Band::Parts)
     addPartEditors();
-  if (row_.band == Band::Contacts)
+  if (const Enclosure* enclosure = findById(document_.project().enclosures, row_.id))
+    addEnclosureEditors(*enclosure);
+  else if (row_.band == Band::Contacts)
     addContactChoice();
   if (const HeatSource* source = findById(document_.project().sources, row_.id))
     addSourceEditors(*source);
@@ -215,6 +218,34 @@ void RowEditor::addContactChoice()
   form_->addRow(quietLabel(tr("Exchange")), choice);
   addFieldsOf(row_.id);
   form_->addRow(makeContactHelper(document_, row_.partA, row_.partB));
+}
+
+void RowEditor::addEnclosureEditors(const Enclosure& enclosure)
+{
+  addFieldsOf(row_.id);
+  auto* button = new QToolButton;
+  button->setObjectName("enclosureSurfaces");
+  button->setText(tr("%n surface(s) ▾", nullptr, static_cast<int>(enclosure.surfaces.size())));
+  button->setPopupMode(QToolButton::InstantPopup);
+  auto* menu = new QMenu(button);
+  for (const Surface& surface : document_.project().surfaces) {
+    QAction* action = menu->addAction(QString::fromStdString(surface.name));
+    action->setCheckable(true);
+    action->setChecked(std::find(enclosure.surfaces.begin(), enclosure.surfaces.end(), surface.id) !=
+                       enclosure.surfaces.end());
+    connect(action, &QAction::triggered, this, [this, id = surface.id](bool on) {
+      document_.edit(tr("Surfaces of %1").arg(row_.name), [&](Project& project) {
+        std::vector<std::string>& list = findById(project.enclosures, row_.id)->surfaces;
+        std::erase(list, id);
+        if (on)
+          list.push_back(id);
+      });
+    });
+  }
+  button->setMenu(menu);
+  form_->addRow(quietLabel(tr("Among")), button);
+  auto* table = new EnclosureTable(document_, row_.id);
+  form_->addRow(table);
 }
 
 void RowEditor::addSourceEditors(const HeatSource& source)

@@ -36,6 +36,7 @@ private:
   void addPartEditors();
   void addFieldsOf(const std::string& objectId, const QString& prefix = {}, const std::string& under = {});
   void addContactChoice();
+  void addEnclosureEditors(const Enclosure& enclosure);
   void addSourceEditors(const HeatSource& source);
   void addBoundaryEditors(const Boundary& boundary);
   void addSurfaceEditors(const std::string& surfaceId);

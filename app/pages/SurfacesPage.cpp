@@ -87,6 +87,9 @@ std::vector<const Object*> SurfacesPage::usersOf(const std::string& surfaceId) c
   for (const Finish& finish : project.finishes)
     if (std::find(finish.surfaces.begin(), finish.surfaces.end(), surfaceId) != finish.surfaces.end())
       users.push_back(&finish);
+  for (const Enclosure& enclosure : project.enclosures)
+    if (std::find(enclosure.surfaces.begin(), enclosure.surfaces.end(), surfaceId) != enclosure.surfaces.end())
+      users.push_back(&enclosure);
   for (const Surface& surface : project.surfaces)
     if (std::find(surface.except.begin(), surface.except.end(), surfaceId) != surface.except.end())
       users.push_back(&surface);

@@ -83,7 +83,8 @@ void MainWindow::buildEditMenu(QMenu& edit)
   edit.addSeparator();
   const std::vector<std::pair<Band, QString>> bands{{Band::Parts, tr("Add a &part")},
                                                     {Band::HeatIn, tr("Add a heat &source")},
-                                                    {Band::Surroundings, tr("Add a &boundary")}};
+                                                    {Band::Surroundings, tr("Add a &boundary")},
+                                                    {Band::Contacts, tr("Add an e&nclosure")}};
   for (const auto& [band, title] : bands) {
     QMenu* menu = edit.addMenu(title);
     const std::vector<NewKind> kinds = newKinds(document_, band);

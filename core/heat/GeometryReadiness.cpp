@@ -494,6 +494,40 @@ private:
 
 } // namespace
 
+std::vector<Finding> checkVoids(const Project& project, const Mesh& mesh)
+{
+  std::set<int> covered;
+  for (const Enclosure& enclosure : project.enclosures)
+    for (const std::string& surface : enclosure.surfaces)
+      for (const int face : facesOf(project, mesh.geometry, surface).faces)
+        covered.insert(face);
+  std::vector<Finding> findings;
+  for (const Void& space : mesh.voids) {
+    if (std::any_of(space.faces.begin(), space.faces.end(), [&](int face) { return covered.contains(face); }))
+      continue;
+    std::vector<std::string> names;
+    std::set<std::string> parts;
+    for (const int f : space.faces) {
+      const Face& face = mesh.geometry.faces[at(f)];
+      parts.insert(mesh.geometry.parts[at(face.parts[0])].name);
+      if (!face.names.empty())
+        names.push_back(face.names.front());
+    }
+    std::string around;
+    for (const std::string& part : parts)
+      around += (around.empty() ? "" : ", ") + part;
+    constexpr double cubicCentimetres = 1e6;
+    Finding finding{Severity::Hint, "", "space inside " + around,
+                    "Nothing crosses this closed space of " +
+                        plainNumber(std::round(space.volume * cubicCentimetres * 10) / 10) + " cm³.",
+                    "Make an enclosure of it, so that its surfaces radiate to each other.", space.faces,
+                    {{Mend::Action::MakeEnclosure, "Make an enclosure of it", names}}};
+    finding.objectId = mesh.geometry.parts[at(mesh.geometry.faces[at(space.faces.front())].parts[0])].id;
+    findings.push_back(std::move(finding));
+  }
+  return findings;
+}
+
 std::vector<Finding> checkOnGeometry(const Project& project, const FaceTable& geometry)
 {
   return GeometryCheck(project, geometry).run();

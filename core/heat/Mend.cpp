@@ -7,6 +7,7 @@
 #include <algorithm>
 #include <array>
 #include <cmath>
+#include <map>
 
 namespace kiln
 {
@@ -42,6 +43,23 @@ void bridgeGap(Project& project, const std::string& a, const std::string& b, dou
   for (Contact& contact : project.contacts)
     if (&contact == findContact(project, a, b))
       contact.exchange = Gap{micrometres(thickness), {0.026, "0.026 W/(m·K)"}, {}, {}};
+}
+
+/// One surface for each part around the space, so that the ledger can tell them apart.
+void makeEnclosure(Project& project, const std::vector<std::string>& faceNames)
+{
+  std::map<std::string, std::vector<std::string>> byPart;
+  for (const std::string& name : faceNames)
+    byPart[name.substr(0, name.find('.'))].push_back(name);
+  Enclosure enclosure;
+  for (auto& [part, names] : byPart) {
+    Surface surface;
+    surface.faces = std::move(names);
+    const Part* own = findById(project.parts, part);
+    enclosure.surfaces.push_back(addObject(project, project.surfaces, std::move(surface),
+                                           freeName(project, (own != nullptr ? own->name : part) + ", in the space")));
+  }
+  addObject(project, project.enclosures, std::move(enclosure), freeName(project, "Enclosure"));
 }
 
 void removeFromRule(Project& project, const std::string& surfaceId, const std::string& what)
@@ -126,6 +144,8 @@ void applyMend(Project& project, const Mend& mend)
   case Mend::Action::UsualEnvironment:
     project.environment = Environment{};
     return;
+  case Mend::Action::MakeEnclosure:
+    return makeEnclosure(project, a);
   case Mend::Action::WidenTolerance:
     project.shapes.tolerance = micrometres(std::stod(a.at(0)));
     return;

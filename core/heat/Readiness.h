@@ -2,6 +2,7 @@
 #pragma once
 
 #include "geometry/FaceTable.h"
+#include "mesh/Mesh.h"
 #include "heat/Mend.h"
 #include "model/Project.h"
 
@@ -32,6 +33,9 @@ struct Finding {
 /// What needs the fused faces: empty surfaces, parts without a way out for their heat, missing emissivities,
 /// contacts that do not touch, faces insulated only by default, contacts that are perfect only by default.
 [[nodiscard]] std::vector<Finding> checkOnGeometry(const Project& project, const FaceTable& geometry);
+
+/// Closed spaces that the mesher found and that no enclosure covers: nothing crosses them.
+[[nodiscard]] std::vector<Finding> checkVoids(const Project& project, const Mesh& mesh);
 
 /// A failure of geometry as a line of the list, with the remedies it has.
 [[nodiscard]] Finding findingOf(const Project& project, const Failure& failure);

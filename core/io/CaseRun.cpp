@@ -3,6 +3,7 @@
 
 #include "io/FiguresFile.h"
 #include "io/InputHash.h"
+#include "io/ViewFactorStore.h"
 #include "mesh/VolumeMesh.h"
 #include "model/Fields.h"
 #include "results/Figures.h"
@@ -11,6 +12,7 @@
 
 #include <algorithm>
 #include <chrono>
+#include <thread>
 
 namespace kiln
 {
@@ -169,7 +171,9 @@ tl::expected<CaseResult, RunFailure> runCase(const Project& base, const Case& on
   if (hasErrors(findings))
     return notReady(std::move(findings));
   progress("solve", 0.5, "resolving conditions");
-  Expected<Conditions> conditions = resolveConditions(*project, prepared->mesh);
+  Expected<Conditions> conditions = resolveConditions(
+      *project, prepared->mesh, storedViewFactors(folder, std::thread::hardware_concurrency(), progress));
+  clock.finish("conditions");
   if (!conditions)
     return failed(conditions.error());
   Expected<SteadySolution> solution = solveSteady(prepared->mesh, *conditions, {}, progress);

@@ -8,7 +8,8 @@
 namespace kiln
 {
 
-/// v ↦ v + S⁻¹ R v, with the symmetric part S divided out of S + R. Known to Eigen as a matrix that is only applied.
+/// v ↦ M⁻¹ (S + R) v: the tangent S + R, roughly divided by its symmetric part S. Known to Eigen as a matrix that is
+/// only applied.
 class DividedTangent;
 
 } // namespace kiln
@@ -31,8 +32,9 @@ public:
   using StorageIndex = int;
   enum { ColsAtCompileTime = Eigen::Dynamic, MaxColsAtCompileTime = Eigen::Dynamic, IsRowMajor = false };
 
-  DividedTangent(const ThermalSystem& system, LinearSolver& solver, std::span<const double> temperature)
-      : system_(system), solver_(solver), temperature_(temperature)
+  DividedTangent(const ThermalSystem& system, const SparseMatrix& symmetric, LinearSolver& solver,
+                 std::span<const double> temperature)
+      : system_(system), symmetric_(symmetric), solver_(solver), temperature_(temperature)
   {
   }
 
@@ -46,30 +48,28 @@ public:
 
   [[nodiscard]] Eigen::VectorXd divided(const std::vector<double>& right) const
   {
-    std::vector<double> result(right.size(), 0.0);
-    constexpr double tolerance = 1e-8; // tight, so that dividing is the same linear map every time
-    const bool nothing = std::all_of(right.begin(), right.end(), [](double value) { return value == 0; });
-    if (!nothing && !failed) {
-      const auto report = solver_.solve(right, result, tolerance);
-      if (report)
-        iterations += report->iterations;
-      else
-        failed = report.error();
-    }
-    return Eigen::Map<const Eigen::VectorXd>(result.data(), static_cast<Eigen::Index>(result.size()));
+    Eigen::VectorXd result(static_cast<Eigen::Index>(right.size()));
+    solver_.approximate(right, {result.data(), right.size()});
+    ++divisions;
+    return result;
   }
 
   [[nodiscard]] Eigen::VectorXd applied(const Eigen::VectorXd& v) const
   {
     const std::span<const double> direction(v.data(), static_cast<std::size_t>(v.size()));
-    return v + divided(system_.restOfTangent(temperature_, direction));
+    std::vector<double> product(direction.size());
+    multiply(symmetric_, direction, product);
+    const std::vector<double> rest = system_.restOfTangent(temperature_, direction);
+    for (std::size_t i = 0; i < product.size(); ++i)
+      product[i] += rest[i];
+    return divided(product);
   }
 
-  mutable int iterations = 0;
-  mutable std::optional<Failure> failed;
+  mutable int divisions = 0;
 
 private:
   const ThermalSystem& system_;
+  const SparseMatrix& symmetric_;
   LinearSolver& solver_;
   std::span<const double> temperature_;
 };
@@ -92,25 +92,23 @@ struct generic_product_impl<kiln::DividedTangent, Vector, SparseShape, DenseShap
 namespace kiln
 {
 
-Expected<int> coupledStep(const ThermalSystem& system, LinearSolver& solver, std::span<const double> temperature,
-                          const std::vector<double>& right, std::vector<double>& update, double tolerance)
+Expected<int> coupledStep(const ThermalSystem& system, const SparseMatrix& symmetric, LinearSolver& solver,
+                          std::span<const double> temperature, const std::vector<double>& right,
+                          std::vector<double>& update, double tolerance)
 {
-  const DividedTangent tangent(system, solver, temperature);
-  const Eigen::VectorXd start = tangent.divided(right);
+  const DividedTangent tangent(system, symmetric, solver, temperature);
   Eigen::GMRES<DividedTangent, Eigen::IdentityPreconditioner> gmres;
-  constexpr int mostIterations = 60;
+  constexpr int mostIterations = 150;
   gmres.set_restart(mostIterations);
   gmres.setMaxIterations(mostIterations);
-  gmres.setTolerance(std::max(tolerance, 1e-6)); // Newton's next step mends the rest
+  gmres.setTolerance(tolerance);
   gmres.compute(tangent);
-  const Eigen::VectorXd solved = gmres.solveWithGuess(start, start);
-  if (tangent.failed)
-    return tl::unexpected(*tangent.failed);
+  const Eigen::VectorXd solved = gmres.solve(tangent.divided(right));
   if (!solved.allFinite())
     return failure(Failure::Kind::Solver, "project", "The radiation between the surfaces could not be solved.",
                    "Check emissivities and that every part has a way for its heat.");
   std::copy(solved.data(), solved.data() + solved.size(), update.begin());
-  return tangent.iterations;
+  return tangent.divisions;
 }
 
 } // namespace kiln

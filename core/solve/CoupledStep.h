@@ -14,8 +14,9 @@ namespace kiln
 /// on what is left when the symmetric part, prepared in \p solver, is divided out. No symmetric method ever sees the
 /// unsymmetric matrix.
 /// \param tolerance  of the update, relative
-/// \return linear iterations of the symmetric solver, all together
-[[nodiscard]] Expected<int> coupledStep(const ThermalSystem& system, LinearSolver& solver,
+/// \param symmetric  what \p solver was prepared with
+/// \return how often the symmetric part was divided out
+[[nodiscard]] Expected<int> coupledStep(const ThermalSystem& system, const SparseMatrix& symmetric, LinearSolver& solver,
                                         std::span<const double> temperature, const std::vector<double>& right,
                                         std::vector<double>& update, double tolerance);
 

@@ -19,6 +19,7 @@ public:
   [[nodiscard]] bool isDirect() const override { return true; }
   [[nodiscard]] Expected<void> prepare(const SparseMatrix& matrix) override;
   [[nodiscard]] Expected<LinearReport> solve(std::span<const double> b, std::span<double> x, double tolerance) override;
+  void approximate(std::span<const double> b, std::span<double> x) override;
 
 private:
   struct State;

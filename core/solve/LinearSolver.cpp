@@ -42,6 +42,8 @@ public:
     return report;
   }
 
+  void approximate(std::span<const double> b, std::span<double> x) override { current_->approximate(b, x); }
+
 private:
   bool advance()
   {

@@ -33,6 +33,9 @@ public:
   /// Fails when the true relative residual stays above \p tolerance.
   [[nodiscard]] virtual Expected<LinearReport> solve(std::span<const double> b, std::span<double> x,
                                                      double tolerance) = 0;
+  /// Roughly solves A x = b by a fixed linear map, cheap where that can be: to divide by A inside another iteration.
+  /// prepare() before it, as before solve().
+  virtual void approximate(std::span<const double> b, std::span<double> x) = 0;
 };
 
 enum class LinearBackend { Automatic, Direct, Multigrid };

@@ -206,4 +206,17 @@ Expected<LinearReport> MultigridSolver::solve(std::span<const double> b, std::sp
   return report;
 }
 
+/// One cycle of the hierarchy.
+void MultigridSolver::approximate(std::span<const double> b, std::span<double> x)
+{
+  State& s = *state_;
+  std::fill(x.begin(), x.end(), 0.0);
+  IjVector right(s.matrix->rows());
+  IjVector left(s.matrix->rows());
+  HYPRE_ParVector rightVector = right.set(b, s.indices);
+  HYPRE_ParVector leftVector = left.set(x, s.indices);
+  HYPRE_BoomerAMGSolve(s.preconditioner, s.parallel, rightVector, leftVector);
+  left.get(x, s.indices);
+}
+
 } // namespace kiln

@@ -53,11 +53,12 @@ double positiveShare(const std::vector<double>& temperature, const std::vector<d
 /// Solves tangent · update = right. The symmetric part is solved as it is; the unsymmetric rest (the slope of k(T))
 /// follows by corrections with the same factors, each smaller than the one before.
 /// \return linear iterations
-Expected<int> newtonStep(const ThermalSystem& system, LinearSolver& solver, std::span<const double> temperature,
+Expected<int> newtonStep(const ThermalSystem& system, const SparseMatrix& matrix, LinearSolver& solver,
+                         std::span<const double> temperature,
                          const std::vector<double>& right, std::vector<double>& update, double tolerance)
 {
   if (system.stronglyCoupled())
-    return coupledStep(system, solver, temperature, right, update, tolerance);
+    return coupledStep(system, matrix, solver, temperature, right, update, tolerance);
   auto report = solver.solve(right, update, tolerance);
   if (!report)
     return tl::unexpected(report.error());
@@ -120,8 +121,12 @@ Expected<SteadySolution> solveSteady(const Mesh& mesh, const Conditions& conditi
         return tl::unexpected(prepared.error());
     std::fill(update.begin(), update.end(), 0.0);
     // A loose first step is enough where radiation will bend the answer anyway.
-    const double linearTolerance = system.linear() || solution.newtonSteps > 3 ? 1e-9 : 1e-6;
-    const auto iterations = newtonStep(system, *solver, temperature, right, update, linearTolerance);
+    double linearTolerance = system.linear() || solution.newtonSteps > 3 ? 1e-9 : 1e-6;
+    if (system.stronglyCoupled()) { // far from the solution a rough step does as well; Newton mends the rest
+      constexpr double far = 20;    // K
+      linearTolerance = solution.newtonSteps == 1 || solution.largestUpdate > far ? 0.03 : 1e-3;
+    }
+    const auto iterations = newtonStep(system, matrix, *solver, temperature, right, update, linearTolerance);
     if (!iterations)
       return tl::unexpected(iterations.error());
     solution.linearIterations += *iterations;
