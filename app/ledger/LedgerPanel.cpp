@@ -80,8 +80,8 @@ QToolButton* LedgerPanel::makeAddButton(Band band)
   add->setText("+");
   add->setObjectName("add:" + QString::number(static_cast<int>(band)));
   add->setToolTip(tr("Add to this band"));
-  add->setAccessibleName(band == Band::HeatIn  ? tr("Add a heat source")
-                         : band == Band::Parts ? tr("Add a part")
+  add->setAccessibleName(band == Band::HeatIn     ? tr("Add a heat source")
+                         : band == Band::Parts    ? tr("Add a part")
                          : band == Band::Contacts ? tr("Add an enclosure")
                                                   : tr("Add a boundary"));
   add->setPopupMode(QToolButton::InstantPopup);

@@ -517,10 +517,13 @@ std::vector<Finding> checkVoids(const Project& project, const Mesh& mesh)
     for (const std::string& part : parts)
       around += (around.empty() ? "" : ", ") + part;
     constexpr double cubicCentimetres = 1e6;
-    Finding finding{Severity::Hint, "", "space inside " + around,
+    Finding finding{Severity::Hint,
+                    "",
+                    "space inside " + around,
                     "Nothing crosses this closed space of " +
                         plainNumber(std::round(space.volume * cubicCentimetres * 10) / 10) + " cm³.",
-                    "Make an enclosure of it, so that its surfaces radiate to each other.", space.faces,
+                    "Make an enclosure of it, so that its surfaces radiate to each other.",
+                    space.faces,
                     {{Mend::Action::MakeEnclosure, "Make an enclosure of it", names}}};
     finding.objectId = mesh.geometry.parts[at(mesh.geometry.faces[at(space.faces.front())].parts[0])].id;
     findings.push_back(std::move(finding));

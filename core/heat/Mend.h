@@ -21,8 +21,8 @@ struct Mend {
     SortTable,        ///< field path
     MovePart,         ///< part, x, y, z in m
     BridgeGap,        ///< part a, part b, thickness in m
-        WidenTolerance, ///< m
-    MakeEnclosure,  ///< lasting names of the faces around a space
+    WidenTolerance,   ///< m
+    MakeEnclosure,    ///< lasting names of the faces around a space
     UsualEnvironment, ///< gravity along −z and standard pressure
   };
   Action action = Action::RemoveObject;

@@ -2,8 +2,8 @@
 #pragma once
 
 #include "geometry/FaceTable.h"
-#include "mesh/Mesh.h"
 #include "heat/Mend.h"
+#include "mesh/Mesh.h"
 #include "model/Project.h"
 
 #include <string>

@@ -58,8 +58,8 @@ std::optional<ViewFactors> load(const std::filesystem::path& file, Eigen::Index 
     const std::vector<double> opening = reader->doubles("/opening");
     const auto count = static_cast<std::size_t>(patches);
     if (reader->failed() || about.at("layout") != layoutVersion || rowStart.size() != count + 1 ||
-        area.size() != count || opening.size() != count || columns.size() != values.size() ||
-        rowStart.front() != 0 || !std::is_sorted(rowStart.begin(), rowStart.end()) ||
+        area.size() != count || opening.size() != count || columns.size() != values.size() || rowStart.front() != 0 ||
+        !std::is_sorted(rowStart.begin(), rowStart.end()) ||
         rowStart.back() != static_cast<std::int32_t>(values.size()) ||
         std::any_of(columns.begin(), columns.end(), [&](std::int32_t c) { return c < 0 || c >= patches; }))
       return std::nullopt;

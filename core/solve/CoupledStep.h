@@ -16,8 +16,9 @@ namespace kiln
 /// \param tolerance  of the update, relative
 /// \param symmetric  what \p solver was prepared with
 /// \return how often the symmetric part was divided out
-[[nodiscard]] Expected<int> coupledStep(const ThermalSystem& system, const SparseMatrix& symmetric, LinearSolver& solver,
-                                        std::span<const double> temperature, const std::vector<double>& right,
-                                        std::vector<double>& update, double tolerance);
+[[nodiscard]] Expected<int> coupledStep(const ThermalSystem& system, const SparseMatrix& symmetric,
+                                        LinearSolver& solver, std::span<const double> temperature,
+                                        const std::vector<double>& right, std::vector<double>& update,
+                                        double tolerance);
 
 } // namespace kiln

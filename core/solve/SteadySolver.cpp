@@ -50,12 +50,20 @@ double positiveShare(const std::vector<double>& temperature, const std::vector<d
   return share;
 }
 
+/// Radiation hardly couples what is cold, so that a step from there shoots far over, and one back below zero: no
+/// temperature more than doubles or halves in one step.
+void keepInReach(const std::vector<double>& temperature, std::vector<double>& update)
+{
+  for (std::size_t i = 0; i < update.size(); ++i)
+    update[i] = std::clamp(update[i], -temperature[i] / 2, temperature[i]);
+}
+
 /// Solves tangent · update = right. The symmetric part is solved as it is; the unsymmetric rest (the slope of k(T))
 /// follows by corrections with the same factors, each smaller than the one before.
 /// \return linear iterations
 Expected<int> newtonStep(const ThermalSystem& system, const SparseMatrix& matrix, LinearSolver& solver,
-                         std::span<const double> temperature,
-                         const std::vector<double>& right, std::vector<double>& update, double tolerance)
+                         std::span<const double> temperature, const std::vector<double>& right,
+                         std::vector<double>& update, double tolerance)
 {
   if (system.stronglyCoupled())
     return coupledStep(system, matrix, solver, temperature, right, update, tolerance);
@@ -132,6 +140,8 @@ Expected<SteadySolution> solveSteady(const Mesh& mesh, const Conditions& conditi
     solution.linearIterations += *iterations;
     solution.linearSeconds += std::chrono::duration<double>(std::chrono::steady_clock::now() - started).count();
 
+    if (system.stronglyCoupled())
+      keepInReach(temperature, update);
     double share = positiveShare(temperature, update);
     double triedNorm = 0;
     std::vector<double> triedBalance;

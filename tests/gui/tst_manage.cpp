@@ -19,6 +19,7 @@
 #include <QProcess>
 #include <QStandardPaths>
 #include <QTabWidget>
+#include <QTableWidget>
 #include <QTreeWidget>
 #include <csignal>
 
@@ -51,6 +52,23 @@ Project plateOverBase()
   return p;
 }
 
+/// A heated tray of poor conductor with a cooled lid on its rim: a closed hollow between them.
+Project trayWithLid()
+{
+  Project p = projectWith(0.01);
+  p.name = "tray";
+  p.materials = {material("board", 0.2), material("metal", 40)};
+  for (Material& one : p.materials)
+    one.emissivity = Number{0.9, "0.9"};
+  Part tray = part("tray", "board", block(0.06, 0.06, 0.02));
+  tray.steps = {cut("hollow", block(0.04, 0.04, 0.02), {0, 0, 0.005})};
+  p.parts = {tray, part("lid", "metal", block(0.06, 0.06, 0.01), {0, 0, 0.02})};
+  p.surfaces = {surface("under", {"tray.bottom"}), surface("top", {"lid.top"})};
+  p.sources = {source("heater", SurfaceFlux{"under", {2000, "2000 W/m²"}})};
+  p.boundaries = {boundary("cold", FixedSurface{"top", {293.15, "20 °C"}})};
+  return p;
+}
+
 /// Runs the real window, changes something, waits until the copy is kept, and dies without a word.
 int dieWithUnsavedChanges(const QString& file)
 {
@@ -72,6 +90,13 @@ class ManageTest : public QObject, private WindowDriver
 {
   Q_OBJECT
 
+  double hottest()
+  {
+    double value = 0;
+    for (const PartFigures& figure : partFigures(*document().shownState().result))
+      value = std::max(value, figure.hottest.value);
+    return value;
+  }
   void chooseInSurfaces(const QString& id)
   {
     find<QTabWidget>("centre")->setCurrentIndex(3);
@@ -235,6 +260,39 @@ private slots:
     QTest::keySequence(window_.get(), QKeySequence::Undo);
     QVERIFY(!mentions(document().findings(), Finding::Severity::Hint, {"far from what is usual"}));
     closeRow("air");
+  }
+
+  void anOfferedEnclosureIsAcceptedReadAndMuted()
+  {
+    QVERIFY(saveProject(trayWithLid(), folder_.filePath("tray.kiln").toStdString()).has_value());
+    document().undoStack().setClean();
+    window_->openFile(folder_.filePath("tray.kiln"));
+    solve();
+    const double without = hottest();
+    window_->toggleReadiness();
+    QLabel* line = nullptr;
+    for (QLabel* one : find<ReadinessList>("readinessList")->findChildren<QLabel*>())
+      if (one->text().contains("Nothing crosses this closed space"))
+        line = one;
+    QVERIFY(line != nullptr);
+    emit line->linkActivated("#mend0");
+    window_->toggleReadiness();
+    QCOMPARE(project().enclosures.size(), 1U);
+    QCOMPARE(project().enclosures[0].surfaces.size(), 2U); // one of the tray, one of the lid
+    solve();
+    const QString id = QString::fromStdString(project().enclosures[0].id);
+    QVERIFY(find<LedgerRowView>("row:" + id)->row().figure.value_or(0) > 0.1);
+    openRow(id);
+    auto* table = find<QTableWidget>("enclosureTable");
+    QCOMPARE(table->item(0, 0)->text(), QString("tray → lid"));
+    QVERIFY(find<QLabel>("enclosureAbout")->text().contains("rays from each"));
+    closeRow(id);
+    const double with = hottest();
+    QVERIFY(with < without - 0.5);
+    find<LedgerRowView>("row:" + id)->setFocus();
+    document().edit("mute", [](Project& p) { p.enclosures[0].muted = true; });
+    solve();
+    QVERIFY(std::abs(hottest() - without) < 1e-6);
   }
 
   void cleanupTestCase()

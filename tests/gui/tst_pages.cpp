@@ -334,6 +334,8 @@ private slots:
   void readinessListsAndLeads()
   {
     ReadinessList list(*document_);
+    list.refresh();
+    list.show();                                              // follows by itself while it is shown
     QVERIFY(list.findChild<QLabel*>("finding:0") != nullptr); // the unset contact, the faces insulated by default
     QSignalSpy wanted(&list, &ReadinessList::wanted);
     emit list.findChild<QLabel*>("finding:0")->linkActivated("#0");
