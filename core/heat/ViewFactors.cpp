@@ -182,7 +182,7 @@ Expected<ViewFactors> castViewFactors(const Mesh& mesh, const Patches& patches, 
   for (std::size_t p = 0; p < hits.size(); ++p) {
     const auto row = static_cast<int>(p);
     const double perRay = areas[row] / rays;
-    entries.emplace_back(row, row, 0.0);              // there, so that closing the sums finds its place
+    entries.emplace_back(row, row, 0.0);                // there, so that closing the sums finds its place
     for (const auto& [other, count] : hits[p].counts) { // half of each direction; on the diagonal all of it
       entries.emplace_back(std::min(row, other), std::max(row, other), (row == other ? 1 : 0.5) * count * perRay);
       if (row != other)
