@@ -428,9 +428,9 @@ QWidget* makeFluxConverter(Document& document, const std::string& sourceId)
     document.edit(CoefficientHelper::tr("Total or per area"), [&](Project& project) {
       HeatSource* own = findById(project.sources, sourceId);
       if (const auto* power = std::get_if<SurfacePower>(&own->heat))
-        own->heat = SurfaceFlux{power->surface, {power->power.si / area, {}, false}};
+        own->heat = SurfaceFlux{power->surface, Number{power->power.si / area, {}, false}};
       else if (const auto* flux = std::get_if<SurfaceFlux>(&own->heat))
-        own->heat = SurfacePower{flux->surface, {flux->flux.si * area, {}, false}};
+        own->heat = SurfacePower{flux->surface, Number{flux->flux.si * area, {}, false}};
     });
   });
   return button;

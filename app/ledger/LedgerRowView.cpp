@@ -189,6 +189,8 @@ void LedgerRowView::toggleMuted()
     toggle(project.sources);
     toggle(project.boundaries);
     toggle(project.enclosures);
+    toggle(project.nodes);
+    toggle(project.links);
   });
 }
 

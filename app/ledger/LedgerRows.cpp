@@ -43,20 +43,36 @@ public:
     return text(h.flux, Quantity::HeatFlux) + tr(" on ") + surface(h.surface);
   }
   QString operator()(const PointPower& h) const { return text(h.power, Quantity::Power) + tr(" at a point"); }
+  QString operator()(const Beam& b) const
+  {
+    QStringList names;
+    for (const std::string& id : b.surfaces)
+      names << surface(id);
+    return tr("beam of ") + text(b.flux, Quantity::HeatFlux) + tr(" on ") + names.join(", ");
+  }
+  QString operator()(const FlowPassage& f) const
+  {
+    return tr("flow of ") + text(f.massFlow, Quantity::MassFlow) + tr(" from ") + text(f.inlet, Quantity::Temperature);
+  }
+  QString operator()(const FixedVoltage& f) const { return tr("at ") + text(f.voltage, Quantity::Voltage); }
+  QString operator()(const CurrentIn& c) const { return text(c.current, Quantity::Current); }
+  QString operator()(const Conductor& c) const { return text(c.conductance, Quantity::Conductance); }
+  QString operator()(const RadiationLink& r) const
+  {
+    return tr("radiation over ") + text(r.exchangeArea, Quantity::Area);
+  }
+  QString operator()(const FlowLink& f) const { return tr("flow of ") + text(f.massFlow, Quantity::MassFlow); }
   QString operator()(const Convection& c) const
   {
     const QString h = c.coefficient.table.empty() ? text(c.coefficient, Quantity::AreaConductance) : tr("h(T)");
-    return h + tr(" to ") + text(c.ambient, Quantity::Temperature);
+    return h + tr(" to ") + ambient(c.node, c.ambient);
   }
-  QString operator()(const Radiation& r) const
-  {
-    return tr("radiation to ") + text(r.surroundings, Quantity::Temperature);
-  }
+  QString operator()(const Radiation& r) const { return tr("radiation to ") + ambient(r.node, r.surroundings); }
   QString operator()(const CorrelatedConvection& c) const
   {
     const std::string_view situation = situationName(c.situation);
     return QString::fromUtf8(situation.data(), static_cast<qsizetype>(situation.size())) + tr(" to ") +
-           text(c.ambient, Quantity::Temperature);
+           ambient(c.node, c.ambient);
   }
   QString operator()(const BodyContact& c) const
   {
@@ -83,9 +99,17 @@ public:
   QString operator()(const Gap& g) const { return tr("gap of ") + text(g.thickness, Quantity::Length); }
 
 private:
+  [[nodiscard]] QString text(const Property& property, Quantity quantity) const
+  {
+    return property.table.empty() ? text(static_cast<const Number&>(property), quantity) : tr("a table");
+  }
   [[nodiscard]] QString text(const Number& number, Quantity quantity) const
   {
     return shownText(number, quantity, unit_);
+  }
+  [[nodiscard]] QString ambient(const std::string& node, const auto& temperature) const
+  {
+    return node.empty() ? text(temperature, Quantity::Temperature) : nameOf(project_.nodes, node);
   }
   [[nodiscard]] QString surface(const std::string& id) const { return nameOf(project_.surfaces, id); }
   [[nodiscard]] QString parts(const std::vector<std::string>& ids) const
@@ -206,12 +230,63 @@ LedgerRow enclosureRow(const Project& project, const CaseResult* result, const E
   return row;
 }
 
+/// A lumped node stands among the parts: it has a temperature.
+LedgerRow nodeRow(const CaseResult* result, const Node& node, TemperatureUnit unit)
+{
+  LedgerRow row;
+  row.band = Band::Parts;
+  row.id = node.id;
+  row.name = QString::fromStdString(node.name);
+  row.set = tr("lumped node");
+  if (node.temperature)
+    row.set += tr(", held at ") + shownText(*node.temperature, Quantity::Temperature, unit);
+  else if (node.power)
+    row.set +=
+        ", " + (node.power->table.empty() ? shownText(*node.power, Quantity::Power, unit) : tr("power by a table"));
+  row.muted = node.muted;
+  row.canMute = true;
+  if (result != nullptr)
+    for (const NodeState& state : result->nodes)
+      if (state.id == node.id)
+        row.figure = state.temperature;
+  return row;
+}
+
+LedgerRow linkRow(const Project& project, const CaseResult* result, const Link& link, const SetText& set)
+{
+  LedgerRow row;
+  row.band = Band::Contacts;
+  row.id = link.id;
+  row.set = std::visit(set, link.exchange);
+  row.muted = link.muted;
+  row.canMute = true;
+  if (result != nullptr)
+    row.figure = flowOf(result->links, link.id);
+  const auto name = [&](const std::string& end) {
+    const Object* object = findObject(project, end);
+    return QString::fromStdString(object != nullptr ? object->name : end);
+  };
+  row.name = QString::fromStdString(link.name);
+  std::visit(
+      [&](const auto& kind) {
+        if constexpr (requires { kind.endA; })
+          row.set = name(kind.endA) + " – " + name(kind.endB) + " · " + row.set;
+        else
+          row.set = name(kind.upstream) + " → " + name(kind.downstream) + " · " + row.set;
+      },
+      link.exchange);
+  return row;
+}
+
 LedgerBand contactsBand(const Document& document, const Project& project, const CaseResult* result, const SetText& set)
 {
   LedgerBand band{Band::Contacts, tr("CONTACTS"), {}, {}};
   const std::shared_ptr<const Mesh> mesh = document.shownMesh();
-  if (!mesh)
+  if (!mesh) {
+    for (const Link& link : project.links)
+      band.rows.push_back(linkRow(project, result, link, set));
     return band;
+  }
   const std::vector<ContactFigure> figures = result != nullptr ? contactFigures(*result) : std::vector<ContactFigure>{};
   double largest = 0;
   const auto addRow = [&](const std::string& a, const std::string& b, std::optional<double> area) {
@@ -252,6 +327,8 @@ LedgerBand contactsBand(const Document& document, const Project& project, const 
   }
   for (const Enclosure& enclosure : project.enclosures)
     band.rows.push_back(enclosureRow(project, result, enclosure));
+  for (const Link& link : project.links)
+    band.rows.push_back(linkRow(project, result, link, set));
   for (const LedgerRow& row : band.rows)
     largest = std::max(largest, std::abs(row.figure.value_or(0)));
   setBars(band, largest);
@@ -294,12 +371,14 @@ std::vector<LedgerBand> ledgerBands(const Document& document, TemperatureUnit un
   const SetText set(project, unit);
   std::vector<LedgerBand> bands{sourcesBand(project, result, set), partsBand(document, project, result),
                                 contactsBand(document, project, result, set), surroundingsBand(project, result, set)};
+  for (const Node& node : project.nodes)
+    bands[1].rows.push_back(nodeRow(result, node, unit));
   const double throughput = result != nullptr ? std::max(result->heatIn, result->heatOut) : 0;
   setBars(bands[0], throughput);
   setBars(bands[3], throughput);
   LedgerBand stored{Band::Stored, tr("STORED"), {}, {}};
   if (result != nullptr)
-    stored.total = 0; // a steady case stores nothing
+    stored.total = result->stored;
   bands.push_back(std::move(stored));
   return bands;
 }

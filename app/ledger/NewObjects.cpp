@@ -67,6 +67,28 @@ NewKind newBoundary(const char* label, Condition condition)
           }};
 }
 
+/// A link starts between the last two nodes, where there are such.
+NewKind newLink(const char* label, decltype(Link::exchange) exchange)
+{
+  return {tr(label), [exchange](Project& project) {
+            Link link;
+            link.exchange = exchange;
+            const std::size_t count = project.nodes.size();
+            std::visit(
+                [&](auto& kind) {
+                  if constexpr (requires { kind.endA; }) {
+                    kind.endA = count > 1 ? project.nodes[count - 2].id : "";
+                    kind.endB = count > 0 ? project.nodes[count - 1].id : "";
+                  } else {
+                    kind.upstream = count > 1 ? project.nodes[count - 2].id : "";
+                    kind.downstream = count > 0 ? project.nodes[count - 1].id : "";
+                  }
+                },
+                link.exchange);
+            return addObject(project, project.links, link, freeName(project, "Link"));
+          }};
+}
+
 std::vector<NewKind> newParts(const Document& document)
 {
   std::vector<NewKind> kinds;
@@ -82,6 +104,9 @@ std::vector<NewKind> newParts(const Document& document)
   kinds.push_back({tr("Part group"), [](Project& project) {
                      return addObject(project, project.groups, PartGroup{}, freeName(project, "Group"));
                    }});
+  kinds.push_back({tr("Lumped node"), [](Project& project) {
+                     return addObject(project, project.nodes, Node{}, freeName(project, "Node"));
+                   }});
   return kinds;
 }
 
@@ -92,23 +117,27 @@ std::vector<NewKind> newSources(const Document& document)
   return {
       newSource("Power in parts",
                 [=](Project& p) {
-                  return PartPower{parts(p), {100, "100 W"}};
+                  return PartPower{parts(p), Property{100, "100 W"}};
                 }),
       newSource("Heat density in parts",
                 [=](Project& p) {
-                  return PartDensity{parts(p), {1e5, "1e5 W/m³"}};
+                  return PartDensity{parts(p), Property{1e5, "1e5 W/m³"}};
                 }),
       newSource("Power on a surface",
                 [=](Project& p) {
-                  return SurfacePower{surface(p), {100, "100 W"}};
+                  return SurfacePower{surface(p), Property{100, "100 W"}};
                 }),
       newSource("Heat flux on a surface",
                 [=](Project& p) {
-                  return SurfaceFlux{surface(p), {1000, "1000 W/m²"}};
+                  return SurfaceFlux{surface(p), Property{1000, "1000 W/m²"}};
                 }),
       newSource("Power at a point",
                 [](Project&) {
-                  return PointPower{{}, {10, "10 W"}};
+                  return PointPower{{}, Property{10, "10 W"}};
+                }),
+      newSource("Beam, as of the sun",
+                [=](Project& p) {
+                  return Beam{{surface(p)}, {{0, {}}, {0, {}}, {1, {}}}, {800, "800 W/m²"}};
                 }),
   };
 }
@@ -153,6 +182,25 @@ std::vector<NewKind> newBoundaries(const Document& document)
       newBoundary("Body not modelled",
                   [=](Project& p) {
                     return BodyContact{surface(p), {100, "100 W/(m²·K)"}, celsius(20)};
+                  }),
+      newBoundary("Flow passage",
+                  [=](Project& p) {
+                    FlowPassage flow;
+                    flow.surface = surface(p);
+                    flow.direction.x.si = 1;
+                    flow.inlet = celsius(20);
+                    flow.massFlow = {0.01, "0.01 kg/s"};
+                    flow.specificHeat = {4180, "4180 J/(kg·K)"};
+                    flow.coefficient = Property{500, "500 W/(m²·K)"};
+                    return flow;
+                  }),
+      newBoundary("Voltage",
+                  [=](Project& p) {
+                    return FixedVoltage{surface(p), {0, "0 V"}};
+                  }),
+      newBoundary("Electric current",
+                  [=](Project& p) {
+                    return CurrentIn{surface(p), {1, "1 A"}};
                   }),
   };
 }
@@ -215,11 +263,15 @@ std::vector<NewKind> newKinds(const Document& document, Band band)
   case Band::Surroundings:
     return newBoundaries(document);
   case Band::Contacts:
-    return {{tr("Enclosure"), [&document](Project& project) {
+    return {{tr("Enclosure"),
+             [&document](Project& project) {
                Enclosure enclosure;
                enclosure.surfaces = {surfaceForSelection(project, document)};
                return addObject(project, project.enclosures, enclosure, freeName(project, "Enclosure"));
-             }}};
+             }},
+            newLink("Conductance between two", Conductor{{}, {}, {1, "1 W/K"}}),
+            newLink("Radiation between two", RadiationLink{{}, {}, {0.01, "0.01 m²"}}),
+            newLink("Flow from node to node", FlowLink{{}, {}, {0.01, "0.01 kg/s"}, {4180, "4180 J/(kg·K)"}})};
   default:
     return {};
   }

@@ -8,6 +8,7 @@
 #include "ledger/CoefficientHelper.h"
 #include "ledger/EnclosureTable.h"
 #include "ledger/NewObjects.h"
+#include "ledger/ObjectChoices.h"
 #include "ledger/PartEditor.h"
 #include "ledger/SurfaceSentence.h"
 #include "model/Edit.h"
@@ -85,6 +86,15 @@ std::string RowEditor::structure() const
     text += material.id + ";";
   for (const PartGroup& group : shown.groups)
     text += group.id + ";";
+  for (const Node& node : shown.nodes)
+    text += node.id + ";";
+  for (const HeatSource& source : document_.project().sources)
+    if (source.id == row_.id)
+      for (const Field& field : fieldsOf(shown, source.id))
+        text +=
+            field.path +
+            (document_.shownField(field.path) != nullptr && document_.shownField(field.path)->table() != nullptr ? "#"
+                                                                                                                 : ";");
   text += shown.environment ? "asked;" : "";
   for (const std::string& step : document_.openSteps())
     text += step + ";";
@@ -112,11 +122,19 @@ void RowEditor::rebuild()
   form_->setLabelAlignment(Qt::AlignLeft);
   layout_->insertWidget(0, body_);
   addNameField();
-  if (row_.band == Band::Parts)
+  const Project& project = document_.project();
+  if (const Node* node = findById(project.nodes, row_.id)) {
+    addNodeEditors(document_, *form_, *node);
+    addFieldsOf(row_.id);
+  } else if (row_.band == Band::Parts) {
     addPartEditors();
+  }
   if (const Enclosure* enclosure = findById(document_.project().enclosures, row_.id))
     addEnclosureEditors(*enclosure);
-  else if (row_.band == Band::Contacts)
+  else if (const Link* link = findById(project.links, row_.id)) {
+    addLinkEditors(document_, *form_, *link);
+    addFieldsOf(row_.id);
+  } else if (row_.band == Band::Contacts)
     addContactChoice();
   if (const HeatSource* source = findById(document_.project().sources, row_.id))
     addSourceEditors(*source);
@@ -264,6 +282,8 @@ void RowEditor::addSourceEditors(const HeatSource& source)
       },
       source.heat);
   addFieldsOf(row_.id);
+  addControlEditors(document_, *form_, source);
+  addBeamSurfaces(document_, *form_, source);
   if (!surfaceOf(source).empty() || surfaceSlot(const_cast<Project&>(document_.project()), row_.id) != nullptr) {
     form_->addRow(makeFluxConverter(document_, row_.id));
     addSurfaceEditors(surfaceOf(source));
@@ -279,6 +299,7 @@ void RowEditor::addBoundaryEditors(const Boundary& boundary)
   } else {
     addFieldsOf(row_.id);
   }
+  addAmbientChoice(document_, *form_, boundary);
   if (const auto* fixed = std::get_if<FixedPart>(&boundary.condition))
     addPartsChoice({fixed->part}, tr("Part"), [id = row_.id](Project& project, std::vector<std::string> parts) {
       std::get<FixedPart>(findById(project.boundaries, id)->condition).part = parts.empty() ? "" : parts.back();

@@ -288,7 +288,7 @@ void SurfacesPage::addFinish()
   std::string id;
   document_.edit(tr("Add a finish"), [&](Project& project) {
     Finish finish;
-    finish.emissivity = {0.9, "0.9", false};
+    finish.emissivity = Property{0.9, "0.9"};
     id = addObject(project, project.finishes, finish, freeName(project, "Finish"));
   });
   choose(id);

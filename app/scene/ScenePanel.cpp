@@ -280,7 +280,7 @@ void ScenePanel::refreshColors()
   legend_->setRange(colors.low, colors.high);
   std::vector<std::pair<double, QString>> limits;
   for (const Watch& watch : document_.shownProject().watches)
-    if (!isHeat(watch))
+    if (quantityOf(watch) == Quantity::Temperature)
       for (const auto& limit : {watch.upper, watch.lower})
         if (limit)
           limits.emplace_back(limit->si, QString::fromStdString(watch.name));

@@ -94,7 +94,7 @@ WatchCard::WatchCard(Document& document, Preferences& preferences, std::string w
 QuantityField* WatchCard::makeLimitField(const char* which, const QString& name)
 {
   const Watch* watch = findById(document_.project().watches, watchId_);
-  const Quantity quantity = watch != nullptr && isHeat(*watch) ? Quantity::Power : Quantity::Temperature;
+  const Quantity quantity = watch != nullptr ? quantityOf(*watch) : Quantity::Temperature;
   auto* field = new QuantityField(quantity, Range::Any);
   const std::string path = watchId_ + "." + which;
   field->setObjectName("field:" + QString::fromStdString(path));

@@ -4,6 +4,7 @@
 #include "geometry/SurfaceFaces.h"
 #include "geometry/TouchingPairs.h"
 #include "heat/Correlations.h"
+#include "heat/TermResolver.h"
 #include "model/Edit.h"
 
 #include <algorithm>
@@ -27,24 +28,35 @@ class Resolver
 public:
   Resolver(const Project& project, const Mesh& mesh, const ViewFactorSource& viewFactors)
       : project_(project), mesh_(mesh), viewFactors_(viewFactors), formulas_(project), volumes_(meshedVolumes(mesh)),
-        areaScale_(meshedAreas(mesh))
+        areaScale_(meshedAreas(mesh)), terms_(project, mesh, areaScale_, result_)
   {
     for (std::size_t f = 0; f < areaScale_.size(); ++f)
       areaScale_[f] = areaScale_[f] > 0 ? mesh.geometry.faces[f].area / areaScale_[f] : 1;
   }
 
-  Expected<Conditions> resolve()
+  Expected<Conditions> resolve(const Conditions* before = nullptr)
   {
-    addMaterials();
-    addContacts();
+    if (before == nullptr) {
+      addMaterials();
+      addContacts();
+    } else {
+      keep(*before);
+    }
+    terms_.numberNodes();
     for (std::size_t i = 0; i < project_.sources.size(); ++i)
       if (!project_.sources[i].muted)
         std::visit([&](const auto& heat) { addSource(static_cast<int>(i), heat); }, project_.sources[i].heat);
     for (std::size_t i = 0; i < project_.boundaries.size(); ++i)
-      if (!project_.boundaries[i].muted)
+      if (project_.boundaries[i].muted)
+        terms_.reserveFor(project_.boundaries[i]);
+      else
         std::visit([&](const auto& condition) { addBoundary(static_cast<int>(i), condition); },
                    project_.boundaries[i].condition);
-    for (std::size_t i = 0; i < project_.enclosures.size() && !failed_; ++i)
+    terms_.addNodesAndLinks();
+    addElectric();
+    if (!failed_)
+      failed_ = terms_.failed();
+    for (std::size_t i = 0; before == nullptr && i < project_.enclosures.size() && !failed_; ++i)
       if (!project_.enclosures[i].muted)
         addEnclosure(static_cast<int>(i), project_.enclosures[i]);
     if (failed_)
@@ -55,6 +67,17 @@ public:
   }
 
 private:
+  void keep(const Conditions& before)
+  {
+    result_.conductivity = before.conductivity;
+    result_.contacts = before.contacts;
+    result_.crossings = before.crossings;
+    result_.enclosures = before.enclosures;
+    result_.unknowns = before.unknowns;
+    result_.unknowns.count = static_cast<Index>(before.unknowns.node.size()); // lumped ones are counted anew
+    result_.startTemperature = before.startTemperature;
+  }
+
   void fail(const std::string& object, const std::string& problem, const std::string& remedy)
   {
     if (!failed_)
@@ -158,8 +181,11 @@ private:
     return facesOf(project_, mesh_.geometry, surface).faces;
   }
 
+  void addSource(int source, const Beam& beam) { terms_.addBeam(source, beam); }
   void addSource(int source, const PartPower& heat)
   {
+    if (!heat.power.table.empty())
+      return terms_.addFollowing(source, terms_.inParts(heat.parts), heat.power, true);
     const std::vector<int> parts = partIndices(heat.parts);
     double volume = 0;
     for (const int part : parts)
@@ -170,6 +196,8 @@ private:
   }
   void addSource(int source, const PartDensity& heat)
   {
+    if (!heat.density.table.empty())
+      return terms_.addFollowing(source, terms_.inParts(heat.parts), heat.density, false);
     const PlaceFunction place = varying(heat.density, Quantity::HeatDensity, sourceName(source));
     for (const int part : partIndices(heat.parts)) {
       const double scale = exactVolume(part) / volumes_[at(part)];
@@ -178,19 +206,40 @@ private:
   }
   void addSource(int source, const SurfacePower& heat)
   {
+    if (!heat.power.table.empty())
+      return terms_.addFollowing(source, terms_.onSurface(heat.surface), heat.power, true);
     const SurfaceFaces on = facesOf(project_, mesh_.geometry, heat.surface);
     for (const int face : on.faces)
       result_.faceHeat.push_back({source, face, heat.power.si / on.area * areaScale_[at(face)], 1, {}});
   }
   void addSource(int source, const SurfaceFlux& heat)
   {
+    if (!heat.flux.table.empty())
+      return terms_.addFollowing(source, terms_.onSurface(heat.surface), heat.flux, false);
     const PlaceFunction place = varying(heat.flux, Quantity::HeatFlux, sourceName(source));
     for (const int face : facesOn(heat.surface))
       result_.faceHeat.push_back({source, face, heat.flux.si * areaScale_[at(face)], areaScale_[at(face)], place});
   }
   void addSource(int source, const PointPower& heat)
   {
+    if (!heat.power.table.empty())
+      return terms_.addFollowing(source, terms_.atPoint(placeOf(heat.place)), heat.power, true);
     result_.pointHeat.push_back({source, placeOf(heat.place), heat.power.si});
+  }
+
+  void addElectric()
+  {
+    const auto carries = [](const Boundary& b) {
+      return !b.muted &&
+             (std::holds_alternative<FixedVoltage>(b.condition) || std::holds_alternative<CurrentIn>(b.condition));
+    };
+    if (std::none_of(project_.boundaries.begin(), project_.boundaries.end(), carries))
+      return;
+    auto made = JouleHeat::make(project_, mesh_, result_.unknowns);
+    if (!made)
+      return fail(made.error().object, made.error().problem, made.error().remedy);
+    result_.electric = *made;
+    result_.terms.push_back(*made);
   }
 
   void addEnclosure(int index, const Enclosure& enclosure)
@@ -209,18 +258,21 @@ private:
     Eigen::VectorXd areas(count);
     Eigen::VectorXd scale(count);
     Eigen::VectorXd emissivity(count);
-    std::map<int, double> ofFace;
+    std::vector<std::shared_ptr<const Property>> curves(patches.count());
+    std::map<int, Property> ofFace;
     for (Eigen::Index p = 0; p < count; ++p) {
       const auto patch = static_cast<std::size_t>(p);
       const int face = patches.face[patch];
       if (!ofFace.contains(face))
-        ofFace[face] = emissivityOf(project_, mesh_.geometry, face).value_or(-1);
-      if (ofFace[face] < 0)
+        ofFace[face] = emissivityOf(project_, mesh_.geometry, face).value_or(Property{-1, ""});
+      if (ofFace[face].si < 0)
         return fail("enclosure " + enclosure.name,
                     "Part " + mesh_.geometry.parts[at(mesh_.geometry.faces[at(face)].parts[0])].name +
                         " has no emissivity.",
                     "Give the surface a finish, or its material a typical emissivity.");
-      emissivity[p] = ofFace[face];
+      emissivity[p] = ofFace[face].si;
+      if (!ofFace[face].table.empty())
+        curves[patch] = std::make_shared<const Property>(ofFace[face]);
       scale[p] = areaScale_[at(face)];
       areas[p] = 0;
       for (const std::size_t t : patches.triangles[patch])
@@ -232,9 +284,10 @@ private:
       return fail("enclosure " + enclosure.name, factors.error().problem, factors.error().remedy);
     if (enclosure.opening)
       noteTemperature(enclosure.opening->si);
-    result_.enclosures.push_back({index, std::make_shared<EnclosureExchange>(
-                                             mesh_, std::move(patches), std::move(*factors), std::move(scale),
-                                             std::move(emissivity), enclosure.opening ? enclosure.opening->si : 0.0)});
+    result_.enclosures.push_back(
+        {index, std::make_shared<EnclosureExchange>(mesh_, std::move(patches), std::move(*factors), std::move(scale),
+                                                    std::move(emissivity), std::move(curves),
+                                                    enclosure.opening ? enclosure.opening->si : 0.0)});
   }
 
   [[nodiscard]] std::string sourceName(int source) const { return "source " + project_.sources[at(source)].name; }
@@ -254,6 +307,9 @@ private:
     const std::shared_ptr<const Property> curve =
         c.coefficient.table.empty() ? nullptr : std::make_shared<const Property>(c.coefficient);
     const PlaceFunction coefficient = varying(c.coefficient, Quantity::AreaConductance, boundaryName(boundary));
+    if (!c.node.empty())
+      return terms_.addToNode(boundary, c.surface, c.node,
+                              ExchangeLaw{coefficient || curve ? 1 : c.coefficient.si, curve, coefficient, 0});
     const PlaceFunction ambient = varying(c.ambient, Quantity::Temperature, boundaryName(boundary));
     const std::shared_ptr<const Property> ambientCurve =
         c.ambient.table.empty() ? nullptr : std::make_shared<const Property>(c.ambient);
@@ -275,14 +331,28 @@ private:
       fail(boundaryName(boundary), curve.error().problem, curve.error().remedy);
       return;
     }
+    if (!c.node.empty())
+      return terms_.addToNode(boundary, c.surface, c.node,
+                              ExchangeLaw{1, std::make_shared<const Property>(*curve), {}, 0});
     addConvection(boundary, c.surface, curve->si, c.ambient.si, std::make_shared<const Property>(*curve), {}, {});
   }
   void addBoundary(int boundary, const BodyContact& c)
   {
+    if (!c.node.empty())
+      return terms_.addToNode(boundary, c.surface, c.node, ExchangeLaw{c.conductance.si, nullptr, {}, 0});
     addConvection(boundary, c.surface, c.conductance.si, c.temperature.si, nullptr, {}, {});
   }
+  void addBoundary(int boundary, const FlowPassage& passage)
+  {
+    noteTemperature(passage.inlet.si);
+    terms_.addPassage(boundary, passage);
+  }
+  void addBoundary(int, const FixedVoltage&) {} // see ElectricField
+  void addBoundary(int, const CurrentIn&) {}
   void addBoundary(int boundary, const Radiation& r)
   {
+    if (!r.node.empty())
+      return terms_.addRadiationToNode(boundary, r);
     noteTemperature(r.surroundings.si);
     for (const int face : facesOn(r.surface)) {
       const auto emissivity = emissivityOf(project_, mesh_.geometry, face);
@@ -292,7 +362,9 @@ private:
              "Give the surface a finish, or its material a typical emissivity.");
       else
         result_.radiation.push_back(
-            {boundary, face, *emissivity * r.viewFactor.si * areaScale_[at(face)], r.surroundings.si});
+            {boundary, face, emissivity->si * r.viewFactor.si * areaScale_[at(face)], r.surroundings.si,
+             emissivity->table.empty() ? nullptr : std::make_shared<const Property>(*emissivity),
+             r.viewFactor.si * areaScale_[at(face)]});
     }
   }
   void addBoundary(int boundary, const FixedSurface& f)
@@ -348,6 +420,7 @@ private:
   std::vector<double> volumes_;
   std::vector<double> areaScale_; // exact over meshed, by face
   Conditions result_;
+  TermResolver terms_;
   double temperatureSum_ = 0;
   int temperatures_ = 0;
   std::optional<Failure> failed_;
@@ -355,19 +428,33 @@ private:
 
 } // namespace
 
-std::optional<double> emissivityOf(const Project& project, const FaceTable& geometry, int face)
+std::optional<double> absorptanceOf(const Project& project, const FaceTable& geometry, int face)
 {
-  std::optional<double> emissivity;
-  const int part = geometry.faces[at(face)].parts[0];
-  const Part* own = findById(project.parts, geometry.parts[at(part)].id);
-  const Material* material = own != nullptr ? findById(project.materials, own->material) : nullptr;
-  if (material != nullptr && material->emissivity)
-    emissivity = material->emissivity->si;
+  std::optional<double> absorptance;
+  if (const auto emissivity = emissivityOf(project, geometry, face))
+    absorptance = emissivity->si;
   for (const Finish& finish : project.finishes)
     for (const std::string& surface : finish.surfaces) {
       const std::vector<int> faces = facesOf(project, geometry, surface).faces;
       if (std::binary_search(faces.begin(), faces.end(), face))
-        emissivity = finish.emissivity.si;
+        absorptance = finish.solarAbsorptance ? finish.solarAbsorptance->si : finish.emissivity.si;
+    }
+  return absorptance;
+}
+
+std::optional<Property> emissivityOf(const Project& project, const FaceTable& geometry, int face)
+{
+  std::optional<Property> emissivity;
+  const int part = geometry.faces[at(face)].parts[0];
+  const Part* own = findById(project.parts, geometry.parts[at(part)].id);
+  const Material* material = own != nullptr ? findById(project.materials, own->material) : nullptr;
+  if (material != nullptr && material->emissivity)
+    emissivity = Property{*material->emissivity};
+  for (const Finish& finish : project.finishes)
+    for (const std::string& surface : finish.surfaces) {
+      const std::vector<int> faces = facesOf(project, geometry, surface).faces;
+      if (std::binary_search(faces.begin(), faces.end(), face))
+        emissivity = finish.emissivity;
     }
   return emissivity;
 }
@@ -375,6 +462,15 @@ std::optional<double> emissivityOf(const Project& project, const FaceTable& geom
 Expected<Conditions> resolveConditions(const Project& project, const Mesh& mesh, const ViewFactorSource& viewFactors)
 {
   return Resolver(project, mesh, viewFactors).resolve();
+}
+
+Expected<Conditions> resolveAgain(const Project& project, const Mesh& mesh, const Conditions& before)
+{
+  const auto none = [](const Mesh&, const Patches&, const Eigen::VectorXd&, int, bool) -> Expected<ViewFactors> {
+    return ViewFactors{};
+  };
+  const ViewFactorSource source = none; // enclosures stay as they are
+  return Resolver(project, mesh, source).resolve(&before);
 }
 
 Expected<Conditions> resolveConditions(const Project& project, const Mesh& mesh)

@@ -5,6 +5,8 @@
 #include "heat/Conductivity.h"
 #include "heat/EnclosureExchange.h"
 #include "heat/GapCrossing.h"
+#include "heat/HeatTerm.h"
+#include "heat/JouleHeat.h"
 #include "heat/Unknowns.h"
 #include "model/Formula.h"
 #include "model/Project.h"
@@ -49,7 +51,14 @@ struct Conditions {
   };
   struct FaceRadiation {
     int boundary, face;
-    double emissivity, surroundings; // with view factor; K
+    double emissivity, surroundings;       // with view factor; K
+    std::shared_ptr<const Property> curve; // emissivity against the surface temperature
+    double scale = 1;                      // view factor times exact over meshed area, for the curve
+  };
+  /// The last unknown of a flow passage.
+  struct Outlet {
+    int boundary;
+    Index unknown;
   };
   struct FaceContact {
     int face;
@@ -65,6 +74,7 @@ struct Conditions {
     double temperature; // K
     std::vector<Index> unknowns;
     std::vector<double> temperatures; // by unknown, where they vary in place
+    int node = -1;                    // of the project that is held, where it is one; boundary is -1 then
 
     [[nodiscard]] double temperatureAt(std::size_t i) const
     {
@@ -82,13 +92,20 @@ struct Conditions {
   std::vector<GapCrossing> crossings; ///< of gaps between parts that share no faces
   std::vector<Enclosed> enclosures;
   std::vector<Fixed> fixed; ///< later ones win where they meet
+  std::vector<std::shared_ptr<const HeatTerm>> terms;
+  std::vector<Index> nodeUnknowns; ///< by index in Project::nodes, -1 for a muted one
+  std::vector<Outlet> outlets;
+  std::shared_ptr<const JouleHeat> electric; ///< also one of the terms
   Unknowns unknowns;
   double startTemperature = 293.15; ///< K, a sensible first guess
 };
 
 /// Emissivity of a face: the last finish that covers it, else the typical one of its part's material.
 /// \return nothing when neither is known
-[[nodiscard]] std::optional<double> emissivityOf(const Project& project, const FaceTable& geometry, int face);
+[[nodiscard]] std::optional<Property> emissivityOf(const Project& project, const FaceTable& geometry, int face);
+
+/// Solar absorptance of a face: that of the last finish that covers it, else its emissivity.
+[[nodiscard]] std::optional<double> absorptanceOf(const Project& project, const FaceTable& geometry, int face);
 
 /// Resolves a project (muted parts, sources and boundaries left out) on its mesh.
 /// Fails naming the object when something it needs is missing; readiness reports all of these at once.
@@ -96,5 +113,9 @@ struct Conditions {
 /// \param viewFactors  where those of enclosures come from
 [[nodiscard]] Expected<Conditions> resolveConditions(const Project& project, const Mesh& mesh,
                                                      const ViewFactorSource& viewFactors);
+
+/// The same model with other values, at another instant: unknowns, conductivities, contacts and enclosures are those of
+/// \p before.
+[[nodiscard]] Expected<Conditions> resolveAgain(const Project& project, const Mesh& mesh, const Conditions& before);
 
 } // namespace kiln

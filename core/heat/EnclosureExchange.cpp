@@ -4,6 +4,7 @@
 #include "heat/Element.h"
 #include "heat/ThermalSystem.h"
 
+#include <algorithm>
 #include <cmath>
 
 namespace kiln
@@ -13,21 +14,25 @@ namespace
 
 std::size_t at(Index i) { return static_cast<std::size_t>(i); }
 Eigen::Index patchAt(std::size_t p) { return static_cast<Eigen::Index>(p); }
+constexpr double black = 1 - 1e-9;
 double slopeOfT4(double temperature) { return 4 * std::pow(std::max(temperature, 0.0), 3); }
 
 } // namespace
 
 EnclosureExchange::EnclosureExchange(const Mesh& mesh, Patches patches, ViewFactors factors,
-                                     const Eigen::VectorXd& areaScale, Eigen::VectorXd emissivity, double opening)
-    : patches_(std::move(patches)), factors_(std::move(factors)), emissivity_(std::move(emissivity)), opening_(opening),
-      area_(mesh.triangles.size(), 0.0), greyIndex_(patches_.count(), -1)
+                                     const Eigen::VectorXd& areaScale, Eigen::VectorXd emissivity,
+                                     std::vector<std::shared_ptr<const Property>> curves, double opening)
+    : patches_(std::move(patches)), factors_(std::move(factors)), emissivity_(std::move(emissivity)),
+      curves_(std::move(curves)),
+      following_(std::any_of(curves_.begin(), curves_.end(), [](const auto& curve) { return curve != nullptr; })),
+      opening_(opening), area_(mesh.triangles.size(), 0.0), greyIndex_(patches_.count(), -1)
 {
   for (std::size_t p = 0; p < patches_.count(); ++p)
     for (const std::size_t t : patches_.triangles[p])
       area_[t] = areaScale[patchAt(p)] * triangleArea(mesh, t);
-  constexpr double black = 1 - 1e-9;
   for (Eigen::Index p = 0; p < emissivity_.size(); ++p)
-    if (emissivity_[p] < black) {
+    if (emissivity_[p] < black || (following_ && curves_[static_cast<std::size_t>(p)])) {
+      emissivity_[p] = std::min(emissivity_[p], black);
       greyIndex_[static_cast<std::size_t>(p)] = patchAt(grey_.size());
       grey_.push_back(p);
     }
@@ -76,6 +81,28 @@ PatchLight EnclosureExchange::solve(const Eigen::VectorXd& emitted, double openi
   return light;
 }
 
+void EnclosureExchange::follow(const Unknowns& unknowns, std::span<const double> temperature) const
+{
+  if (!following_)
+    return;
+  for (std::size_t i = 0; i < grey_.size(); ++i) {
+    const auto p = static_cast<std::size_t>(grey_[i]);
+    if (!curves_[p])
+      continue;
+    double sum = 0;
+    double area = 0;
+    for (const std::size_t t : patches_.triangles[p]) {
+      sum += area_[t] * corners(unknowns, t, temperature).mean();
+      area += area_[t];
+    }
+    const double emissivity = std::min(valueAt(*curves_[p], sum / area).value, black);
+    emissivity_[grey_[i]] = emissivity;
+    matrix_.coeffRef(patchAt(i), patchAt(i)) =
+        factors_.area[grey_[i]] / (1 - emissivity) - factors_.exchange.coeff(grey_[i], grey_[i]);
+  }
+  solver_->compute(matrix_);
+}
+
 Vec3 EnclosureExchange::corners(const Unknowns& unknowns, std::size_t triangle, std::span<const double> field) const
 {
   const auto& own = unknowns.ofTriangle[triangle][0];
@@ -84,6 +111,7 @@ Vec3 EnclosureExchange::corners(const Unknowns& unknowns, std::size_t triangle, 
 
 PatchLight EnclosureExchange::light(const Unknowns& unknowns, std::span<const double> temperature) const
 {
+  follow(unknowns, temperature);
   Eigen::VectorXd emitted(patchAt(patches_.count()));
   for (std::size_t p = 0; p < patches_.count(); ++p) {
     double sum = 0;
@@ -143,6 +171,7 @@ void EnclosureExchange::addSlope(const Unknowns& unknowns, std::span<const doubl
 void EnclosureExchange::addRest(const Unknowns& unknowns, std::span<const double> temperature,
                                 std::span<const double> direction, std::span<double> rest) const
 {
+  follow(unknowns, temperature);
   Eigen::VectorXd emitted(patchAt(patches_.count()));
   for (std::size_t p = 0; p < patches_.count(); ++p) {
     double sum = 0;

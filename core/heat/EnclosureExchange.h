@@ -4,6 +4,7 @@
 #include "heat/SparseMatrix.h"
 #include "heat/Unknowns.h"
 #include "heat/ViewFactors.h"
+#include "model/Number.h"
 
 #include <Eigen/IterativeLinearSolvers>
 #include <memory>
@@ -29,9 +30,10 @@ class EnclosureExchange
 public:
   /// \param areaScale   exact over meshed area, by patch
   /// \param emissivity  by patch, 0…1
+  /// \param curves      by patch: emissivity against the patch's mean temperature, or nothing
   /// \param opening     K, used where the view factors see one
   EnclosureExchange(const Mesh& mesh, Patches patches, ViewFactors factors, const Eigen::VectorXd& areaScale,
-                    Eigen::VectorXd emissivity, double opening);
+                    Eigen::VectorXd emissivity, std::vector<std::shared_ptr<const Property>> curves, double opening);
 
   [[nodiscard]] const Patches& patches() const { return patches_; }
   [[nodiscard]] const ViewFactors& factors() const { return factors_; }
@@ -73,12 +75,17 @@ private:
 
   Patches patches_;
   ViewFactors factors_;
-  Eigen::VectorXd emissivity_;
+  /// Takes emissivities at these temperatures, where they have curves.
+  void follow(const Unknowns& unknowns, std::span<const double> temperature) const;
+
+  mutable Eigen::VectorXd emissivity_; ///< at the temperatures last asked for
+  std::vector<std::shared_ptr<const Property>> curves_;
+  bool following_ = false; ///< is there a curve?
   double opening_;
-  std::vector<double> area_;            ///< exact, by triangle of the mesh, m²
-  std::vector<Eigen::Index> grey_;      ///< patches that reflect
-  std::vector<Eigen::Index> greyIndex_; ///< by patch; -1 for black ones
-  Eigen::SparseMatrix<double> matrix_;  ///< A/(1−ε) − A F of the grey ones, upper half
+  std::vector<double> area_;                   ///< exact, by triangle of the mesh, m²
+  std::vector<Eigen::Index> grey_;             ///< patches that reflect
+  std::vector<Eigen::Index> greyIndex_;        ///< by patch; -1 for black ones
+  mutable Eigen::SparseMatrix<double> matrix_; ///< A/(1−ε) − A F of the grey ones, upper half
   std::unique_ptr<Eigen::ConjugateGradient<Eigen::SparseMatrix<double>, Eigen::Upper>> solver_;
 };
 

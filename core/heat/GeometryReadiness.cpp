@@ -3,6 +3,7 @@
 #include "geometry/TouchingPairs.h"
 #include "heat/Conditions.h"
 #include "heat/Readiness.h"
+#include "heat/WaysOut.h"
 #include "model/Edit.h"
 #include "model/Fields.h"
 #include "model/Formula.h"
@@ -40,7 +41,12 @@ public:
     checkSurfaces();
     checkEmissivities();
     checkEnclosures();
-    checkWaysOut();
+    // In time heat can also just be stored.
+    const auto isSteady = [](const Case& one) { return one.kind == "steady"; };
+    if (std::any_of(project_.cases.begin(), project_.cases.end(), isSteady)) {
+      const std::vector<Finding> lost = checkWaysOut(project_, geometry_);
+      findings_.insert(findings_.end(), lost.begin(), lost.end());
+    }
     checkContacts();
     checkOverlaps();
     checkInsulated();
@@ -155,106 +161,6 @@ private:
             std::to_string(inner.size()) + " of its faces touch another part; they take no part in it.",
             "Take them out of its surfaces.", inner);
     }
-  }
-
-  /// Parts joined by contacts form islands; an island without a boundary has no way out for its heat.
-  void checkWaysOut()
-  {
-    std::vector<int> island(geometry_.parts.size());
-    std::iota(island.begin(), island.end(), 0);
-    const auto find = [&](int part) {
-      while (island[at(part)] != part)
-        part = island[at(part)];
-      return part;
-    };
-    for (const TouchingPair& pair : touchingPairs(geometry_))
-      if (contactConductance(project_, geometry_, pair) > 0)
-        island[at(find(pair.partA))] = find(pair.partB);
-    for (const Contact& contact : project_.contacts) {
-      const int a = geometry_.partIndex(contact.partA);
-      const int b = geometry_.partIndex(contact.partB);
-      if (a != noPart && b != noPart && std::holds_alternative<Gap>(contact.exchange))
-        island[at(find(a))] = find(b);
-    }
-    std::set<int> anchored;
-    for (const Enclosure& enclosure : project_.enclosures)
-      joinThrough(
-          enclosure, [&](int a, int b) { island[at(find(a))] = find(b); }, anchored);
-    std::set<int> roots;
-    for (const int part : anchored)
-      roots.insert(find(part));
-    anchored = std::move(roots);
-    for (const Boundary& boundary : project_.boundaries)
-      if (!boundary.muted)
-        for (const int part : partsHeldBy(boundary))
-          anchored.insert(find(part));
-    std::map<int, std::vector<int>> lost;
-    for (int part = 0; part < static_cast<int>(island.size()); ++part)
-      if (!anchored.contains(find(part)))
-        lost[find(part)].push_back(part);
-    for (const auto& [root, parts] : lost) {
-      std::string names;
-      for (const int part : parts)
-        names += (names.empty() ? "" : ", ") + partName(part);
-      add(Severity::Error, geometry_.parts[at(parts.front())].id, (parts.size() > 1 ? "parts " : "part ") + names,
-          "There is no path for heat out of it: no boundary on it and no contact to a part that has one.",
-          "Add a boundary, or let it touch another part.");
-    }
-  }
-
-  /// Parts that an enclosure lets exchange heat; those that see its opening are held by it.
-  template <class Join>
-  void joinThrough(const Enclosure& enclosure, Join&& join, std::set<int>& anchored) const
-  {
-    int first = noPart;
-    for (const std::string& surface : enclosure.surfaces)
-      if (const auto found = faces_.find(surface); found != faces_.end() && !enclosure.muted)
-        for (const int face : found->second.faces) {
-          const int part = geometry_.faces[at(face)].parts[0];
-          if (first == noPart)
-            first = part;
-          join(first, part);
-          if (enclosure.opening)
-            anchored.insert(part);
-        }
-  }
-
-  [[nodiscard]] std::vector<int> partsHeldBy(const Boundary& boundary) const
-  {
-    if (const auto* fixed = std::get_if<FixedPart>(&boundary.condition)) {
-      const int part = geometry_.partIndex(fixed->part);
-      return part == noPart ? std::vector<int>{} : std::vector<int>{part};
-    }
-    if (const auto* fixed = std::get_if<FixedPoint>(&boundary.condition))
-      return {partNearest(Vec3(fixed->place.x.si, fixed->place.y.si, fixed->place.z.si))};
-    if (const auto* convection = std::get_if<Convection>(&boundary.condition);
-        convection != nullptr && convection->coefficient.si <= 0)
-      return {};
-    std::vector<int> parts;
-    if (const auto found = faces_.find(surfaceOf(boundary)); found != faces_.end())
-      for (const int face : found->second.faces)
-        for (const int part : geometry_.faces[at(face)].parts)
-          if (part != noPart)
-            parts.push_back(part);
-    return parts;
-  }
-
-  /// By bounding boxes: good enough to say which part a point holds.
-  [[nodiscard]] int partNearest(const Vec3& place) const
-  {
-    int best = 0;
-    double distance = std::numeric_limits<double>::infinity();
-    double bestVolume = 0;
-    for (std::size_t p = 0; p < geometry_.parts.size(); ++p) {
-      const GeometryPart& part = geometry_.parts[p];
-      const double away = (part.low - place).cwiseMax(place - part.high).cwiseMax(0).norm();
-      if (away < distance || (away == distance && part.volume < bestVolume)) {
-        distance = away;
-        bestVolume = part.volume;
-        best = static_cast<int>(p);
-      }
-    }
-    return best;
   }
 
   void checkContacts()

@@ -2,6 +2,7 @@
 #include "heat/Readiness.h"
 
 #include "heat/Correlations.h"
+#include "heat/NetworkReadiness.h"
 #include "model/Edit.h"
 #include "model/Fields.h"
 #include "model/Formula.h"
@@ -38,14 +39,17 @@ public:
           "The key “" + key.key + "” is not known; it is kept but does nothing.",
           key.nearest.empty() ? "Remove it if it is a slip." : "Did you mean “" + key.nearest + "”?");
     if (std::all_of(project_.parts.begin(), project_.parts.end(),
-                    [&](const Part& part) { return isMuted(project_, part); }))
-      add(Severity::Error, "", "project", "It has no part to solve.", "Add a part, or unmute one.");
+                    [&](const Part& part) { return isMuted(project_, part); }) &&
+        std::all_of(project_.nodes.begin(), project_.nodes.end(), [](const Node& node) { return node.muted; }))
+      add(Severity::Error, "", "project", "It has no part to solve.", "Add a part or a lumped node, or unmute one.");
     if (project_.cases.empty())
       add(Severity::Error, "", "project", "It has no case.", "Add a case.");
     for (const Part& part : project_.parts)
       checkPart(part);
     checkReferences();
     checkCases();
+    for (const auto& more : {checkNetwork(project_), checkTime(project_)})
+      findings_.insert(findings_.end(), more.begin(), more.end());
     checkUnused();
     return std::move(findings_);
   }
@@ -279,9 +283,6 @@ private:
   void checkCases()
   {
     for (const Case& one : project_.cases) {
-      if (one.kind != "steady")
-        add(Severity::Error, one.id, "case " + one.name, "Its kind “" + one.kind + "” is not known here.",
-            "Use “steady”.");
       if (const auto changed = projectForCase(project_, one); !changed)
         add(Severity::Error, one.id, changed.error().object, changed.error().problem, changed.error().remedy);
       std::vector<Field> all = fields(project_);

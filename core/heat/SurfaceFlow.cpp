@@ -55,13 +55,21 @@ TriangleFlow flowOf(const Conditions::FaceConvection& c, const Mesh& mesh, std::
 TriangleFlow flowOf(const Conditions::FaceRadiation& r, const Mesh& mesh, std::size_t triangle, const Vec3& corners)
 {
   TriangleFlow flow;
-  const double factor = stefanBoltzmann * r.emissivity * triangleArea(mesh, triangle);
+  const double factor = stefanBoltzmann * triangleArea(mesh, triangle);
   const double incoming = std::pow(r.surroundings, 4);
   for (const TrianglePoint& point : trianglePoints()) {
     const double local = point.l.dot(corners);
+    PropertyValue emissivity{r.emissivity, 0};
+    if (r.curve) {
+      emissivity = valueAt(*r.curve, local);
+      emissivity.value *= r.scale;
+      emissivity.slope *= r.scale;
+    }
     const double weight = factor * point.weight;
-    flow.watts += weight * (incoming - local * local * local * local) * point.l;
-    flow.slope += 4 * weight * std::pow(std::max(local, 0.0), 3) * point.l * point.l.transpose();
+    const double drive = incoming - local * local * local * local;
+    flow.watts += weight * emissivity.value * drive * point.l;
+    const double slope = 4 * emissivity.value * std::pow(std::max(local, 0.0), 3) - emissivity.slope * drive;
+    flow.slope += weight * std::max(slope, 0.0) * point.l * point.l.transpose();
   }
   return flow;
 }

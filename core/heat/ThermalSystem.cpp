@@ -7,6 +7,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <numeric>
 
 namespace kiln
 {
@@ -15,8 +16,8 @@ namespace
 
 std::size_t at(Index i) { return static_cast<std::size_t>(i); }
 
-/// Conductances of a linear tetrahedron, lower triangle row by row (00 10 11 20 21 22 30 31 32 33), W/K.
-/// The same as tetConductance<1>, written out for the hot loop.
+} // namespace
+
 std::array<double, 10> linearConductance(const Mesh& mesh, const Tet& tet, const Eigen::Matrix3d& k)
 {
   const Vec3& a = mesh.nodes[at(tet[0])];
@@ -43,22 +44,29 @@ std::array<double, 10> linearConductance(const Mesh& mesh, const Tet& tet, const
   return {-(c10 + c20 + c30), c10, c11, c20, c21, c22, c30, c31, c32, c33};
 }
 
-} // namespace
-
 ThermalSystem::ThermalSystem(const Mesh& mesh, const Conditions& conditions)
     : mesh_(mesh), conditions_(conditions), load_(at(conditions.unknowns.count), 0.0),
       isFixed_(at(conditions.unknowns.count), 0), trianglesOfFace_(mesh.geometry.faces.size())
 {
   for (std::size_t t = 0; t < mesh.triangles.size(); ++t)
     trianglesOfFace_[at(mesh.triangleFace[t])].push_back(static_cast<std::int32_t>(t));
-  for (const Conditions::Fixed& fixed : conditions.fixed)
-    for (const Index unknown : fixed.unknowns)
-      isFixed_[at(unknown)] = 1;
   buildPattern();
   for (std::size_t t = 0; t < mesh.tets.size(); ++t)
     if (!conductivityOf(t).constant())
       varyingTets_.push_back(t);
   assembleConduction();
+  conduction_ = constant_.values;
+  conditionsChanged();
+}
+
+void ThermalSystem::conditionsChanged()
+{
+  constant_.values = conduction_;
+  std::fill(load_.begin(), load_.end(), 0.0);
+  std::fill(isFixed_.begin(), isFixed_.end(), 0);
+  for (const Conditions::Fixed& fixed : conditions_.fixed)
+    for (const Index unknown : fixed.unknowns)
+      isFixed_[at(unknown)] = 1;
   addConstantSurfaces();
   mirror(constant_);
   addSources();
@@ -69,13 +77,18 @@ bool ThermalSystem::linear() const
   const auto plain = [](const Conditions::FaceConvection& c) { return c.plain(); };
   const auto cold = [](const Conditions::FaceContact& c) { return c.radiation <= 0; };
   return conditions_.radiation.empty() && varyingTets_.empty() && conditions_.enclosures.empty() &&
+         conditions_.terms.empty() &&
          std::all_of(conditions_.convection.begin(), conditions_.convection.end(), plain) &&
          std::all_of(conditions_.crossings.begin(), conditions_.crossings.end(),
                      [](const GapCrossing& crossing) { return crossing.radiation <= 0; }) &&
          std::all_of(conditions_.contacts.begin(), conditions_.contacts.end(), cold);
 }
 
-bool ThermalSystem::stronglyCoupled() const { return !conditions_.enclosures.empty(); }
+bool ThermalSystem::stronglyCoupled() const
+{
+  return !conditions_.enclosures.empty() || std::any_of(conditions_.terms.begin(), conditions_.terms.end(),
+                                                        [](const auto& term) { return term->coupled(); });
+}
 
 bool ThermalSystem::hasRest() const
 {
@@ -116,6 +129,8 @@ void ThermalSystem::buildPattern()
     }
   for (const GapCrossing& crossing : conditions_.crossings)
     crossing.couple(unknowns, builder);
+  for (auto lumped = static_cast<Index>(unknowns.node.size()); lumped < unknowns.count; ++lumped)
+    builder.couple(std::array{lumped});
   constant_ = builder.build();
   tetPositions_.reserve(unknowns.ofTet.size());
   for (const auto& tet : unknowns.ofTet) {
@@ -249,6 +264,11 @@ std::vector<double> ThermalSystem::balance(std::span<const double> temperature) 
     crossing.addRadiation(conditions_.unknowns, temperature, result);
   for (const Conditions::Enclosed& enclosed : conditions_.enclosures)
     enclosed.exchange->addFlow(conditions_.unknowns, temperature, result);
+  for (const auto& term : conditions_.terms) {
+    const std::vector<double> flows = term->flows(temperature);
+    for (std::size_t i = 0; i < flows.size(); ++i)
+      result[at(term->receivers()[i].unknown)] += flows[i];
+  }
   return result;
 }
 
@@ -291,6 +311,7 @@ SparseMatrix ThermalSystem::tangent(std::span<const double> temperature) const
     crossing.addSlope(conditions_.unknowns, temperature, matrix);
   for (const Conditions::Enclosed& enclosed : conditions_.enclosures)
     enclosed.exchange->addSlope(conditions_.unknowns, temperature, matrix);
+  addTermSlopes(temperature, matrix);
   mirror(matrix);
   for (Index row = 0; row < matrix.rows(); ++row)
     for (Index i = matrix.rowStart[at(row)]; i < matrix.rowStart[at(row) + 1]; ++i) {
@@ -299,6 +320,22 @@ SparseMatrix ThermalSystem::tangent(std::span<const double> temperature) const
         matrix.values[at(i)] = 0;
     }
   return matrix;
+}
+
+void ThermalSystem::addTermSlopes(std::span<const double> temperature, SparseMatrix& matrix) const
+{
+  if (conditions_.terms.empty() && matrix.rows() == static_cast<Index>(conditions_.unknowns.node.size()))
+    return;
+  std::vector<double> diagonal(load_.size(), 0.0);
+  for (const auto& term : conditions_.terms)
+    term->addSlope(temperature, diagonal);
+  const auto meshed = static_cast<Index>(conditions_.unknowns.node.size());
+  for (Index row = 0; row < matrix.rows(); ++row) {
+    double& own = matrix.values[at(matrix.position(row, row))];
+    own += diagonal[at(row)];
+    if (row >= meshed && own <= 0)
+      own = 1; // a node that nothing is tied to now
+  }
 }
 
 std::vector<double> ThermalSystem::restOfTangent(std::span<const double> temperature,
@@ -325,6 +362,8 @@ std::vector<double> ThermalSystem::restOfTangent(std::span<const double> tempera
     crossing.addRest(conditions_.unknowns, temperature, direction, result);
   for (const Conditions::Enclosed& enclosed : conditions_.enclosures)
     enclosed.exchange->addRest(conditions_.unknowns, temperature, direction, result);
+  for (const auto& term : conditions_.terms)
+    term->addRest(temperature, direction, result);
   for (std::size_t i = 0; i < result.size(); ++i)
     if (isFixed_[i] != 0)
       result[i] = 0;
@@ -354,6 +393,10 @@ double ThermalSystem::throughput(std::span<const double> temperature) const
     sumOver(r.face, [&](std::size_t t) { return flowOf(r, mesh_, t, corners(t, 0, temperature)); });
   for (const Conditions::Enclosed& enclosed : conditions_.enclosures)
     add(enclosed.exchange->throughOpening(enclosed.exchange->light(conditions_.unknowns, temperature)));
+  for (const auto& term : conditions_.terms) {
+    const std::vector<double> flows = term->flows(temperature);
+    add(std::accumulate(flows.begin(), flows.end(), 0.0));
+  }
   if (!conditions_.fixed.empty()) {
     const std::vector<double> rest = balance(temperature);
     for (std::size_t i = 0; i < rest.size(); ++i)

@@ -13,6 +13,10 @@ namespace kiln
 
 inline constexpr double stefanBoltzmann = 5.670374419e-8; // W/(m²·K⁴), CODATA 2018
 
+/// Conductances of a linear tetrahedron, lower triangle row by row (00 10 11 20 21 22 30 31 32 33), W/K.
+/// The same as tetConductance<1>, written out for the hot loop.
+[[nodiscard]] std::array<double, 10> linearConductance(const Mesh& mesh, const Tet& tet, const Eigen::Matrix3d& k);
+
 /// The heat balance of every unknown, first-order elements: what flows in minus what flows out, W.
 ///
 ///   balance(T) = sources + boundaries(T) − conduction(T) − contacts(T)
@@ -26,6 +30,9 @@ public:
 
   [[nodiscard]] Index unknowns() const { return conditions_.unknowns.count; }
   [[nodiscard]] const std::vector<char>& isFixed() const { return isFixed_; }
+
+  /// Reads the values of the conditions again, after they were replaced in place by those of another instant.
+  void conditionsChanged();
 
   /// Sets the fixed unknowns to their temperatures.
   void applyFixed(std::span<double> temperature) const;
@@ -64,6 +71,7 @@ private:
   void buildPattern();
   void addConstantSurfaces();
   void addSources();
+  void addTermSlopes(std::span<const double> temperature, SparseMatrix& matrix) const;
   void addTet(std::size_t tet, const Eigen::Matrix3d& k, SparseMatrix& matrix) const;
   void addTriangle(std::size_t triangle, std::size_t row, std::size_t column, const Eigen::Matrix3d& block,
                    SparseMatrix& matrix) const;
@@ -85,6 +93,7 @@ private:
   const Mesh& mesh_;
   const Conditions& conditions_;
   SparseMatrix constant_; ///< conduction, contacts, convection with constant coefficients; lower half while built
+  std::vector<double> conduction_;                  ///< its values with nothing but conduction
   std::vector<std::array<Index, 10>> tetPositions_; ///< lower triangle of each tet's matrix in constant_.values
   std::vector<Index> mirror_;                       ///< position of the transposed entry
   std::vector<double> load_;                        ///< sources and h·ambient, W

@@ -3,9 +3,12 @@
 
 #include "io/FiguresFile.h"
 #include "io/InputHash.h"
+#include "io/TransientCase.h"
 #include "io/ViewFactorStore.h"
 #include "mesh/VolumeMesh.h"
+#include "model/Edit.h"
 #include "model/Fields.h"
+#include "model/TimeSeries.h"
 #include "results/Figures.h"
 #include "results/HeatAccount.h"
 #include "solve/SteadySolver.h"
@@ -43,6 +46,12 @@ tl::unexpected<RunFailure> notReady(std::vector<Finding> findings)
   return tl::unexpected(RunFailure{std::move(findings), std::nullopt});
 }
 
+bool hasParts(const Project& project)
+{
+  return std::any_of(project.parts.begin(), project.parts.end(),
+                     [&](const Part& part) { return !isMuted(project, part); });
+}
+
 /// A stored mesh keeps the names the parts had then.
 void takeNames(const Project& project, FaceTable& geometry)
 {
@@ -72,18 +81,17 @@ std::vector<bool> jumpsOf(const Mesh& mesh, const Unknowns& unknowns)
 }
 
 CaseResult resultOf(const Project& project, const Case& oneCase, PreparedMesh prepared, Conditions conditions,
-                    SteadySolution solution)
+                    SteadySolution solution, std::span<const double> storing = {})
 {
-  const HeatAccount account = accountHeat(project, prepared.mesh, conditions, solution.temperature);
+  const HeatAccount account = accountHeat(project, prepared.mesh, conditions, solution.temperature, storing);
   CaseResult result;
   result.caseId = oneCase.id;
   result.caseName = oneCase.name;
   result.meshHash = prepared.hash;
-  result.solutionHash = inputHashes(project).solution;
+  result.solutionHash = solutionHash(project, oneCase);
   result.flux = heatFlux(prepared.mesh, conditions, solution.temperature);
   result.mesh = std::move(prepared.mesh);
   result.jump = jumpsOf(result.mesh, conditions.unknowns);
-  result.unknowns = std::move(conditions.unknowns);
   result.faceHeat = account.faceHeat;
   result.contactHeat = account.contactHeat;
   result.gaps = account.gaps;
@@ -92,9 +100,24 @@ CaseResult resultOf(const Project& project, const Case& oneCase, PreparedMesh pr
   result.boundaries = flowsOf(project.boundaries, account.boundary);
   result.heatIn = account.in;
   result.heatOut = account.out;
+  result.stored = account.stored;
   result.imbalance = account.imbalance;
   result.heatFloor = account.floor;
+  result.links = flowsOf(project.links, account.link);
+  for (std::size_t i = 0; i < project.nodes.size(); ++i)
+    if (const Index unknown = conditions.nodeUnknowns[i]; unknown >= 0)
+      result.nodes.push_back(
+          {project.nodes[i].id, solution.temperature[static_cast<std::size_t>(unknown)], account.node[i]});
+  for (const Conditions::Outlet& outlet : conditions.outlets)
+    result.nodes.push_back({project.boundaries[static_cast<std::size_t>(outlet.boundary)].id,
+                            solution.temperature[static_cast<std::size_t>(outlet.unknown)], 0});
+  for (const ElectrodeFigure& electrode : account.electrodes)
+    result.electrodes.push_back(
+        {project.boundaries[static_cast<std::size_t>(electrode.boundary)].id, electrode.voltage, electrode.current});
+  result.unknowns = std::move(conditions.unknowns);
+  result.unknowns.count = static_cast<Index>(result.unknowns.node.size()); // of the mesh; the lumped ones stand apart
   result.temperature = std::move(solution.temperature);
+  result.temperature.resize(result.unknowns.node.size());
   result.info = {solution.linearSolver, solution.newtonSteps, solution.linearIterations, solution.residual, {}};
   return result;
 }
@@ -106,7 +129,7 @@ tl::expected<std::vector<Finding>, Failure> checkProject(const Project& project)
   std::vector<Finding> findings = checkModel(project);
   if (hasErrors(findings))
     return findings;
-  const Expected<Geometry> geometry = buildGeometry(project);
+  Expected<Geometry> geometry = hasParts(project) ? buildGeometry(project) : Geometry{};
   if (!geometry)
     return tl::unexpected(geometry.error());
   const std::vector<Finding> more = checkOnGeometry(project, geometry->table);
@@ -130,6 +153,12 @@ tl::expected<PreparedMesh, RunFailure> prepareMesh(const Project& project, const
       progress("mesh", 0.5, "unchanged");
       return prepared;
     }
+  if (!hasParts(project)) {
+    std::vector<Finding> network = checkOnGeometry(project, {});
+    if (hasErrors(network))
+      return notReady(std::move(network));
+    return prepared; // a network of nodes has no mesh
+  }
   StageClock clock;
   progress("geometry", 0.02, "fusing parts");
   const Expected<Geometry> geometry = buildGeometry(project);
@@ -152,12 +181,64 @@ tl::expected<PreparedMesh, RunFailure> prepareMesh(const Project& project, const
   return prepared;
 }
 
+namespace
+{
+
+tl::expected<CaseResult, RunFailure> saved(const Project& project, const Case& oneCase, CaseResult result,
+                                           StageClock& clock, const std::filesystem::path& folder,
+                                           const Progress& progress)
+{
+  progress("write", 0.96, "writing results");
+  if (auto written = saveResult(result, resultFile(folder, oneCase.name)); !written)
+    return failed(written.error());
+  clock.finish("write");
+  result.info.times.push_back(clock.times.back());
+  if (auto written = saveFigures(project, result, figuresFile(folder, oneCase.name)); !written)
+    return failed(written.error());
+  progress("done", 1, oneCase.name + " solved");
+  return result;
+}
+
+tl::expected<CaseResult, RunFailure> runInTime(const Project& base, const Project& project, const Case& oneCase,
+                                               PreparedMesh prepared, std::vector<StageTime> times,
+                                               const std::filesystem::path& folder, const Progress& progress)
+{
+  StageClock clock;
+  auto end = runTransient(base, project, oneCase, prepared, folder, progress);
+  if (!end)
+    return tl::unexpected(end.error());
+  clock.finish("solve");
+  SteadySolution last;
+  last.temperature = std::move(end->solution.temperature);
+  last.newtonSteps = end->solution.newtonSteps;
+  last.linearIterations = end->solution.linearIterations;
+  last.linearSolver = end->solution.linearSolver;
+  const StageTime linear{"of it linear", end->solution.linearSeconds};
+  // The result belongs to the project as written; what counts at its end is only how it is read.
+  CaseResult result =
+      resultOf(end->project, oneCase, std::move(prepared), std::move(end->conditions), std::move(last), end->storing);
+  result.solutionHash = solutionHash(project, oneCase);
+  result.transient = true;
+  result.time = end->solution.time;
+  clock.finish("figures");
+  times.insert(times.end(), clock.times.begin(), clock.times.end());
+  times.push_back(linear);
+  result.info.times = std::move(times);
+  return saved(project, oneCase, std::move(result), clock, folder, progress);
+}
+
+} // namespace
+
 tl::expected<CaseResult, RunFailure> runCase(const Project& base, const Case& oneCase,
                                              const std::filesystem::path& folder, const Progress& progress)
 {
-  const Expected<Project> project = projectForCase(base, oneCase);
+  Expected<Project> project = projectForCase(base, oneCase);
   if (!project)
     return failed(project.error());
+  const auto* start = oneCase.run ? std::get_if<StartFromCase>(&oneCase.run->start) : nullptr;
+  std::erase_if(project->cases, [&](const Case& other) { // what others lack does not stop this one
+    return other.id != oneCase.id && (start == nullptr || other.id != start->of);
+  });
   StageClock clock;
   auto prepared = prepareMesh(*project, folder, progress);
   if (!prepared)
@@ -170,9 +251,14 @@ tl::expected<CaseResult, RunFailure> runCase(const Project& base, const Case& on
   std::vector<Finding> findings = checkOnGeometry(*project, prepared->mesh.geometry);
   if (hasErrors(findings))
     return notReady(std::move(findings));
+  if (oneCase.kind == "transient")
+    return runInTime(base, *project, oneCase, std::move(*prepared), std::move(times), folder, progress);
+  const Expected<Project> atStart = projectAt(*project, 0);
+  if (!atStart)
+    return failed(atStart.error());
   progress("solve", 0.5, "resolving conditions");
   Expected<Conditions> conditions = resolveConditions(
-      *project, prepared->mesh, storedViewFactors(folder, std::thread::hardware_concurrency(), progress));
+      *atStart, prepared->mesh, storedViewFactors(folder, std::thread::hardware_concurrency(), progress));
   clock.finish("conditions");
   if (!conditions)
     return failed(conditions.error());
@@ -187,22 +273,14 @@ tl::expected<CaseResult, RunFailure> runCase(const Project& base, const Case& on
   times.insert(times.end(), clock.times.begin(), clock.times.end());
   times.push_back(linear);
   result.info.times = times;
-  progress("write", 0.96, "writing results");
-  if (auto saved = saveResult(result, resultFile(folder, oneCase.name)); !saved)
-    return failed(saved.error());
-  clock.finish("write");
-  result.info.times.push_back(clock.times.back());
-  if (auto saved = saveFigures(*project, result, figuresFile(folder, oneCase.name)); !saved)
-    return failed(saved.error());
-  progress("done", 1, oneCase.name + " solved");
-  return result;
+  return saved(*project, oneCase, std::move(result), clock, folder, progress);
 }
 
 bool isUpToDate(const Project& project, const Case& oneCase, const std::filesystem::path& folder)
 {
   const Expected<Project> own = projectForCase(project, oneCase);
   const Expected<CaseResult> stored = loadResult(resultFile(folder, oneCase.name));
-  return own && stored && stored->solutionHash == inputHashes(*own).solution;
+  return own && stored && stored->solutionHash == solutionHash(*own, oneCase);
 }
 
 } // namespace kiln

@@ -5,6 +5,7 @@
 #include "model/Edit.h"
 #include "model/Fields.h"
 #include "model/Formula.h"
+#include "model/TimeSeries.h"
 
 #include <algorithm>
 #include <array>
@@ -18,7 +19,7 @@ namespace
 {
 
 /// Changes whenever the program would compute something else from the same inputs.
-constexpr std::string_view methodVersion = "2";
+constexpr std::string_view methodVersion = "3";
 
 std::string hashOf(const Project& project, const std::string& before)
 {
@@ -54,16 +55,18 @@ void stripTable(Property& property)
 }
 
 /// Leaves only what can change a result.
-Project essence(Project project)
+/// \param keepParameters  for what they do in time
+Project essence(Project project, bool keepParameters = false)
 {
   std::erase_if(project.parts, [&](const Part& part) { return isMuted(project, part); });
   dropMuted(project.sources);
   dropMuted(project.boundaries);
   dropMuted(project.enclosures);
+  dropMuted(project.links);
   bool keepsFormulas = false;
   for (Field& field : fields(project)) {
     Number* value = field.value();
-    if (value == nullptr)
+    if (value == nullptr || (keepParameters && variesInTime(project, *value)))
       continue;
     if (field.varies && variesInPlace(project, *value)) { // counts as it is written, and its parameters with it
       keepsFormulas = true;
@@ -78,7 +81,7 @@ Project essence(Project project)
   }
   for (Material& material : project.materials)
     material.source.clear();
-  if (!keepsFormulas)
+  if (!keepsFormulas && !keepParameters)
     project.parameters.clear();
   for (Parameter& parameter : project.parameters) {
     parameter.comment.clear();
@@ -97,13 +100,24 @@ Project essence(Project project)
   strip(project.boundaries);
   strip(project.contacts);
   strip(project.enclosures);
+  strip(project.nodes);
+  strip(project.links);
+  for (Node& node : project.nodes) {
+    node.acrossPage.reset();
+    node.downPage.reset();
+  }
   for (Part& part : project.parts)
     for (ShapeStep& step : part.steps)
       step.unknown.clear();
   project.name.clear();
   project.comment.clear();
   project.cases.clear();
-  project.watches.clear();
+  for (Watch& watch : project.watches) {
+    watch.name.clear();
+    watch.comment.clear();
+    watch.upper.reset();
+    watch.lower.reset();
+  }
   project.unknown.clear();
   project.mesh.unknown.clear();
   project.shapes.unknown.clear();
@@ -118,6 +132,16 @@ void dropUnusedSurfaces(Project& project)
     used.insert(surfaceOf(source));
   for (const Boundary& boundary : project.boundaries)
     used.insert(surfaceOf(boundary));
+  for (const HeatSource& source : project.sources)
+    if (const auto* beam = std::get_if<Beam>(&source.heat))
+      used.insert(beam->surfaces.begin(), beam->surfaces.end());
+  for (const Link& link : project.links)
+    std::visit(
+        [&](const auto& kind) {
+          if constexpr (requires { kind.endA; })
+            used.insert({kind.endA, kind.endB});
+        },
+        link.exchange);
   for (const Finish& finish : project.finishes)
     used.insert(finish.surfaces.begin(), finish.surfaces.end());
   for (const Enclosure& enclosure : project.enclosures)
@@ -137,15 +161,57 @@ void dropUnusedMaterials(Project& project)
   for (const Part& part : project.parts)
     used.insert(part.material);
   std::erase_if(project.materials, [&](const Material& material) { return !used.contains(material.id); });
-  // A steady case reads neither density nor specific heat.
+  for (Material& material : project.materials)
+    material.serviceTemperature.reset();
+}
+
+/// Only watches that something follows or waits for can change a result.
+void dropUnusedWatches(Project& project, const TransientRun& run)
+{
+  std::set<std::string> used;
+  for (const HeatSource& source : project.sources) {
+    used.insert(source.follows);
+    if (source.thermostat)
+      used.insert(source.thermostat->watch);
+  }
+  for (const EndRule& rule : run.ends)
+    if (const auto* value = std::get_if<EndAtValue>(&rule.when))
+      used.insert(value->watch);
+  for (const RunRule& rule : run.rules)
+    used.insert(rule.watch);
+  std::erase_if(project.watches, [&](const Watch& watch) { return !used.contains(watch.id); });
+}
+
+/// A steady case reads neither what stores heat nor what happens in time.
+void dropStores(Project& project)
+{
   for (Material& material : project.materials) {
     material.density.reset();
     material.specificHeat.reset();
-    material.serviceTemperature.reset();
+    material.latentHeat.reset();
   }
+  for (Node& node : project.nodes)
+    node.storage = {};
+  for (HeatSource& source : project.sources)
+    source.thermostat.reset();
 }
 
 } // namespace
+
+std::string solutionHash(const Project& project, const Case& oneCase)
+{
+  if (oneCase.kind != "transient")
+    return inputHashes(project).solution;
+  Project full = essence(project, true);
+  dropUnusedSurfaces(full);
+  dropUnusedMaterials(full);
+  dropUnusedWatches(full, oneCase.run.value_or(TransientRun{}));
+  Case own;
+  own.kind = oneCase.kind;
+  own.run = oneCase.run;
+  full.cases.push_back(std::move(own));
+  return hashOf(full, "transient");
+}
 
 InputHashes inputHashes(const Project& project)
 {
@@ -169,6 +235,8 @@ InputHashes inputHashes(const Project& project)
   InputHashes hashes;
   hashes.geometry = hashOf(shaped, "geometry");
   hashes.mesh = hashOf(meshed, "mesh");
+  dropStores(full);
+  dropUnusedWatches(full, {});
   hashes.solution = hashOf(full, "steady");
   return hashes;
 }

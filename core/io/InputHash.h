@@ -18,4 +18,8 @@ struct InputHashes {
 /// \param project  as one case sees it (its changes applied)
 [[nodiscard]] InputHashes inputHashes(const Project& project);
 
+/// Hash of all that one case's solution depends on: for a transient one also how it runs.
+/// \param project  as the case sees it
+[[nodiscard]] std::string solutionHash(const Project& project, const Case& oneCase);
+
 } // namespace kiln

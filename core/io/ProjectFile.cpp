@@ -22,14 +22,19 @@ Json toJson(const Number& number)
   return Json{{"si", number.si}, {number.formula ? "formula" : "text", number.text}};
 }
 
+Json pairsJson(const std::vector<TablePoint>& table)
+{
+  Json points = Json::array();
+  for (const TablePoint& point : table)
+    points.push_back(Json::array({toJson(point.at), toJson(point.value)}));
+  return points;
+}
+
 Json toJson(const Property& property)
 {
   if (property.table.empty())
     return toJson(static_cast<const Number&>(property));
-  Json points = Json::array();
-  for (const TablePoint& point : property.table)
-    points.push_back(Json::array({toJson(point.at), toJson(point.value)}));
-  return Json{{"table", std::move(points)}};
+  return Json{{"table", pairsJson(property.table)}};
 }
 
 /// Archive that writes objects as JSON.
@@ -99,6 +104,7 @@ public:
       list.push_back(Json::array({point.place[0], point.place[1], point.place[2], point.value}));
     set(key, list);
   }
+  void schedule(std::string_view key, std::vector<TablePoint>& points) { set(key, pairsJson(points)); }
   template <class... Ts, std::size_t N>
   void choice(std::string_view key, std::variant<Ts...>& value, const std::array<std::string_view, N>& names)
   {
@@ -270,6 +276,11 @@ public:
       return wrong(key, "must be a list of four numbers each: x, y, z and the value, in SI");
     for (const Json& row : *found)
       points.push_back({{row[0].get<double>(), row[1].get<double>(), row[2].get<double>()}, row[3].get<double>()});
+  }
+  void schedule(std::string_view key, std::vector<TablePoint>& points)
+  {
+    if (const Json* found = find(key, true))
+      readPairs(std::string(key), *found, points, "time, value");
   }
   template <class... Ts, std::size_t N>
   void choice(std::string_view key, std::variant<Ts...>& value, const std::array<std::string_view, N>& names)
@@ -446,17 +457,21 @@ private:
   {
     if (!json.is_object() || !json.contains("table"))
       return readNumber(key, json, value);
+    readPairs(key + "/table", json["table"], value.table, "temperature, value");
+    if (!failed)
+      value.si = value.table.front().value.si;
+  }
+  void readPairs(const std::string& key, const Json& table, std::vector<TablePoint>& points, const std::string& pair)
+  {
     const auto isPair = [](const Json& point) { return point.is_array() && point.size() == 2; };
-    const Json& table = json["table"];
     if (!table.is_array() || table.empty() || !std::all_of(table.begin(), table.end(), isPair))
-      return wrong(key + "/table", "must be a list of pairs: temperature, value");
+      return wrong(key, "must be a list of pairs: " + pair);
     for (const Json& point : table) {
-      const std::string at = key + "/table/" + std::to_string(value.table.size());
-      TablePoint& added = value.table.emplace_back();
+      const std::string at = key + "/" + std::to_string(points.size());
+      TablePoint& added = points.emplace_back();
       readNumber(at + "/0", point[0], added.at);
       readNumber(at + "/1", point[1], added.value);
     }
-    value.si = value.table.front().value.si;
   }
   template <std::size_t N>
   std::optional<std::size_t> readChoice(std::string_view key, const std::array<std::string_view, N>& names)
@@ -505,7 +520,8 @@ std::optional<Failure> doubledId(const Project& p, const JsonReader& reader)
   for (auto found : {check(p.parameters, "parameters"), check(p.groups, "groups"), check(p.materials, "materials"),
                      check(p.finishes, "finishes"), check(p.parts, "parts"), check(p.surfaces, "surfaces"),
                      check(p.sources, "sources"), check(p.boundaries, "boundaries"), check(p.contacts, "contacts"),
-                     check(p.enclosures, "enclosures"), check(p.cases, "cases"), check(p.watches, "watches")})
+                     check(p.enclosures, "enclosures"), check(p.nodes, "nodes"), check(p.links, "links"),
+                     check(p.cases, "cases"), check(p.watches, "watches")})
     if (found)
       return found;
   return std::nullopt;

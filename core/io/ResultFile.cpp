@@ -12,7 +12,7 @@ namespace kiln
 namespace
 {
 
-constexpr int layoutVersion = 3;
+constexpr int layoutVersion = 4;
 
 Json vecJson(const Vec3& v) { return Json::array({v.x(), v.y(), v.z()}); }
 
@@ -197,6 +197,22 @@ std::vector<LedgerFlow> flowsFrom(const Json& json)
   return flows;
 }
 
+Json nodesJson(const std::vector<NodeState>& nodes)
+{
+  Json json = Json::array();
+  for (const NodeState& node : nodes)
+    json.push_back({{"id", node.id}, {"temperature", node.temperature}, {"watts", node.watts}});
+  return json;
+}
+
+Json electrodesJson(const std::vector<ElectrodeState>& electrodes)
+{
+  Json json = Json::array();
+  for (const ElectrodeState& one : electrodes)
+    json.push_back({{"id", one.id}, {"voltage", one.voltage}, {"current", one.current}});
+  return json;
+}
+
 Json gapsJson(const std::vector<ContactFigure>& gaps)
 {
   Json json = Json::array();
@@ -256,12 +272,18 @@ Json summaryJson(const CaseResult& r)
             {"solutionHash", r.solutionHash},
             {"sources", flowsJson(r.sources)},
             {"boundaries", flowsJson(r.boundaries)},
+            {"links", flowsJson(r.links)},
+            {"nodes", nodesJson(r.nodes)},
+            {"electrodes", electrodesJson(r.electrodes)},
             {"gaps", gapsJson(r.gaps)},
             {"enclosures", enclosuresJson(r.enclosures)},
             {"heatIn", r.heatIn},
             {"heatOut", r.heatOut},
+            {"stored", r.stored},
             {"imbalance", r.imbalance},
             {"heatFloor", r.heatFloor},
+            {"transient", r.transient},
+            {"time", r.time},
             {"solver", r.info.solver},
             {"newtonSteps", r.info.newtonSteps},
             {"linearIterations", r.info.linearIterations},
@@ -280,14 +302,22 @@ void readSummary(const Json& json, CaseResult& r)
   r.solutionHash = json.at("solutionHash");
   r.sources = flowsFrom(json.at("sources"));
   r.boundaries = flowsFrom(json.at("boundaries"));
+  r.links = flowsFrom(json.at("links"));
+  for (const Json& node : json.at("nodes"))
+    r.nodes.push_back({node.at("id"), node.at("temperature"), node.at("watts")});
+  for (const Json& one : json.at("electrodes"))
+    r.electrodes.push_back({one.at("id"), one.at("voltage"), one.at("current")});
   for (const Json& gap : json.at("gaps"))
     r.gaps.push_back({gap.at("partA"), gap.at("partB"), gap.at("area"), gap.at("watts")});
   for (const Json& enclosure : json.at("enclosures"))
     r.enclosures.push_back(enclosureFrom(enclosure));
   r.heatIn = json.at("heatIn");
   r.heatOut = json.at("heatOut");
+  r.stored = json.at("stored");
   r.imbalance = json.at("imbalance");
   r.heatFloor = json.at("heatFloor");
+  r.transient = json.at("transient");
+  r.time = json.at("time");
   r.info = {json.at("solver"), json.at("newtonSteps"), json.at("linearIterations"), json.at("residual"), {}};
   for (const Json& time : json.at("times"))
     r.info.times.push_back({time.at("stage"), time.at("seconds")});

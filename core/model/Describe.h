@@ -9,14 +9,14 @@
 
 /// One description of every object's keys, read by all who walk over a project: the file reader and writer,
 /// the list of editable fields, the search for misspelt keys. An archive offers
-///   text, references, flag, number, optionalNumber, property, optionalProperty, number3, outline, points, choice,
-///   nestedChoice, list, nested, unknown.
+///   text, references, flag, number, optionalNumber, property, optionalProperty, number3, outline, points,
+///   schedule, choice, nestedChoice, list, nested, unknown.
 /// Keys stand here in the order of the file.
 namespace kiln
 {
 
 /// Which values a number may take.
-enum class Range { Any, Positive, NonNegative, Fraction, Count };
+enum class Range { Any, Positive, NonNegative, Fraction, Share, Count };
 
 /// What one number of an object is.
 struct NumberSpec {
@@ -31,25 +31,59 @@ namespace describing
 {
 inline constexpr std::array<std::string_view, 8> formKinds{"block", "cylinder", "tube",  "sphere",
                                                            "cone",  "torus",    "prism", "turnedProfile"};
-inline constexpr std::array<std::string_view, 5> sourceKinds{"partPower", "partDensity", "surfacePower", "surfaceFlux",
-                                                             "pointPower"};
-inline constexpr std::array<std::string_view, 7> boundaryKinds{"convection", "radiation",   "fixedSurface", "fixedPart",
-                                                               "fixedPoint", "correlation", "bodyContact"};
+inline constexpr std::array<std::string_view, 6> sourceKinds{"partPower",   "partDensity", "surfacePower",
+                                                             "surfaceFlux", "pointPower",  "beam"};
+inline constexpr std::array<std::string_view, 10> boundaryKinds{
+    "convection",  "radiation",   "fixedSurface", "fixedPart",    "fixedPoint",
+    "correlation", "bodyContact", "flowPassage",  "fixedVoltage", "currentIn"};
 inline constexpr std::array<std::string_view, 9> situationKinds{
     "verticalPlate", "plateFacingUp", "plateFacingDown", "verticalCylinder", "horizontalCylinder",
     "sphere",        "alongPlate",    "acrossCylinder",  "insideTube"};
 inline constexpr std::array<std::string_view, 2> fluidKinds{"air", "water"};
 inline constexpr std::array<std::string_view, 6> exchangeKinds{
     "perfect", "none", "areaConductance", "areaResistance", "totalResistance", "gap"};
-inline constexpr std::array<std::string_view, 5> figureKinds{"part", "surface", "point", "surfaceHeat", "contactHeat"};
-inline constexpr std::array<std::string_view, 3> extremeKinds{"hottest", "coldest", "mean"};
+inline constexpr std::array<std::string_view, 9> figureKinds{
+    "part", "surface", "point", "surfaceHeat", "contactHeat", "node", "linkHeat", "moltenShare", "resistance"};
+inline constexpr std::array<std::string_view, 4> extremeKinds{"hottest", "coldest", "mean", "spread"};
+inline constexpr std::array<std::string_view, 4> storeKinds{"none", "capacity", "mass", "fluid"};
+inline constexpr std::array<std::string_view, 3> linkKinds{"conductance", "radiation", "flow"};
+inline constexpr std::array<std::string_view, 3> startKinds{"steady", "uniform", "case"};
+inline constexpr std::array<std::string_view, 3> endKinds{"time", "settled", "value"};
+inline constexpr std::array<std::string_view, 2> betweenKinds{"lines", "steps"};
+inline constexpr std::array<std::string_view, 4> beyondKinds{"holds", "zero", "repeats", "refused"};
 inline constexpr std::array<std::string_view, 7> stepActions{"join", "cut", "round", "bevel", "push", "tilt", "split"};
 inline constexpr std::array<std::string_view, 3> repeatKinds{"once", "row", "ring"};
 inline constexpr std::array<std::string_view, 4> splitKinds{"line", "rectangle", "circle", "outline"};
-inline constexpr std::array<std::string_view, 18> quantityKinds{
-    "number",          "length",         "area",        "angle",        "temperature", "temperatureDifference",
-    "power",           "heatFlux",       "heatDensity", "conductivity", "density",     "specificHeat",
-    "areaConductance", "areaResistance", "resistance",  "speed",        "pressure",    "time"};
+inline constexpr std::array<std::string_view, 30> quantityKinds{"number",
+                                                                "length",
+                                                                "area",
+                                                                "angle",
+                                                                "temperature",
+                                                                "temperatureDifference",
+                                                                "power",
+                                                                "heatFlux",
+                                                                "heatDensity",
+                                                                "conductivity",
+                                                                "density",
+                                                                "specificHeat",
+                                                                "areaConductance",
+                                                                "areaResistance",
+                                                                "resistance",
+                                                                "speed",
+                                                                "pressure",
+                                                                "time",
+                                                                "volume",
+                                                                "mass",
+                                                                "massFlow",
+                                                                "heatCapacity",
+                                                                "conductance",
+                                                                "latentHeat",
+                                                                "temperatureRate",
+                                                                "energy",
+                                                                "voltage",
+                                                                "current",
+                                                                "electricConductivity",
+                                                                "electricAreaResistance"};
 } // namespace describing
 
 template <class A>
@@ -215,6 +249,17 @@ void describeObject(A& a, Object& o)
   a.optionalText("comment", o.comment);
 }
 template <class A>
+void describe(A& a, Schedule& s)
+{
+  a.schedule("points", s.points);
+  a.choice("between", s.between, describing::betweenKinds);
+  a.choice("beyond", s.beyond, describing::beyondKinds);
+  a.optionalNumber({"shift", "Later by", Quantity::Time}, s.shift);
+  a.optionalNumber({"scale", "Times", Quantity::Plain}, s.scale);
+  a.optionalText("from", s.from);
+  a.unknown(s.unknown);
+}
+template <class A>
 void describe(A& a, Parameter& p)
 {
   describeObject(a, p);
@@ -224,6 +269,7 @@ void describe(A& a, Parameter& p)
   a.optionalNumber({"high", "Slider to", p.quantity}, p.high);
   a.points("points", p.points);
   a.optionalText("pointsFrom", p.pointsFrom);
+  a.nested("schedule", p.schedule);
   a.unknown(p.unknown);
 }
 template <class A>
@@ -246,6 +292,11 @@ void describe(A& a, Material& m)
   a.optionalNumber({"emissivity", "Typical emissivity", Quantity::Plain, Range::Fraction}, m.emissivity);
   a.optionalNumber({"serviceTemperature", "Service temperature", Quantity::Temperature, Range::NonNegative},
                    m.serviceTemperature);
+  a.optionalNumber({"latentHeat", "Latent heat", Quantity::LatentHeat, Range::Positive}, m.latentHeat);
+  a.optionalNumber({"meltsFrom", "Melts from", Quantity::Temperature, Range::NonNegative}, m.meltsFrom);
+  a.optionalNumber({"meltsTo", "Molten at", Quantity::Temperature, Range::NonNegative}, m.meltsTo);
+  a.optionalProperty({"electricConductivity", "Electric conductivity", Quantity::ElectricConductivity, Range::Positive},
+                     m.electricConductivity);
   a.optionalText("source", m.source);
   a.unknown(m.unknown);
 }
@@ -253,8 +304,8 @@ template <class A>
 void describe(A& a, Finish& f)
 {
   describeObject(a, f);
-  a.number({"emissivity", "Emissivity", Quantity::Plain, Range::Fraction}, f.emissivity);
-  a.optionalNumber({"solarAbsorptance", "Solar absorptance", Quantity::Plain, Range::Fraction}, f.solarAbsorptance);
+  a.property({"emissivity", "Emissivity", Quantity::Plain, Range::Share}, f.emissivity);
+  a.optionalNumber({"solarAbsorptance", "Solar absorptance", Quantity::Plain, Range::Share}, f.solarAbsorptance);
   a.references("surfaces", f.surfaces);
   a.unknown(f.unknown);
 }
@@ -313,37 +364,57 @@ template <class A>
 void describe(A& a, PartPower& p)
 {
   a.references("parts", p.parts);
-  a.number({"power", "Power", Quantity::Power}, p.power);
+  a.property({"power", "Power", Quantity::Power}, p.power);
 }
 template <class A>
 void describe(A& a, PartDensity& p)
 {
   a.references("parts", p.parts);
-  a.number({"density", "Heat density", Quantity::HeatDensity, Range::Any, true}, p.density);
+  a.property({"density", "Heat density", Quantity::HeatDensity, Range::Any, true}, p.density);
 }
 template <class A>
 void describe(A& a, SurfacePower& s)
 {
   a.text("surface", s.surface);
-  a.number({"power", "Power", Quantity::Power}, s.power);
+  a.property({"power", "Power", Quantity::Power}, s.power);
 }
 template <class A>
 void describe(A& a, SurfaceFlux& s)
 {
   a.text("surface", s.surface);
-  a.number({"flux", "Heat flux", Quantity::HeatFlux, Range::Any, true}, s.flux);
+  a.property({"flux", "Heat flux", Quantity::HeatFlux, Range::Any, true}, s.flux);
 }
 template <class A>
 void describe(A& a, PointPower& p)
 {
   a.number3({"place", "Place", Quantity::Length}, p.place);
-  a.number({"power", "Power", Quantity::Power}, p.power);
+  a.property({"power", "Power", Quantity::Power}, p.power);
+}
+template <class A>
+void describe(A& a, Beam& b)
+{
+  a.references("surfaces", b.surfaces);
+  a.number3({"from", "Comes from", Quantity::Plain}, b.from);
+  a.number({"flux", "Heat flux across the beam", Quantity::HeatFlux, Range::NonNegative}, b.flux);
+}
+template <class A>
+void describe(A& a, Thermostat& t)
+{
+  a.text("watch", t.watch);
+  a.number({"setPoint", "Set point", Quantity::Temperature, Range::NonNegative}, t.setPoint);
+  a.number({"band", "Band", Quantity::TemperatureStep, Range::Positive}, t.band);
+  a.flag("graded", t.graded);
+  a.unknown(t.unknown);
 }
 template <class A>
 void describe(A& a, HeatSource& s)
 {
   describeObject(a, s);
   a.choice("kind", s.heat, describing::sourceKinds);
+  a.optionalText("follows", s.follows);
+  a.optionalNumber({"workingFrom", "Works from", Quantity::Time}, s.from);
+  a.optionalNumber({"workingUntil", "Works until", Quantity::Time}, s.until);
+  a.nested("thermostat", s.thermostat);
   a.flag("muted", s.muted);
   a.unknown(s.unknown);
 }
@@ -354,6 +425,7 @@ void describe(A& a, Convection& c)
   a.property({"coefficient", "Coefficient h", Quantity::AreaConductance, Range::NonNegative, true}, c.coefficient);
   a.property({"ambient", "Ambient", Quantity::Temperature, Range::NonNegative, true}, c.ambient);
   a.optionalText("situation", c.situation);
+  a.optionalText("node", c.node);
 }
 template <class A>
 void describe(A& a, CorrelatedConvection& c)
@@ -366,6 +438,7 @@ void describe(A& a, CorrelatedConvection& c)
   a.optionalNumber({"speed", "Speed", Quantity::Speed, Range::NonNegative}, c.speed);
   a.optionalNumber({"length", "Tube length", Quantity::Length, Range::Positive}, c.length);
   a.number({"ambient", "Ambient", Quantity::Temperature, Range::NonNegative}, c.ambient);
+  a.optionalText("node", c.node);
 }
 template <class A>
 void describe(A& a, BodyContact& c)
@@ -373,6 +446,7 @@ void describe(A& a, BodyContact& c)
   a.text("surface", c.surface);
   a.number({"conductance", "Area conductance", Quantity::AreaConductance, Range::Positive}, c.conductance);
   a.number({"temperature", "Body temperature", Quantity::Temperature, Range::NonNegative}, c.temperature);
+  a.optionalText("node", c.node);
 }
 template <class A>
 void describe(A& a, Radiation& r)
@@ -380,6 +454,7 @@ void describe(A& a, Radiation& r)
   a.text("surface", r.surface);
   a.number({"surroundings", "Surroundings", Quantity::Temperature, Range::NonNegative}, r.surroundings);
   a.number({"viewFactor", "View factor", Quantity::Plain, Range::Fraction}, r.viewFactor);
+  a.optionalText("node", r.node);
 }
 template <class A>
 void describe(A& a, FixedSurface& f)
@@ -400,10 +475,35 @@ void describe(A& a, FixedPoint& f)
   a.number({"temperature", "Temperature", Quantity::Temperature, Range::NonNegative}, f.temperature);
 }
 template <class A>
+void describe(A& a, FlowPassage& f)
+{
+  a.text("surface", f.surface);
+  a.number3({"direction", "Flows along", Quantity::Plain}, f.direction);
+  a.number({"inlet", "Inlet", Quantity::Temperature, Range::NonNegative}, f.inlet);
+  a.number({"massFlow", "Mass flow", Quantity::MassFlow, Range::Positive}, f.massFlow);
+  a.number({"specificHeat", "Specific heat", Quantity::SpecificHeat, Range::Positive}, f.specificHeat);
+  a.property({"coefficient", "Coefficient h", Quantity::AreaConductance, Range::NonNegative}, f.coefficient);
+  a.number({"stretches", "Stretches", Quantity::Plain, Range::Count}, f.stretches);
+}
+template <class A>
+void describe(A& a, FixedVoltage& f)
+{
+  a.text("surface", f.surface);
+  a.number({"voltage", "Voltage", Quantity::Voltage}, f.voltage);
+}
+template <class A>
+void describe(A& a, CurrentIn& c)
+{
+  a.text("surface", c.surface);
+  a.number({"current", "Current", Quantity::Current}, c.current);
+}
+template <class A>
 void describe(A& a, Boundary& b)
 {
   describeObject(a, b);
   a.choice("kind", b.condition, describing::boundaryKinds);
+  a.optionalNumber({"workingFrom", "Works from", Quantity::Time}, b.from);
+  a.optionalNumber({"workingUntil", "Works until", Quantity::Time}, b.until);
   a.flag("muted", b.muted);
   a.unknown(b.unknown);
 }
@@ -445,6 +545,9 @@ void describe(A& a, Contact& c)
   a.text("partA", c.partA);
   a.text("partB", c.partB);
   a.choice("kind", c.exchange, describing::exchangeKinds);
+  a.optionalNumber(
+      {"electricResistance", "Electric resistance of the contact", Quantity::ElectricAreaResistance, Range::Positive},
+      c.electricResistance);
   a.unknown(c.unknown);
 }
 template <class A>
@@ -459,11 +562,150 @@ void describe(A& a, Enclosure& e)
   a.unknown(e.unknown);
 }
 template <class A>
+void describe(A&, NoStore&)
+{
+}
+template <class A>
+void describe(A& a, CapacityStore& s)
+{
+  a.number({"capacity", "Heat capacity", Quantity::HeatCapacity, Range::Positive}, s.capacity);
+}
+template <class A>
+void describe(A& a, MassStore& s)
+{
+  a.number({"mass", "Mass", Quantity::Mass, Range::Positive}, s.mass);
+  a.number({"specificHeat", "Specific heat", Quantity::SpecificHeat, Range::Positive}, s.specificHeat);
+}
+template <class A>
+void describe(A& a, FluidStore& s)
+{
+  a.number({"volume", "Volume", Quantity::Volume, Range::Positive}, s.volume);
+  a.choice("fluid", s.fluid, describing::fluidKinds);
+}
+template <class A>
+void describe(A& a, Node& n)
+{
+  describeObject(a, n);
+  a.nestedChoice("storage", n.storage, describing::storeKinds);
+  a.optionalProperty({"power", "Power", Quantity::Power}, n.power);
+  a.optionalNumber({"temperature", "Held at", Quantity::Temperature, Range::NonNegative}, n.temperature);
+  a.optionalNumber({"acrossPage", "Across the page", Quantity::Plain}, n.acrossPage);
+  a.optionalNumber({"downPage", "Down the page", Quantity::Plain}, n.downPage);
+  a.flag("muted", n.muted);
+  a.unknown(n.unknown);
+}
+template <class A>
+void describe(A& a, Conductor& c)
+{
+  a.text("endA", c.endA);
+  a.text("endB", c.endB);
+  a.number({"conductance", "Conductance", Quantity::Conductance, Range::Positive}, c.conductance);
+}
+template <class A>
+void describe(A& a, RadiationLink& r)
+{
+  a.text("endA", r.endA);
+  a.text("endB", r.endB);
+  a.number({"exchangeArea", "Exchange area", Quantity::Area, Range::Positive}, r.exchangeArea);
+}
+template <class A>
+void describe(A& a, FlowLink& f)
+{
+  a.text("upstream", f.upstream);
+  a.text("downstream", f.downstream);
+  a.number({"massFlow", "Mass flow", Quantity::MassFlow, Range::Positive}, f.massFlow);
+  a.number({"specificHeat", "Specific heat", Quantity::SpecificHeat, Range::Positive}, f.specificHeat);
+}
+template <class A>
+void describe(A& a, Link& l)
+{
+  describeObject(a, l);
+  a.choice("kind", l.exchange, describing::linkKinds);
+  a.flag("muted", l.muted);
+  a.unknown(l.unknown);
+}
+template <class A>
+void describe(A& a, PartStart& s)
+{
+  a.text("part", s.id);
+  a.number({"temperature", "Start temperature", Quantity::Temperature, Range::NonNegative}, s.temperature);
+}
+template <class A>
+void describe(A& a, StartUniform& s)
+{
+  a.number({"temperature", "Start temperature", Quantity::Temperature, Range::NonNegative}, s.temperature);
+  a.list("parts", s.parts);
+}
+template <class A>
+void describe(A&, StartSteady&)
+{
+}
+template <class A>
+void describe(A& a, StartFromCase& s)
+{
+  a.text("case", s.of);
+  a.optionalNumber({"instant", "At its instant", Quantity::Time}, s.instant);
+}
+template <class A>
+void describe(A& a, EndAtTime& e)
+{
+  a.number({"time", "Ends at", Quantity::Time, Range::Positive}, e.time);
+}
+template <class A>
+void describe(A& a, EndSettled& e)
+{
+  a.number({"rate", "No place changes faster than", Quantity::TemperatureRate, Range::Positive}, e.rate);
+}
+template <class A>
+void describe(A& a, EndAtValue& e)
+{
+  a.text("watch", e.watch);
+  a.number({"value", "Passes", Quantity::Temperature}, e.value);
+  a.flag("falling", e.falling);
+}
+template <class A>
+void describe(A& a, EndRule& e)
+{
+  a.text("id", e.id);
+  a.choice("when", e.when, describing::endKinds);
+  a.unknown(e.unknown);
+}
+template <class A>
+void describe(A& a, RunRule& r)
+{
+  a.text("id", r.id);
+  a.text("watch", r.watch);
+  a.number({"value", "Passes", Quantity::Temperature}, r.value);
+  a.flag("falling", r.falling);
+  a.changes("set", r.set);
+  a.references("mute", r.mute);
+  a.references("unmute", r.unmute);
+  a.flag("end", r.end);
+  a.unknown(r.unknown);
+}
+template <class A>
+void describe(A& a, TransientRun& t)
+{
+  a.nestedChoice("start", t.start, describing::startKinds);
+  a.optionalNumber({"startTime", "Starts at", Quantity::Time}, t.startTime);
+  a.list("ends", t.ends);
+  a.flag("endWhenAll", t.endWhenAll);
+  a.optionalNumber({"longest", "At the latest", Quantity::Time, Range::Positive}, t.longest);
+  a.optionalNumber({"tolerance", "Error of a step", Quantity::TemperatureStep, Range::Positive}, t.tolerance);
+  a.optionalNumber({"largestStep", "Largest step", Quantity::Time, Range::Positive}, t.largestStep);
+  a.optionalNumber({"storeWithin", "Stored within", Quantity::TemperatureStep, Range::Positive}, t.storeWithin);
+  a.optionalNumber({"storeEvery", "Stored every", Quantity::Time, Range::Positive}, t.storeEvery);
+  a.flag("thenSteady", t.thenSteady);
+  a.list("rules", t.rules);
+  a.unknown(t.unknown);
+}
+template <class A>
 void describe(A& a, Case& c)
 {
   describeObject(a, c);
   a.text("kind", c.kind);
   a.changes("changes", c.changes);
+  a.nested("run", c.run);
   a.unknown(c.unknown);
 }
 template <class A>
@@ -495,11 +737,33 @@ void describe(A& a, ContactHeat& f)
   a.text("partB", f.partB);
 }
 template <class A>
+void describe(A& a, NodeFigure& f)
+{
+  a.text("node", f.node);
+}
+template <class A>
+void describe(A& a, LinkHeat& f)
+{
+  a.text("link", f.link);
+}
+template <class A>
+void describe(A& a, MoltenShare& f)
+{
+  a.references("parts", f.parts);
+}
+template <class A>
+void describe(A& a, BetweenWatches& f)
+{
+  a.text("hot", f.hot);
+  a.text("cold", f.cold);
+  a.text("heat", f.heat);
+}
+template <class A>
 void describe(A& a, Watch& w)
 {
   describeObject(a, w);
   a.choice("kind", w.figure, describing::figureKinds);
-  const Quantity quantity = isHeat(w) ? Quantity::Power : Quantity::Temperature;
+  const Quantity quantity = quantityOf(w);
   a.optionalNumber({"upper", "Upper limit", quantity}, w.upper);
   a.optionalNumber({"lower", "Lower limit", quantity}, w.lower);
   a.unknown(w.unknown);
@@ -538,6 +802,8 @@ void describe(A& a, Project& p)
   a.list("boundaries", p.boundaries);
   a.list("contacts", p.contacts);
   a.list("enclosures", p.enclosures);
+  a.list("nodes", p.nodes);
+  a.list("links", p.links);
   a.list("cases", p.cases);
   a.list("watches", p.watches);
   a.nested("shapes", p.shapes);

@@ -27,6 +27,7 @@ public:
   void number3(const NumberSpec&, Number3&) {}
   void outline(std::string_view, std::vector<OutlinePoint>&) {}
   void points(std::string_view, std::vector<PlacedPoint>&) {}
+  void schedule(std::string_view, std::vector<TablePoint>&) {}
   void unknown(UnknownKeys&) {}
   void references(std::string_view key, std::vector<std::string>& values)
   {
@@ -73,8 +74,10 @@ public:
 private:
   void single(std::string_view key, std::string& value)
   {
-    static const std::set<std::string_view> ids{"material", "group", "surface", "part", "partA", "partB"};
-    if (value.empty())
+    static const std::set<std::string_view> ids{"material",   "group", "surface", "part",     "partA", "partB",
+                                                "node",       "endA",  "endB",    "upstream", "watch", "follows",
+                                                "downstream", "link",  "hot",     "cold",     "heat",  "case"};
+    if (value.empty() || (key == "follows" && value == "mean"))
       return;
     if (ids.contains(key))
       visit_(value, Reference::Id);
@@ -91,12 +94,25 @@ bool anyList(P& p, Visit&& visit)
 {
   return visit(p.parameters) || visit(p.materials) || visit(p.finishes) || visit(p.groups) || visit(p.parts) ||
          visit(p.surfaces) || visit(p.sources) || visit(p.boundaries) || visit(p.contacts) || visit(p.enclosures) ||
-         visit(p.cases) || visit(p.watches);
+         visit(p.nodes) || visit(p.links) || visit(p.cases) || visit(p.watches);
 }
 
 bool belongsTo(const std::string& reference, Reference kind, const std::string& id)
 {
   return kind == Reference::Id ? reference == id : reference.starts_with(id + ".");
+}
+
+/// Does the link end at this object?
+bool joins(const Link& link, const std::string& id)
+{
+  return std::visit(
+      [&](const auto& kind) {
+        if constexpr (requires { kind.upstream; })
+          return kind.upstream == id || kind.downstream == id;
+        else
+          return kind.endA == id || kind.endB == id;
+      },
+      link.exchange);
 }
 
 /// Takes out of a list what a removed object leaves behind.
@@ -132,6 +148,11 @@ void forget(Project& project, const std::string& id)
     if constexpr (requires { kind.part; })
       if (kind.part == id)
         kind.part.clear();
+    if constexpr (requires { kind.node; })
+      if (kind.node == id)
+        kind.node.clear();
+    if constexpr (requires { kind.surfaces; })
+      drop(kind.surfaces, Reference::Id);
   };
   for (HeatSource& source : project.sources)
     std::visit(dropParts, source.heat);
@@ -139,9 +160,30 @@ void forget(Project& project, const std::string& id)
     std::visit(dropParts, boundary.condition);
   for (Watch& watch : project.watches)
     std::visit(dropParts, watch.figure);
+  for (HeatSource& source : project.sources) {
+    if (source.follows == id)
+      source.follows.clear();
+    if (source.thermostat && source.thermostat->watch == id)
+      source.thermostat.reset();
+  }
   std::erase_if(project.contacts, [&](const Contact& c) { return c.partA == id || c.partB == id; });
-  for (Case& one : project.cases)
-    std::erase_if(one.changes, [&](const Change& c) { return belongsTo(c.field, Reference::FieldPath, id); });
+  std::erase_if(project.links, [&](const Link& link) { return joins(link, id); });
+  const auto dropChanges = [&](std::vector<Change>& changes) {
+    std::erase_if(changes, [&](const Change& c) { return belongsTo(c.field, Reference::FieldPath, id); });
+  };
+  for (Case& one : project.cases) {
+    dropChanges(one.changes);
+    if (!one.run)
+      continue;
+    std::erase_if(one.run->rules, [&](const RunRule& rule) { return rule.watch == id; });
+    for (RunRule& rule : one.run->rules) {
+      dropChanges(rule.set);
+      drop(rule.mute, Reference::Id);
+      drop(rule.unmute, Reference::Id);
+    }
+    if (auto* uniform = std::get_if<StartUniform>(&one.run->start))
+      std::erase_if(uniform->parts, [&](const PartStart& start) { return start.id == id; });
+  }
 }
 
 } // namespace

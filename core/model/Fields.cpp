@@ -35,6 +35,10 @@ std::string_view kindWord()
     return "contact ";
   else if constexpr (std::is_same_v<T, Enclosure>)
     return "enclosure ";
+  else if constexpr (std::is_same_v<T, Node>)
+    return "node ";
+  else if constexpr (std::is_same_v<T, Link>)
+    return "link ";
   else if constexpr (std::is_same_v<T, Case>)
     return "case ";
   else if constexpr (std::is_same_v<T, Watch>)
@@ -86,6 +90,7 @@ public:
     }
   }
   void points(std::string_view key, std::vector<PlacedPoint>&) { keys_.emplace_back(key); }
+  void schedule(std::string_view key, std::vector<TablePoint>&) { keys_.emplace_back(key); }
   template <class... Ts, std::size_t N>
   void choice(std::string_view key, std::variant<Ts...>& value, const std::array<std::string_view, N>&)
   {
@@ -279,6 +284,8 @@ std::optional<std::string> outsideRange(double si, Range range, Quantity quantit
     return "is " + shown + "; it must be a whole number from 1 to 1000";
   if (range == Range::Fraction && (si <= 0 || si > 1))
     return "is " + shown + "; it must be above 0 and at most 1";
+  if (range == Range::Share && (si < 0 || si > 1))
+    return "is " + shown + "; it must lie between 0 and 1";
   return std::nullopt;
 }
 

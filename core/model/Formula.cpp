@@ -45,8 +45,8 @@ struct Compiled {
   }
 };
 
-constexpr std::array<int Dimension::*, 4> bases{&Dimension::length, &Dimension::mass, &Dimension::time,
-                                                &Dimension::temperature};
+constexpr std::array<int Dimension::*, 5> bases{&Dimension::length, &Dimension::mass, &Dimension::time,
+                                                &Dimension::temperature, &Dimension::current};
 
 Failure refused(const std::string& text, const std::string& problem, const std::string& remedy)
 {

@@ -6,7 +6,7 @@ namespace kiln
 namespace
 {
 
-const std::string noSurface;
+const std::string noSurface; // or no node
 
 template <class Variant>
 const std::string& surfaceIn(const Variant& variant)
@@ -39,9 +39,36 @@ PropertyValue valueAt(const Property& property, double temperature)
   return {below->value.si + slope * (temperature - below->at.si), slope};
 }
 
-bool isHeat(const Watch& watch)
+Quantity quantityOf(const Watch& watch)
 {
-  return std::holds_alternative<SurfaceHeat>(watch.figure) || std::holds_alternative<ContactHeat>(watch.figure);
+  struct Of {
+    Quantity operator()(const PartFigure& f) const { return ofKind(f.kind); }
+    Quantity operator()(const SurfaceFigure& f) const { return ofKind(f.kind); }
+    Quantity operator()(const PointFigure&) const { return Quantity::Temperature; }
+    Quantity operator()(const NodeFigure&) const { return Quantity::Temperature; }
+    Quantity operator()(const SurfaceHeat&) const { return Quantity::Power; }
+    Quantity operator()(const ContactHeat&) const { return Quantity::Power; }
+    Quantity operator()(const LinkHeat&) const { return Quantity::Power; }
+    Quantity operator()(const MoltenShare&) const { return Quantity::Plain; }
+    Quantity operator()(const BetweenWatches&) const { return Quantity::Resistance; }
+    static Quantity ofKind(PartFigure::Kind kind)
+    {
+      return kind == PartFigure::Kind::Spread ? Quantity::TemperatureStep : Quantity::Temperature;
+    }
+  };
+  return std::visit(Of{}, watch.figure);
+}
+
+const std::string& nodeOf(const Boundary& boundary)
+{
+  return std::visit(
+      [](const auto& kind) -> const std::string& {
+        if constexpr (requires { kind.node; })
+          return kind.node;
+        else
+          return noSurface;
+      },
+      boundary.condition);
 }
 
 const std::string& surfaceOf(const Boundary& boundary) { return surfaceIn(boundary.condition); }
@@ -54,7 +81,8 @@ std::string freeId(const Project& project, const std::string& base)
     const auto in = [&](const auto& list) { return findById(list, id) != nullptr; };
     return in(project.parameters) || in(project.groups) || in(project.materials) || in(project.finishes) ||
            in(project.parts) || in(project.surfaces) || in(project.sources) || in(project.boundaries) ||
-           in(project.contacts) || in(project.enclosures) || in(project.cases) || in(project.watches);
+           in(project.contacts) || in(project.enclosures) || in(project.nodes) || in(project.links) ||
+           in(project.cases) || in(project.watches);
   };
   for (int i = 1;; ++i)
     if (const std::string id = base + "-" + std::to_string(i); !taken(id))

@@ -29,13 +29,28 @@ struct PlacedPoint {
   bool operator==(const PlacedPoint&) const = default;
 };
 
+/// A value against time. Its points lie at increasing times, s after the start of the run.
+struct Schedule {
+  enum class Between { Lines, Steps };
+  enum class Beyond { Holds, Zero, Repeats, Refused };
+  std::vector<TablePoint> points; ///< s, SI of the parameter's quantity
+  Between between = Between::Lines;
+  Beyond beyond = Beyond::Holds;
+  std::optional<Number> shift; // s later
+  std::optional<Number> scale; // times
+  std::string from;            ///< the file the points were read from
+  UnknownKeys unknown;
+  bool operator==(const Schedule&) const = default;
+};
+
 /// A named value, used by its name in the formulas of any field.
 struct Parameter : Object {
   Quantity quantity = Quantity::Plain;
   Number value;
-  std::optional<Number> low, high; ///< ends of its slider
-  std::vector<PlacedPoint> points; ///< where there are any, it varies in place and its value is their mean
-  std::string pointsFrom;          ///< the file they were read from
+  std::optional<Number> low, high;  ///< ends of its slider
+  std::vector<PlacedPoint> points;  ///< where there are any, it varies in place and its value is their mean
+  std::string pointsFrom;           ///< the file they were read from
+  std::optional<Schedule> schedule; ///< where there is one, it varies in time and its value is the first
   bool operator==(const Parameter&) const = default;
 };
 
@@ -47,13 +62,16 @@ struct Material : Object {
   std::optional<Property> specificHeat;                 // J/(kg·K)
   std::optional<Number> emissivity;                     // typical
   std::optional<Number> serviceTemperature;             // K, offered as the limit of parts made of it
+  std::optional<Number> latentHeat;                     // J/kg, taken up between the two temperatures
+  std::optional<Number> meltsFrom, meltsTo;             // K
+  std::optional<Property> electricConductivity;         // S/m
   std::string source;                                   // where the values come from
   bool operator==(const Material&) const = default;
 };
 
 /// The emissivity of surfaces, apart from the material beneath. A later finish wins over an earlier one.
 struct Finish : Object {
-  Number emissivity;
+  Property emissivity;
   std::optional<Number> solarAbsorptance;
   std::vector<std::string> surfaces;
   bool operator==(const Finish&) const = default;
@@ -112,34 +130,55 @@ struct Surface : Object {
   bool operator==(const Surface&) const = default;
 };
 
+// What a source gives may be a table against a temperature: that of the place itself, or see HeatSource::follows.
 struct PartPower {
   std::vector<std::string> parts;
-  Number power; // W, shared by volume
+  Property power; // W, shared by volume
   bool operator==(const PartPower&) const = default;
 };
 struct PartDensity {
   std::vector<std::string> parts;
-  Number density; // W/m³
+  Property density; // W/m³
   bool operator==(const PartDensity&) const = default;
 };
 struct SurfacePower {
   std::string surface;
-  Number power; // W, shared by area
+  Property power; // W, shared by area
   bool operator==(const SurfacePower&) const = default;
 };
 struct SurfaceFlux {
   std::string surface;
-  Number flux; // W/m², positive into the solid
+  Property flux; // W/m², positive into the solid
   bool operator==(const SurfaceFlux&) const = default;
 };
 struct PointPower {
   Number3 place;
-  Number power; // W
+  Property power; // W
   bool operator==(const PointPower&) const = default;
+};
+/// Directed heat, as of the sun: parallel rays that the model itself shades, caught by the absorptance of the finish.
+struct Beam {
+  std::vector<std::string> surfaces; ///< that catch it
+  Number3 from;                      ///< direction in which it is seen
+  Number flux;                       // W/m² across the rays
+  bool operator==(const Beam&) const = default;
+};
+
+/// Switches a source on below and off above a set point, half a band away; or, graded, turns it down within the band.
+struct Thermostat {
+  std::string watch;
+  Number setPoint; // K
+  Number band;     // K, the whole of it
+  bool graded = false;
+  UnknownKeys unknown;
+  bool operator==(const Thermostat&) const = default;
 };
 
 struct HeatSource : Object {
-  std::variant<PartPower, PartDensity, SurfacePower, SurfaceFlux, PointPower> heat;
+  std::variant<PartPower, PartDensity, SurfacePower, SurfaceFlux, PointPower, Beam> heat;
+  std::string follows;               ///< its table runs against: empty, each place; "mean", its own mean; or a watch
+  std::optional<Number> from, until; // s, works only between
+  std::optional<Thermostat> thermostat;
   bool muted = false;
   bool operator==(const HeatSource&) const = default;
 };
@@ -149,6 +188,7 @@ struct Convection {
   Property coefficient;    // W/(m²·K), a table runs against the surface temperature
   Property ambient;        // K, likewise
   std::string situation{}; // name of the CoefficientRange it is meant for, may be empty
+  std::string node{};      // lumped node that is its ambient, may be empty
   bool operator==(const Convection&) const = default;
 };
 /// The situations a convection coefficient can be estimated for.
@@ -174,17 +214,20 @@ struct CorrelatedConvection {
   std::optional<Number> speed;    // m/s, of forced flow
   std::optional<Number> length;   // m, of a tube
   Number ambient;                 // K
+  std::string node{};             // lumped node that is its ambient, may be empty
   bool operator==(const CorrelatedConvection&) const = default;
 };
 /// A surface against a body that is not modelled, at a temperature of its own.
 struct BodyContact {
   std::string surface;
   Number conductance, temperature; // W/(m²·K), K
+  std::string node{};              // lumped node that is the body, may be empty
   bool operator==(const BodyContact&) const = default;
 };
 struct Radiation {
   std::string surface;
   Number surroundings, viewFactor{1, "1"}; // K, –
+  std::string node{};                      // lumped node that is the surroundings, may be empty
   bool operator==(const Radiation&) const = default;
 };
 struct FixedSurface {
@@ -204,8 +247,34 @@ struct FixedPoint {
   bool operator==(const FixedPoint&) const = default;
 };
 
+/// A stream along a surface, warmed or cooled on its way: lumped into stretches of equal length, one after the other.
+struct FlowPassage {
+  std::string surface;
+  Number3 direction;    ///< of the flow
+  Number inlet;         // K
+  Number massFlow;      // kg/s
+  Number specificHeat;  // J/(kg·K)
+  Property coefficient; // W/(m²·K), a table runs against the surface temperature
+  Number stretches{10, "10"};
+  bool operator==(const FlowPassage&) const = default;
+};
+/// Electric current through parts that conduct it.
+struct FixedVoltage {
+  std::string surface;
+  Number voltage; // V
+  bool operator==(const FixedVoltage&) const = default;
+};
+struct CurrentIn {
+  std::string surface;
+  Number current; // A, spread evenly, positive into the part
+  bool operator==(const CurrentIn&) const = default;
+};
+
 struct Boundary : Object {
-  std::variant<Convection, Radiation, FixedSurface, FixedPart, FixedPoint, CorrelatedConvection, BodyContact> condition;
+  std::variant<Convection, Radiation, FixedSurface, FixedPart, FixedPoint, CorrelatedConvection, BodyContact,
+               FlowPassage, FixedVoltage, CurrentIn>
+      condition;
+  std::optional<Number> from, until; // s, works only between
   bool muted = false;
   bool operator==(const Boundary&) const = default;
 };
@@ -241,6 +310,7 @@ struct Gap {
 struct Contact : Object {
   std::string partA, partB;
   std::variant<PerfectContact, NoContact, AreaConductance, AreaResistance, TotalResistance, Gap> exchange;
+  std::optional<Number> electricResistance; // Ω·m², nothing: current passes freely where heat passes
   bool operator==(const Contact&) const = default;
 };
 
@@ -254,6 +324,56 @@ struct Enclosure : Object {
   bool operator==(const Enclosure&) const = default;
 };
 
+struct NoStore {
+  bool operator==(const NoStore&) const = default;
+};
+struct CapacityStore {
+  Number capacity; // J/K
+  bool operator==(const CapacityStore&) const = default;
+};
+struct MassStore {
+  Number mass, specificHeat; // kg, J/(kg·K)
+  bool operator==(const MassStore&) const = default;
+};
+struct FluidStore {
+  Number volume; // m³
+  Fluid fluid = Fluid::Air;
+  bool operator==(const FluidStore&) const = default;
+};
+/// One temperature for something that is not meshed.
+struct Node : Object {
+  std::variant<NoStore, CapacityStore, MassStore, FluidStore> storage;
+  std::optional<Property> power;              // W, a table runs against its own temperature
+  std::optional<Number> temperature;          // K, holds it
+  std::optional<Number> acrossPage, downPage; ///< where it is drawn in the network, shares of the page
+  bool muted = false;
+  bool operator==(const Node&) const = default;
+};
+
+// The ends of links are ids of nodes, parts (the whole body, by volume) or surfaces (by area).
+struct Conductor {
+  std::string endA, endB;
+  Number conductance; // W/K
+  bool operator==(const Conductor&) const = default;
+};
+/// σ X (T_A⁴ − T_B⁴)
+struct RadiationLink {
+  std::string endA, endB;
+  Number exchangeArea; // X, m²
+  bool operator==(const RadiationLink&) const = default;
+};
+/// One-way: carries ṁ c_p (T_upstream − T) into the downstream node.
+struct FlowLink {
+  std::string upstream, downstream; ///< nodes
+  Number massFlow, specificHeat;    // kg/s, J/(kg·K)
+  bool operator==(const FlowLink&) const = default;
+};
+struct Link : Object {
+  std::variant<Conductor, RadiationLink, FlowLink> exchange;
+  bool muted = false;
+  bool operator==(const Link&) const = default;
+};
+
 /// A field that has another value in one case: "room.ambient" → 35 °C.
 struct Change {
   std::string field;
@@ -261,14 +381,87 @@ struct Change {
   bool operator==(const Change&) const = default;
 };
 
+struct PartStart {
+  std::string id; ///< of the part
+  Number temperature;
+  bool operator==(const PartStart&) const = default;
+};
+struct StartUniform {
+  Number temperature{293.15, "20 °C"}; // K
+  std::vector<PartStart> parts;        ///< that start otherwise
+  bool operator==(const StartUniform&) const = default;
+};
+/// The steady state of the same case, with schedules as they are at its start.
+struct StartSteady {
+  bool operator==(const StartSteady&) const = default;
+};
+struct StartFromCase {
+  std::string of;                ///< case id
+  std::optional<Number> instant; // s, nothing: its end
+  bool operator==(const StartFromCase&) const = default;
+};
+
+struct EndAtTime {
+  Number time; // s
+  bool operator==(const EndAtTime&) const = default;
+};
+/// No temperature changes faster.
+struct EndSettled {
+  Number rate{1.0 / 60, "1 K/min"}; // K/s
+  bool operator==(const EndSettled&) const = default;
+};
+struct EndAtValue {
+  std::string watch;
+  Number value; // K
+  bool falling = false;
+  bool operator==(const EndAtValue&) const = default;
+};
+struct EndRule {
+  std::string id;
+  std::variant<EndAtTime, EndSettled, EndAtValue> when;
+  UnknownKeys unknown;
+  bool operator==(const EndRule&) const = default;
+};
+
+/// When a watch passes a value, something else changes.
+struct RunRule {
+  std::string id;
+  std::string watch;
+  Number value; // K
+  bool falling = false;
+  std::vector<Change> set;
+  std::vector<std::string> mute, unmute; ///< ids
+  bool end = false;
+  UnknownKeys unknown;
+  bool operator==(const RunRule&) const = default;
+};
+
+/// How a transient case runs.
+struct TransientRun {
+  std::variant<StartSteady, StartUniform, StartFromCase> start;
+  std::optional<Number> startTime;   // s
+  std::vector<EndRule> ends;         ///< any of them; none: settled
+  bool endWhenAll = false;           ///< all of them
+  std::optional<Number> longest;     // s, it ends then at the latest
+  std::optional<Number> tolerance;   // K, error of a step
+  std::optional<Number> largestStep; // s
+  std::optional<Number> storeWithin; // K, what lines between stored instants may miss
+  std::optional<Number> storeEvery;  // s, instead of that
+  bool thenSteady = false;           ///< the steady state it would have gone to is solved, too
+  std::vector<RunRule> rules;
+  UnknownKeys unknown;
+  bool operator==(const TransientRun&) const = default;
+};
+
 struct Case : Object {
-  std::string kind = "steady";
+  std::string kind = "steady"; ///< or "transient"
   std::vector<Change> changes;
+  std::optional<TransientRun> run; ///< of a transient case
   bool operator==(const Case&) const = default;
 };
 
 struct PartFigure {
-  enum class Kind { Hottest, Coldest, Mean };
+  enum class Kind { Hottest, Coldest, Mean, Spread };
   Kind kind = Kind::Hottest;
   std::vector<std::string> parts;
   bool operator==(const PartFigure&) const = default;
@@ -293,9 +486,31 @@ struct ContactHeat {
   bool operator==(const ContactHeat&) const = default;
 };
 
+struct NodeFigure {
+  std::string node; ///< or a flow passage: its outlet
+  bool operator==(const NodeFigure&) const = default;
+};
+/// Heat through a link, from A to B, W.
+struct LinkHeat {
+  std::string link;
+  bool operator==(const LinkHeat&) const = default;
+};
+/// Share of the parts' material that is molten.
+struct MoltenShare {
+  std::vector<std::string> parts;
+  bool operator==(const MoltenShare&) const = default;
+};
+/// Difference of two temperature watches over a heat watch, K/W.
+struct BetweenWatches {
+  std::string hot, cold, heat; ///< watch ids
+  bool operator==(const BetweenWatches&) const = default;
+};
+
 struct Watch : Object {
-  std::variant<PartFigure, SurfaceFigure, PointFigure, SurfaceHeat, ContactHeat> figure;
-  std::optional<Number> upper, lower; // K or W
+  std::variant<PartFigure, SurfaceFigure, PointFigure, SurfaceHeat, ContactHeat, NodeFigure, LinkHeat, MoltenShare,
+               BetweenWatches>
+      figure;
+  std::optional<Number> upper, lower; // in its quantity
   bool operator==(const Watch&) const = default;
 };
 
@@ -333,6 +548,8 @@ struct Project {
   std::vector<Boundary> boundaries;
   std::vector<Contact> contacts;
   std::vector<Enclosure> enclosures;
+  std::vector<Node> nodes;
+  std::vector<Link> links;
   std::vector<Case> cases;
   std::vector<Watch> watches;
   ShapeSettings shapes;
@@ -352,7 +569,8 @@ template <class List>
   return static_cast<decltype(&list.front())>(nullptr);
 }
 
-[[nodiscard]] bool isHeat(const Watch& watch);                        ///< its figure is in W, else in K
+[[nodiscard]] Quantity quantityOf(const Watch& watch);                ///< of its figure
+[[nodiscard]] const std::string& nodeOf(const Boundary& boundary);    ///< its ambient, empty when it has none
 [[nodiscard]] const std::string& surfaceOf(const Boundary& boundary); ///< id, empty when it has none
 [[nodiscard]] const std::string& surfaceOf(const HeatSource& source);
 

@@ -30,7 +30,20 @@ struct LedgerFlow {
   double watts = 0;
 };
 
-/// A solved steady case with its mesh: what a result file holds.
+/// A lumped node, or the outlet of a flow passage, as it was when the case was solved.
+struct NodeState {
+  std::string id;
+  double temperature = 0; ///< K
+  double watts = 0;       ///< into it from outside the model: own power, or what holds its temperature
+};
+
+/// A surface with a voltage or a current, likewise.
+struct ElectrodeState {
+  std::string id;
+  double voltage = 0, current = 0; ///< V, A into the part
+};
+
+/// A solved case, steady or at the end of its run, with its mesh: what a result file holds.
 struct CaseResult {
   std::string caseId, caseName;
   std::string meshHash, solutionHash; ///< of exactly the inputs each stage depends on
@@ -41,12 +54,16 @@ struct CaseResult {
   std::vector<Vec3> flux;          ///< by tet, W/m²
   std::vector<double> faceHeat;    ///< by face, W into the solid
   std::vector<double> contactHeat; ///< by face, W from parts[0] to parts[1]
-  std::vector<LedgerFlow> sources, boundaries;
+  std::vector<LedgerFlow> sources, boundaries, links;
+  std::vector<NodeState> nodes;
+  std::vector<ElectrodeState> electrodes;
   std::vector<EnclosureFigure> enclosures;
-  std::vector<ContactFigure> gaps;               ///< across gaps between parts that share no faces
-  double heatIn = 0, heatOut = 0, imbalance = 0; // W
-  double heatFloor = 0;                          ///< W; flows below this are rounding
+  std::vector<ContactFigure> gaps;                           ///< across gaps between parts that share no faces
+  double heatIn = 0, heatOut = 0, stored = 0, imbalance = 0; // W
+  double heatFloor = 0;                                      ///< W; flows below this are rounding
   SolveInfo info;
+  bool transient = false; ///< then this is its end
+  double time = 0;        ///< s
 
   [[nodiscard]] double relativeImbalance() const;
 };

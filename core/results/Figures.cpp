@@ -5,6 +5,7 @@
 
 #include "geometry/SurfaceFaces.h"
 #include "geometry/TouchingPairs.h"
+#include "heat/Enthalpy.h"
 #include "heat/Location.h"
 
 #include <algorithm>
@@ -78,8 +79,7 @@ public:
 
   WatchFigure read(const Watch& watch)
   {
-    WatchFigure figure{watch.id, watch.name, isHeat(watch) ? Quantity::Power : Quantity::Temperature, {}, {}, {}, {},
-                       {},       {}};
+    WatchFigure figure{watch.id, watch.name, quantityOf(watch), {}, {}, {}, {}, {}, {}};
     std::visit([&](const auto& kind) { fill(figure, kind); }, watch.figure);
     if (watch.upper)
       figure.upper = watch.upper->si;
@@ -102,8 +102,10 @@ private:
       figure.value = all.sum / all.weight;
       return;
     }
-    figure.where = kind == PartFigure::Kind::Hottest ? all.hottest : all.coldest;
+    figure.where = kind == PartFigure::Kind::Coldest ? all.coldest : all.hottest;
     figure.value = figure.where->value;
+    if (kind == PartFigure::Kind::Spread)
+      figure.value = all.hottest.value - all.coldest.value;
   }
 
   void fill(WatchFigure& figure, const PartFigure& watched)
@@ -180,6 +182,60 @@ private:
       figure.note = "these parts do not touch in this result";
   }
 
+  void fill(WatchFigure& figure, const NodeFigure& watched) const
+  {
+    for (const NodeState& node : result_.nodes)
+      if (node.id == watched.node)
+        figure.value = node.temperature;
+    if (!figure.value)
+      figure.note = "its node is not in this result";
+  }
+  void fill(WatchFigure& figure, const LinkHeat& watched) const
+  {
+    for (const LedgerFlow& link : result_.links)
+      if (link.id == watched.link)
+        figure.value = link.watts;
+    if (!figure.value)
+      figure.note = "its link is not in this result";
+  }
+  void fill(WatchFigure& figure, const MoltenShare& watched) const
+  {
+    double molten = 0;
+    double volume = 0;
+    for (const std::string& id : expandGroups(project_, watched.parts)) {
+      const Part* part = findById(project_.parts, id);
+      const Material* material = part != nullptr ? findById(project_.materials, part->material) : nullptr;
+      const int index = result_.mesh.geometry.partIndex(id);
+      if (material == nullptr || index == noPart || !material->latentHeat)
+        continue;
+      for (std::size_t t = 0; t < result_.mesh.tets.size(); ++t)
+        if (result_.mesh.tetPart[t] == index)
+          for (const Index unknown : result_.unknowns.ofTet[t]) {
+            molten += tetVolume(result_.mesh, t) / 4 * moltenShare(*material, result_.temperature[at(unknown)]);
+            volume += tetVolume(result_.mesh, t) / 4;
+          }
+    }
+    if (volume > 0)
+      figure.value = molten / volume;
+    else
+      figure.note = "none of its parts can melt: their materials have no latent heat";
+  }
+  void fill(WatchFigure& figure, const BetweenWatches& watched)
+  {
+    const auto valueOf = [&](const std::string& id) -> std::optional<double> {
+      const Watch* other = findById(project_.watches, id);
+      return other == nullptr || std::holds_alternative<BetweenWatches>(other->figure) ? std::nullopt
+                                                                                       : read(*other).value;
+    };
+    const auto hot = valueOf(watched.hot);
+    const auto cold = valueOf(watched.cold);
+    const auto heat = valueOf(watched.heat);
+    if (hot && cold && heat && *heat != 0)
+      figure.value = (*hot - *cold) / *heat;
+    else
+      figure.note = "it needs two watches of temperatures and one of a heat that is not zero";
+  }
+
   const Project& project_;
   const CaseResult& result_;
   std::vector<Collector> parts_;
@@ -238,7 +294,8 @@ std::optional<WatchFigure> worstMargin(const std::vector<WatchFigure>& watches)
   for (const WatchFigure& watch : watches) {
     if (!watch.margin)
       continue;
-    const bool firstOfKind = !worst || (worst->quantity == Quantity::Power && watch.quantity == Quantity::Temperature);
+    const bool firstOfKind =
+        !worst || (worst->quantity != Quantity::Temperature && watch.quantity == Quantity::Temperature);
     if (firstOfKind || (watch.quantity == worst->quantity && *watch.margin < *worst->margin))
       worst = watch;
   }

@@ -38,13 +38,15 @@ Eigen::Matrix<double, 4, 3> gradientsOf(const Mesh& mesh, const Tet& tet)
 class Accountant
 {
 public:
-  Accountant(const Project& project, const Mesh& mesh, const Conditions& conditions,
-             std::span<const double> temperature)
-      : project_(project), mesh_(mesh), conditions_(conditions), temperature_(temperature),
-        trianglesOfFace_(mesh.geometry.faces.size()), perfect_(mesh.geometry.faces.size(), false)
+  Accountant(const Project& project, const Mesh& mesh, const Conditions& conditions, const ThermalSystem& system,
+             std::span<const double> temperature, std::span<const double> storing)
+      : project_(project), mesh_(mesh), conditions_(conditions), system_(system), temperature_(temperature),
+        storing_(storing), trianglesOfFace_(mesh.geometry.faces.size()), perfect_(mesh.geometry.faces.size(), false)
   {
     account_.source.assign(project.sources.size(), 0);
     account_.boundary.assign(project.boundaries.size(), 0);
+    account_.node.assign(project.nodes.size(), 0);
+    account_.link.assign(project.links.size(), 0);
     account_.faceHeat.assign(mesh.geometry.faces.size(), 0);
     account_.contactHeat.assign(mesh.geometry.faces.size(), 0);
     for (std::size_t t = 0; t < mesh.triangles.size(); ++t) {
@@ -60,6 +62,20 @@ public:
         perfect_[at(mesh.triangleFace[t])] = false;
   }
 
+  HeatAccount borders()
+  {
+    addSources();
+    addFaceBoundaries();
+    addFixed();
+    for (const Conditions::Enclosed& enclosed : conditions_.enclosures) {
+      const EnclosureExchange& exchange = *enclosed.exchange;
+      account_.enclosures.emplace_back().opening =
+          exchange.throughOpening(exchange.light(conditions_.unknowns, temperature_));
+    }
+    total();
+    return std::move(account_);
+  }
+
   HeatAccount run()
   {
     addSources();
@@ -70,20 +86,81 @@ public:
     addCrossings();
     for (const Conditions::Enclosed& enclosed : conditions_.enclosures)
       addEnclosure(enclosed);
-    for (const std::vector<double>* flows : {&account_.source, &account_.boundary})
-      for (const double watts : *flows)
-        (watts > 0 ? account_.in : account_.out) += std::abs(watts);
-    for (const EnclosureFigure& enclosure : account_.enclosures)
-      (enclosure.opening > 0 ? account_.in : account_.out) += std::abs(enclosure.opening);
-    account_.imbalance = account_.in - account_.out;
+    total();
     return std::move(account_);
   }
 
 private:
+  void total()
+  {
+    for (std::size_t i = 0; i < account_.source.size(); ++i)
+      addFlow(account_.source[i]);
+    for (std::size_t i = 0; i < account_.boundary.size(); ++i)
+      addFlow(account_.boundary[i]);
+    addTerms();
+    for (const double watts : account_.node)
+      addFlow(watts);
+    for (const EnclosureFigure& enclosure : account_.enclosures)
+      addFlow(enclosure.opening);
+    for (const double watts : storing_)
+      account_.stored += watts;
+    account_.imbalance = account_.in - account_.out - account_.stored;
+  }
+
   [[nodiscard]] Vec3 corners(std::size_t triangle, std::size_t side) const
   {
     const auto& own = conditions_.unknowns.ofTriangle[triangle][side];
     return {temperature_[at(own[0])], temperature_[at(own[1])], temperature_[at(own[2])]};
+  }
+
+  void addFlow(double watts) { (watts > 0 ? account_.in : account_.out) += std::abs(watts); }
+
+  /// Terms come after the other flows are summed: those that only move heat bring nothing from outside, whatever their
+  /// figure says.
+  void addTerms()
+  {
+    for (const auto& term : conditions_.terms) {
+      const std::vector<double> flows = term->flows(temperature_);
+      double total = 0;
+      for (std::size_t i = 0; i < flows.size(); ++i) {
+        total += flows[i];
+        if (term->receivers()[i].face >= 0)
+          account_.faceHeat[at(term->receivers()[i].face)] += flows[i];
+      }
+      const TermOwner& owner = term->owner();
+      const bool only = std::abs(total) <= rounding(flows);
+      switch (owner.kind) {
+      case TermOwner::Kind::Source:
+        account_.source[at(owner.index)] += total;
+        break;
+      case TermOwner::Kind::Boundary:
+        // A stretch of a flow passage has no face: what it takes up came through the surface, which counts.
+        if (owner.index >= 0 && dynamic_cast<const StreamTerm*>(term.get()) == nullptr)
+          account_.boundary[at(owner.index)] += term->figure(temperature_);
+        break;
+      case TermOwner::Kind::Node:
+        account_.node[at(owner.index)] += total;
+        continue; // summed with what holds it
+      case TermOwner::Kind::Link:
+        account_.link[at(owner.index)] += term->figure(temperature_);
+        break;
+      }
+      if (!only && term != std::static_pointer_cast<const HeatTerm>(conditions_.electric))
+        addFlow(total);
+    }
+    if (conditions_.electric)
+      account_.electrodes = conditions_.electric->electrodes(temperature_);
+    for (const ElectrodeFigure& electrode : account_.electrodes) {
+      account_.boundary[at(electrode.boundary)] += electrode.watts;
+      addFlow(electrode.watts);
+    }
+  }
+  static double rounding(const std::vector<double>& flows)
+  {
+    double size = 0;
+    for (const double watts : flows)
+      size += std::abs(watts);
+    return 1e-12 * size;
   }
 
   void addOnFace(double& total, int face, double watts)
@@ -120,12 +197,17 @@ private:
   {
     if (conditions_.fixed.empty())
       return;
-    const ThermalSystem system(mesh_, conditions_);
-    const std::vector<double> balance = system.balance(temperature_);
+    std::vector<double> balance = system_.balance(temperature_);
+    for (std::size_t i = 0; i < storing_.size(); ++i)
+      balance[i] -= storing_[i];           // what is stored there need not be brought in
     std::unordered_map<Index, int> holder; // later boundaries win
     for (const Conditions::Fixed& fixed : conditions_.fixed)
-      for (const Index unknown : fixed.unknowns)
-        holder[unknown] = fixed.boundary;
+      for (const Index unknown : fixed.unknowns) {
+        if (fixed.node >= 0)
+          account_.node[at(fixed.node)] -= balance[at(unknown)];
+        else
+          holder[unknown] = fixed.boundary;
+      }
     for (const auto& [unknown, boundary] : holder)
       account_.boundary[at(boundary)] -= balance[at(unknown)];
     shareReactions(holder, balance);
@@ -309,7 +391,35 @@ private:
       for (int i = 0; i < 4; ++i)
         addRest(sides, own[at(i)], part, density * tetVolume(mesh_, t) / 4 - flow[i]);
     }
+    collectStored(sides);
     collectFaceRests(sides);
+  }
+
+  /// What an unknown shared by several parts stores is shared by their capacities there.
+  void collectStored(Sides& sides) const
+  {
+    if (storing_.empty())
+      return;
+    std::vector<double> capacity; // by part, J/(m³·K)
+    for (const GeometryPart& part : mesh_.geometry.parts) {
+      const Part* own = findById(project_.parts, part.id);
+      const Material* material = own != nullptr ? findById(project_.materials, own->material) : nullptr;
+      const bool known = material != nullptr && material->density && material->specificHeat;
+      capacity.push_back(known ? material->density->si * material->specificHeat->si : 1);
+    }
+    std::vector<double> all(storing_.size(), 0.0);
+    std::unordered_map<std::uint64_t, double> own;
+    for (std::size_t t = 0; t < mesh_.tets.size(); ++t)
+      for (const Index u : conditions_.unknowns.ofTet[t]) {
+        const double share = capacity[at(mesh_.tetPart[t])] * tetVolume(mesh_, t);
+        all[at(u)] += share;
+        if (sides.contains(key(u, mesh_.tetPart[t])))
+          own[key(u, mesh_.tetPart[t])] += share;
+      }
+    for (const auto& [pair, share] : own) {
+      const auto unknown = static_cast<Index>(pair >> 32U);
+      sides[pair].rest -= storing_[at(unknown)] * share / all[at(unknown)];
+    }
   }
 
   void collectFaceRests(Sides& sides) const
@@ -335,6 +445,12 @@ private:
           return flowOf(c, mesh_, t, corners(t, side), corners(t, 1 - side)).watts;
         });
     collectGapRests(sides);
+    for (const auto& term : conditions_.terms) {
+      const std::vector<double> flows = term->flows(temperature_);
+      for (std::size_t i = 0; i < flows.size(); ++i)
+        if (const Receiver& r = term->receivers()[i]; r.part != noPart)
+          addRest(sides, r.unknown, r.part, flows[i]);
+    }
     for (const Conditions::Enclosed& enclosed : conditions_.enclosures) {
       const EnclosureExchange& exchange = *enclosed.exchange;
       const PatchLight light = exchange.light(conditions_.unknowns, temperature_);
@@ -368,7 +484,9 @@ private:
   const Project& project_;
   const Mesh& mesh_;
   const Conditions& conditions_;
+  const ThermalSystem& system_;
   std::span<const double> temperature_;
+  std::span<const double> storing_;
   std::vector<std::vector<std::size_t>> trianglesOfFace_;
   std::vector<bool> perfect_;
   HeatAccount account_;
@@ -383,11 +501,19 @@ double HeatAccount::relativeImbalance() const
 }
 
 HeatAccount accountHeat(const Project& project, const Mesh& mesh, const Conditions& conditions,
-                        std::span<const double> temperature)
+                        std::span<const double> temperature, std::span<const double> storing)
 {
-  HeatAccount account = Accountant(project, mesh, conditions, temperature).run();
-  account.floor = ThermalSystem(mesh, conditions).noiseFloor(temperature);
+  const ThermalSystem system(mesh, conditions);
+  HeatAccount account = Accountant(project, mesh, conditions, system, temperature, storing).run();
+  account.floor = system.noiseFloor(temperature);
   return account;
+}
+
+HeatAccount accountBorders(const Project& project, const Mesh& mesh, const Conditions& conditions,
+                           const ThermalSystem& system, std::span<const double> temperature,
+                           std::span<const double> storing)
+{
+  return Accountant(project, mesh, conditions, system, temperature, storing).borders();
 }
 
 std::vector<Vec3> heatFlux(const Mesh& mesh, const Conditions& conditions, std::span<const double> temperature)

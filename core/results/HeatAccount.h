@@ -2,6 +2,7 @@
 #pragma once
 
 #include "heat/Conditions.h"
+#include "heat/ThermalSystem.h"
 
 #include <span>
 #include <string>
@@ -39,15 +40,19 @@ struct EnclosureFigure {
 
 /// Where the watts of a solution go. Signs: positive into the solids.
 struct HeatAccount {
-  std::vector<double> source;      ///< by index in Project::sources, W
-  std::vector<double> boundary;    ///< by index in Project::boundaries, W
+  std::vector<double> source;   ///< by index in Project::sources, W
+  std::vector<double> boundary; ///< by index in Project::boundaries, W
+  std::vector<double> node;     ///< by index in Project::nodes: own power and what holds it, W into it
+  std::vector<double> link;     ///< by index in Project::links: from A to B, or what a flow brings, W
+  std::vector<ElectrodeFigure> electrodes;
   std::vector<double> faceHeat;    ///< by face: through sources and boundaries on it, W into the solid
   std::vector<double> contactHeat; ///< by face: from parts[0] to parts[1], W
   std::vector<ContactFigure> gaps; ///< across gaps between parts that share no faces
   std::vector<EnclosureFigure> enclosures;
   double in = 0;        ///< sum of what enters, W
   double out = 0;       ///< sum of what leaves, W (positive)
-  double imbalance = 0; ///< in − out, W (steady: nothing is stored)
+  double stored = 0;    ///< what goes into store, W
+  double imbalance = 0; ///< in − out − stored, W
   double floor = 0;     ///< flows below this are rounding, W
 
   /// |imbalance| ÷ the larger of in and out; 0 when nothing flows.
@@ -57,8 +62,15 @@ struct HeatAccount {
 /// Sums every flow of a solution with the solver's own quadrature. The heat of a fixed temperature is recovered from
 /// the residual; that of a perfect contact from the one-sided residuals of its two parts (their mean).
 /// \param temperature  by unknown, K
+/// \param storing      what goes into store, by unknown, W; empty in a steady state
 [[nodiscard]] HeatAccount accountHeat(const Project& project, const Mesh& mesh, const Conditions& conditions,
-                                      std::span<const double> temperature);
+                                      std::span<const double> temperature, std::span<const double> storing = {});
+
+/// Only what enters and leaves the model: sources, boundaries, nodes, openings.
+/// \param system  of these conditions
+[[nodiscard]] HeatAccount accountBorders(const Project& project, const Mesh& mesh, const Conditions& conditions,
+                                         const ThermalSystem& system, std::span<const double> temperature,
+                                         std::span<const double> storing);
 
 /// Heat flux −k∇T of each tetrahedron, W/m².
 [[nodiscard]] std::vector<Vec3> heatFlux(const Mesh& mesh, const Conditions& conditions,

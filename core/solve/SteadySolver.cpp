@@ -1,7 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "solve/SteadySolver.h"
 
-#include "solve/CoupledStep.h"
+#include "solve/NewtonStep.h"
 
 #include <algorithm>
 #include <chrono>
@@ -12,33 +12,6 @@ namespace kiln
 namespace
 {
 
-double freeNorm(const ThermalSystem& system, const std::vector<double>& balance)
-{
-  double sum = 0;
-  for (std::size_t i = 0; i < balance.size(); ++i)
-    if (system.isFixed()[i] == 0)
-      sum += std::abs(balance[i]);
-  return sum;
-}
-
-std::string partOfWorst(const Mesh& mesh, const Conditions& conditions, const ThermalSystem& system,
-                        const std::vector<double>& balance)
-{
-  std::size_t worst = 0;
-  double size = -1;
-  for (std::size_t i = 0; i < balance.size(); ++i)
-    if (system.isFixed()[i] == 0 && !(std::abs(balance[i]) <= size)) {
-      size = std::abs(balance[i]);
-      worst = i;
-    }
-  for (std::size_t t = 0; t < mesh.tets.size(); ++t) {
-    const auto& own = conditions.unknowns.ofTet[t];
-    if (std::find(own.begin(), own.end(), static_cast<Index>(worst)) != own.end())
-      return "part " + mesh.geometry.parts[static_cast<std::size_t>(mesh.tetPart[t])].name;
-  }
-  return "project";
-}
-
 /// Largest share of the step that keeps every temperature above zero kelvin.
 double positiveShare(const std::vector<double>& temperature, const std::vector<double>& update)
 {
@@ -48,54 +21,6 @@ double positiveShare(const std::vector<double>& temperature, const std::vector<d
     if (temperature[i] + update[i] < 0)
       share = std::min(share, -keep * temperature[i] / update[i]);
   return share;
-}
-
-/// Radiation hardly couples what is cold, so that a step from there shoots far over, and one back below zero: no
-/// temperature more than doubles or halves in one step.
-void keepInReach(const std::vector<double>& temperature, std::vector<double>& update)
-{
-  for (std::size_t i = 0; i < update.size(); ++i)
-    update[i] = std::clamp(update[i], -temperature[i] / 2, temperature[i]);
-}
-
-/// Solves tangent · update = right. The symmetric part is solved as it is; the unsymmetric rest (the slope of k(T))
-/// follows by corrections with the same factors, each smaller than the one before.
-/// \return linear iterations
-Expected<int> newtonStep(const ThermalSystem& system, const SparseMatrix& matrix, LinearSolver& solver,
-                         std::span<const double> temperature, const std::vector<double>& right,
-                         std::vector<double>& update, double tolerance)
-{
-  if (system.stronglyCoupled())
-    return coupledStep(system, matrix, solver, temperature, right, update, tolerance);
-  auto report = solver.solve(right, update, tolerance);
-  if (!report)
-    return tl::unexpected(report.error());
-  int iterations = report->iterations;
-  constexpr int mostCorrections = 6;
-  constexpr double enough = 0.02; // of the update; Newton's next step mends the rest
-  std::vector<double> corrected(right.size());
-  for (int i = 0; system.hasRest() && i < mostCorrections; ++i) {
-    const std::vector<double> rest = system.restOfTangent(temperature, update);
-    for (std::size_t j = 0; j < right.size(); ++j)
-      corrected[j] = right[j] - rest[j];
-    std::vector<double> next = update;
-    report = solver.solve(corrected, next, tolerance);
-    if (!report)
-      return tl::unexpected(report.error());
-    iterations += report->iterations;
-    double change = 0;
-    double size = 0;
-    for (std::size_t j = 0; j < next.size(); ++j) {
-      change = std::max(change, std::abs(next[j] - update[j]));
-      size = std::max(size, std::abs(next[j]));
-    }
-    if (change > size)
-      break; // far from the solution the rest is no correction; the secant is the safer step
-    update = std::move(next);
-    if (change < enough * size)
-      break;
-  }
-  return iterations;
 }
 
 } // namespace
@@ -130,8 +55,12 @@ Expected<SteadySolution> solveSteady(const Mesh& mesh, const Conditions& conditi
     std::fill(update.begin(), update.end(), 0.0);
     // A loose first step is enough where radiation will bend the answer anyway.
     double linearTolerance = system.linear() || solution.newtonSteps > 3 ? 1e-9 : 1e-6;
-    if (system.stronglyCoupled()) { // far from the solution a rough step does as well; Newton mends the rest
-      constexpr double far = 20;    // K
+    constexpr int freeSteps = 8;
+    const bool mustFall = solution.newtonSteps > freeSteps && solution.residual > 1e2 * options.residualTolerance;
+    if (system.stronglyCoupled() && mustFall) {
+      linearTolerance = 1e-6;
+    } else if (system.stronglyCoupled()) { // far from the solution a rough step does as well; Newton mends the rest
+      constexpr double far = 20;           // K
       linearTolerance = solution.newtonSteps == 1 || solution.largestUpdate > far ? 0.03 : 1e-3;
     }
     const auto iterations = newtonStep(system, matrix, *solver, temperature, right, update, linearTolerance);
@@ -143,6 +72,7 @@ Expected<SteadySolution> solveSteady(const Mesh& mesh, const Conditions& conditi
     if (system.stronglyCoupled())
       keepInReach(temperature, update);
     double share = positiveShare(temperature, update);
+    constexpr double smallestFall = 1.0 / 64;
     double triedNorm = 0;
     std::vector<double> triedBalance;
     constexpr double smallestShare = 1.0 / 1024;
@@ -151,8 +81,9 @@ Expected<SteadySolution> solveSteady(const Mesh& mesh, const Conditions& conditi
         tried[i] = temperature[i] + share * update[i];
       triedBalance = system.balance(tried);
       triedNorm = freeNorm(system, triedBalance);
-      // From a cold start radiation overshoots once before it converges; only a real runaway is damped.
-      constexpr double allowedRise = 1e3;
+      // From a cold start radiation overshoots once before it converges; only a real runaway is damped. Later steps
+      // must mend something where they can, or heat that ends beyond a temperature is jumped over to and fro.
+      const double allowedRise = mustFall && share > smallestFall ? 0.9999 : 1e3;
       if (std::isfinite(triedNorm) && (triedNorm < allowedRise * norm || solution.newtonSteps == 1 || norm == 0))
         break;
       if (share < smallestShare)

@@ -46,6 +46,25 @@ constexpr std::array infos{
     QuantityInfo{Quantity::Speed, "a speed", "m/s", "m/s", 1, "2 m/s", {1, 0, -1, 0}},
     QuantityInfo{Quantity::Pressure, "a pressure", "Pa", "kPa", 1e-3, "101.3 kPa", {-1, 1, -2, 0}},
     QuantityInfo{Quantity::Time, "a time", "s", "s", 1, "3 h", {0, 0, 1, 0}},
+    QuantityInfo{Quantity::Volume, "a volume", "m3", "m³", 1, "0.002 m³", {3, 0, 0, 0}},
+    QuantityInfo{Quantity::Mass, "a mass", "kg", "kg", 1, "0.3 kg", {0, 1, 0, 0}},
+    QuantityInfo{Quantity::MassFlow, "a mass flow", "kg/s", "kg/s", 1, "0.02 kg/s", {0, 1, -1, 0}},
+    QuantityInfo{Quantity::HeatCapacity, "a heat capacity", "J/K", "J/K", 1, "120 J/K", {2, 1, -2, -1}},
+    QuantityInfo{Quantity::Conductance, "a thermal conductance", "W/K", "W/K", 1, "0.5 W/K", {2, 1, -3, -1}},
+    QuantityInfo{Quantity::LatentHeat, "a latent heat", "J/kg", "kJ/kg", 1e-3, "210 kJ/kg", {2, 0, -2, 0}},
+    QuantityInfo{Quantity::TemperatureRate, "a rate of temperature", "K/s", "K/min", 60, "2 K/min", {0, 0, -1, 1}},
+    QuantityInfo{Quantity::Energy, "an energy", "J", "kWh", 1 / 3.6e6, "1.5 kWh", {2, 1, -2, 0}},
+    QuantityInfo{Quantity::Voltage, "a voltage", "V", "V", 1, "12 V", {2, 1, -3, 0, -1}},
+    QuantityInfo{Quantity::Current, "a current", "A", "A", 1, "6 A", {0, 0, 0, 0, 1}},
+    QuantityInfo{
+        Quantity::ElectricConductivity, "an electric conductivity", "S/m", "S/m", 1, "1e6 S/m", {-3, -1, 3, 0, 2}},
+    QuantityInfo{Quantity::ElectricAreaResistance,
+                 "an electric resistance of an area",
+                 "ohm m2",
+                 "Ω·m²",
+                 1,
+                 "1e-8 Ω·m²",
+                 {4, 1, -3, 0, -2}},
 };
 
 const QuantityInfo& info(Quantity quantity) { return infos[static_cast<std::size_t>(quantity)]; }
@@ -141,6 +160,24 @@ std::string readBack(std::string_view typed, double si, Quantity quantity, Tempe
   const std::string number = grouped(withTrueMinus(significant(toDisplay(si, quantity, unit), digits)));
   return std::string(typed) + " = " + number +
          (displayUnit(quantity, unit).empty() ? "" : " " + displayUnit(quantity, unit));
+}
+
+/// "3 h 20 min", "4 min 10 s", "12.5 s"
+std::string durationText(double seconds)
+{
+  constexpr double minute = 60;
+  constexpr double hour = 3600;
+  const double size = std::abs(seconds);
+  const std::string sign = seconds < 0 ? "−" : "";
+  if (size < minute)
+    return withTrueMinus(significant(seconds, 3)) + " s";
+  const auto inTwo = [&](double whole, double part, const char* wholeName, const char* partName) {
+    const auto parts = std::llround(size / part);
+    const auto each = std::llround(whole / part);
+    const std::string rest = parts % each == 0 ? "" : " " + std::to_string(parts % each) + partName;
+    return sign + std::to_string(parts / each) + wholeName + rest;
+  };
+  return size < hour ? inTwo(minute, 1, " min", " s") : inTwo(hour, minute, " h", " min");
 }
 
 } // namespace
@@ -271,6 +308,8 @@ std::string formatQuantity(double si, Quantity quantity, TemperatureUnit unit, i
     } else if (size < 1e-9) {
       shown = 0;
     }
+  } else if (quantity == Quantity::Time) {
+    return durationText(si);
   } else if (quantity == Quantity::Length && std::abs(si) >= 1) {
     shown = si;
     symbol = "m";

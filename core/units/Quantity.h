@@ -12,24 +12,36 @@ namespace kiln
 
 /// The kinds of number a project holds. A field has exactly one kind; values are kept in SI.
 enum class Quantity {
-  Plain,           ///< a pure number (emissivity, count)
-  Length,          ///< m
-  Area,            ///< m²
-  Angle,           ///< rad
-  Temperature,     ///< K, a level
-  TemperatureStep, ///< K, an interval (margin, band): converts without offset
-  Power,           ///< W
-  HeatFlux,        ///< W/m²
-  HeatDensity,     ///< W/m³
-  Conductivity,    ///< W/(m·K)
-  Density,         ///< kg/m³
-  SpecificHeat,    ///< J/(kg·K)
-  AreaConductance, ///< W/(m²·K), also a convection coefficient
-  AreaResistance,  ///< m²·K/W
-  Resistance,      ///< K/W
-  Speed,           ///< m/s
-  Pressure,        ///< Pa
-  Time,            ///< s
+  Plain,                  ///< a pure number (emissivity, count)
+  Length,                 ///< m
+  Area,                   ///< m²
+  Angle,                  ///< rad
+  Temperature,            ///< K, a level
+  TemperatureStep,        ///< K, an interval (margin, band): converts without offset
+  Power,                  ///< W
+  HeatFlux,               ///< W/m²
+  HeatDensity,            ///< W/m³
+  Conductivity,           ///< W/(m·K)
+  Density,                ///< kg/m³
+  SpecificHeat,           ///< J/(kg·K)
+  AreaConductance,        ///< W/(m²·K), also a convection coefficient
+  AreaResistance,         ///< m²·K/W
+  Resistance,             ///< K/W
+  Speed,                  ///< m/s
+  Pressure,               ///< Pa
+  Time,                   ///< s
+  Volume,                 ///< m³
+  Mass,                   ///< kg
+  MassFlow,               ///< kg/s
+  HeatCapacity,           ///< J/K
+  Conductance,            ///< W/K
+  LatentHeat,             ///< J/kg
+  TemperatureRate,        ///< K/s: converts without offset
+  Energy,                 ///< J
+  Voltage,                ///< V
+  Current,                ///< A
+  ElectricConductivity,   ///< S/m
+  ElectricAreaResistance, ///< Ω·m²
 };
 
 /// Preferred unit for showing temperatures; everything else has one display unit.
@@ -47,9 +59,9 @@ struct ParsedQuantity {
 /// Symbol of the unit a bare number is taken in, and that figures are shown in.
 [[nodiscard]] std::string displayUnit(Quantity quantity, TemperatureUnit unit = TemperatureUnit::Celsius);
 
-/// Powers of metre, kilogram, second and kelvin.
+/// Powers of metre, kilogram, second, kelvin and ampere.
 struct Dimension {
-  int length = 0, mass = 0, time = 0, temperature = 0;
+  int length = 0, mass = 0, time = 0, temperature = 0, current = 0;
   bool operator==(const Dimension&) const = default;
 };
 [[nodiscard]] Dimension dimensionOf(Quantity quantity);

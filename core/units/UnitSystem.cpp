@@ -64,7 +64,7 @@ std::string spelledForLibrary(std::string_view typed)
       {"µ", "u"},
       {"Ω", "ohm"},
   }};
-  std::string text(typed == "deg" ? "arc_degree" : typed);
+  std::string text(typed == "deg" ? "arc_degree" : typed == "kWh" ? "kW.h" : typed);
   for (const auto& [shown, library] : spellings)
     for (auto at = text.find(shown); at != std::string::npos; at = text.find(shown, at + library.size()))
       text.replace(at, shown.size(), library);

@@ -38,6 +38,15 @@ Finish finish(const std::string& id, double emissivity, std::vector<std::string>
   return f;
 }
 
+Property table(std::vector<std::pair<double, double>> points)
+{
+  Property property;
+  for (const auto& [at, value] : points)
+    property.table.push_back({number(at), number(value)});
+  property.si = property.table.front().value.si;
+  return property;
+}
+
 Boundary held(const std::string& part, double kelvin)
 {
   return boundary("held-" + part, FixedPart{part, number(kelvin)});
@@ -306,8 +315,36 @@ private slots:
     Project bright = plates(0.2, 0.2, 0.1, 0);
     bright.finishes[0].emissivity = number(1.2);
     QVERIFY(hasErrors(checkModel(bright)));
-    bright.finishes[0].emissivity = number(0);
+    bright.finishes[0].emissivity = number(-0.1);
     QVERIFY(hasErrors(checkModel(bright)));
+    bright.finishes[0].emissivity = table({{300, 0.4}, {900, 1.4}});
+    QVERIFY(hasErrors(checkModel(bright)));
+  }
+
+  /// A perfect mirror takes part by reflecting only.
+  void emissivityZeroReflectsAll()
+  {
+    Project p = plates(0.2, 0.2, 0.1, 0);
+    p.finishes = {finish("black", 1, {"a"}), finish("mirror", 0, {"b"})};
+    const CaseResult result = solve(p);
+    QVERIFY(std::abs(space(result).surfaces[1].watts) < 1e-9);
+    QVERIFY(std::abs(space(result).surfaces[0].watts - space(result).opening) < 1e-9);
+    QVERIFY(space(result).surfaces[0].watts < -1);
+  }
+
+  /// Plates held at 800 and 400 K with emissivities that follow the temperature exchange as with the numbers there.
+  void emissivityFollowsTheTemperature()
+  {
+    Project numbers = plates(0.2, 0.2, 0.1, 0);
+    numbers.finishes = {finish("hot", 0.7, {"a"}), finish("cold", 0.3, {"b"})};
+    Project tables = numbers;
+    for (Finish& one : tables.finishes)
+      one.emissivity = table({{300, 0.2}, {900, 0.8}});
+    const CaseResult expected = solve(numbers);
+    const CaseResult given = solve(tables);
+    for (std::size_t i = 0; i < 2; ++i)
+      QVERIFY2(std::abs(space(given).surfaces[i].watts - space(expected).surfaces[i].watts) < 1e-9,
+               qPrintable(QString::number(space(given).surfaces[i].watts)));
   }
 };
 

@@ -157,7 +157,7 @@ private slots:
   {
     Project project = *loadProject(demoFile);
     QVERIFY(setField(project, "coil-power.power", "1.3 kW"));
-    QCOMPARE(std::get<PartPower>(project.sources.front().heat).power, (Number{1300, "1.3 kW"}));
+    QCOMPARE(std::get<PartPower>(project.sources.front().heat).power, (Property{1300, "1.3 kW"}));
     QVERIFY(setField(project, "shell.cavity.sizeX", "510 mm"));
     QCOMPARE(std::get<Block>(std::get<Cut>(project.parts.front().steps.front().action).shape.form).sizeX.si, 0.51);
     const auto unknown = setField(project, "coil-power.powr", "1 W");

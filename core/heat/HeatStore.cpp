@@ -1,0 +1,119 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#include "heat/HeatStore.h"
+
+#include "heat/Fluid.h"
+
+#include <algorithm>
+#include <map>
+
+namespace kiln
+{
+namespace
+{
+
+std::size_t at(std::int64_t i) { return static_cast<std::size_t>(i); }
+
+/// J/K of a lumped node; 0 when it stores nothing.
+double capacityOf(const Node& node, const Environment& environment, double temperature)
+{
+  if (const auto* own = std::get_if<CapacityStore>(&node.storage))
+    return own->capacity.si;
+  if (const auto* own = std::get_if<MassStore>(&node.storage))
+    return own->mass.si * own->specificHeat.si;
+  if (const auto* own = std::get_if<FluidStore>(&node.storage)) {
+    const FluidState state = stateOf(own->fluid, temperature, environment.airPressure.si);
+    return own->volume.si * state.density * state.specificHeat;
+  }
+  return 0;
+}
+
+} // namespace
+
+Expected<HeatStore> HeatStore::make(const Project& project, const Mesh& mesh, const Conditions& conditions)
+{
+  HeatStore store;
+  store.unknowns_ = at(conditions.unknowns.count);
+  const std::vector<double> volumes = meshedVolumes(mesh);
+  std::vector<double> density;
+  for (std::size_t p = 0; p < mesh.geometry.parts.size(); ++p) {
+    const GeometryPart& part = mesh.geometry.parts[p];
+    const Part* own = findById(project.parts, part.id);
+    const Material* material = own != nullptr ? findById(project.materials, own->material) : nullptr;
+    if (material == nullptr || !material->density || !material->specificHeat)
+      return failure(Failure::Kind::NotReady, "part " + part.name,
+                     "Its material has no " +
+                         std::string(material != nullptr && material->density ? "specific heat" : "density") +
+                         ", which a transient case needs.",
+                     "Give the material one.");
+    density.push_back(material->density->si * part.volume / volumes[p]);
+    store.enthalpies_.emplace_back(*material);
+    store.melts_ = store.melts_ || store.enthalpies_.back().melts();
+    store.constant_ = store.constant_ && store.enthalpies_.back().constant();
+  }
+  std::vector<std::map<Index, double>> mass(mesh.geometry.parts.size());
+  for (std::size_t t = 0; t < mesh.tets.size(); ++t)
+    for (const Index u : conditions.unknowns.ofTet[t])
+      mass[at(mesh.tetPart[t])][u] += density[at(mesh.tetPart[t])] * tetVolume(mesh, t) / 4;
+  for (std::size_t p = 0; p < mass.size(); ++p)
+    for (const auto& [u, kilograms] : mass[p])
+      store.shares_.push_back({u, static_cast<std::int32_t>(p), static_cast<std::int32_t>(p), kilograms});
+  for (std::size_t n = 0; n < project.nodes.size(); ++n) {
+    const double capacity =
+        capacityOf(project.nodes[n], project.environment.value_or(Environment{}), conditions.startTemperature);
+    if (conditions.nodeUnknowns[n] < 0 || capacity <= 0)
+      continue;
+    store.enthalpies_.emplace_back(capacity);
+    store.shares_.push_back({conditions.nodeUnknowns[n], static_cast<std::int32_t>(store.enthalpies_.size() - 1),
+                             static_cast<std::int32_t>(mass.size() + n), 1});
+  }
+  store.owners_ = mass.size() + project.nodes.size();
+  std::sort(store.shares_.begin(), store.shares_.end(),
+            [](const Share& a, const Share& b) { return a.unknown < b.unknown; });
+  return store;
+}
+
+std::vector<double> HeatStore::stored(std::span<const double> temperature) const
+{
+  std::vector<double> joules(unknowns_, 0.0);
+  for (const Share& share : shares_)
+    joules[at(share.unknown)] += share.amount * enthalpies_[at(share.enthalpy)].at(temperature[at(share.unknown)]);
+  return joules;
+}
+
+std::vector<double> HeatStore::slope(std::span<const double> temperature) const
+{
+  std::vector<double> slopes(unknowns_, 0.0);
+  for (const Share& share : shares_)
+    slopes[at(share.unknown)] += share.amount * enthalpies_[at(share.enthalpy)].slopeAt(temperature[at(share.unknown)]);
+  return slopes;
+}
+
+std::vector<double> HeatStore::storedByPart(std::span<const double> temperature) const
+{
+  std::vector<double> joules(owners_, 0.0);
+  for (const Share& share : shares_)
+    joules[at(share.owner)] += share.amount * enthalpies_[at(share.enthalpy)].at(temperature[at(share.unknown)]);
+  return joules;
+}
+
+void HeatStore::stopAtBends(std::span<const double> temperature, std::span<double> update) const
+{
+  if (!melts_)
+    return;
+  constexpr double beyond = 1e-6; // K past the bend, so that the next slope is the one beyond it
+  for (const Share& share : shares_) {
+    const Enthalpy& enthalpy = enthalpies_[at(share.enthalpy)];
+    if (!enthalpy.melts())
+      continue;
+    const double now = temperature[at(share.unknown)];
+    double& step = update[at(share.unknown)];
+    for (const double bend : {enthalpy.range().from, enthalpy.range().to}) {
+      if (now < bend - beyond && now + step > bend)
+        step = bend + beyond - now;
+      else if (now > bend + beyond && now + step < bend)
+        step = bend - beyond - now;
+    }
+  }
+}
+
+} // namespace kiln

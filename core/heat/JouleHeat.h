@@ -1,0 +1,71 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#pragma once
+
+#include "base/Failure.h"
+#include "heat/HeatTerm.h"
+#include "heat/SparseMatrix.h"
+#include "heat/Unknowns.h"
+
+namespace kiln
+{
+
+/// What passes through a surface with a voltage or a current.
+struct ElectrodeFigure {
+  int boundary = 0;   ///< index in the project
+  double voltage = 0; ///< V, mean
+  double current = 0; ///< A into the part
+  double watts = 0;   ///< electric power put in, W; negative where it is taken out
+};
+
+/// Heat of an electric current: ∇·(σ ∇φ) = 0 in the parts that conduct, solved with the same linear elements, gives the
+/// heat σ|∇φ|² of every tetrahedron and (φ₁ − φ₂)²/R of contacts with an electric resistance. σ follows each
+/// tetrahedron's mean temperature. What the electrodes put in equals what the parts get, to the solver's tolerance.
+class JouleHeat : public HeatTerm
+{
+public:
+  /// \param mesh     must outlive this
+  /// \param thermal  unknowns of the temperatures
+  /// Fails when no voltage is fixed somewhere on the parts that conduct.
+  static Expected<std::shared_ptr<const JouleHeat>> make(const Project& project, const Mesh& mesh,
+                                                         const Unknowns& thermal);
+
+  [[nodiscard]] std::vector<double> flows(std::span<const double> temperature) const override;
+  void addSlope(std::span<const double>, std::span<double>) const override {} // the heat lags one Newton step behind
+  void addRest(std::span<const double>, std::span<const double>, std::span<double>) const override {}
+  [[nodiscard]] bool coupled() const override { return false; }
+
+  [[nodiscard]] std::vector<ElectrodeFigure> electrodes(std::span<const double> temperature) const;
+
+private:
+  struct Electrode {
+    int boundary;
+    bool fixed;
+    double value; // V or A
+    std::vector<std::pair<Index, double>> shares;
+  };
+  struct Resistance {
+    std::size_t triangle;
+    double conductance; // S/m²
+  };
+  JouleHeat(TermOwner owner, std::vector<Receiver> receivers) : HeatTerm(owner, std::move(receivers)) {}
+  void buildPattern();
+  void solve(std::span<const double> temperature) const;
+  void addTet(std::size_t tet, double sigma, SparseMatrix& matrix) const;
+  [[nodiscard]] double sigmaOf(std::size_t tet, std::span<const double> temperature) const;
+
+  const Mesh* mesh_ = nullptr;
+  Unknowns thermal_;
+  Unknowns electric_;
+  std::vector<std::shared_ptr<const Property>> sigma_; // by part, S/m, nothing: does not conduct
+  std::vector<std::size_t> tets_;                      // of the parts that conduct
+  std::vector<Electrode> electrodes_;
+  std::vector<Resistance> resistances_;
+  std::vector<Index> receiverOf_; // by thermal unknown
+  SparseMatrix pattern_;
+  bool constant_ = true;
+
+  mutable std::vector<double> solvedAt_; // temperatures of the last solution
+  mutable std::vector<double> potential_, heat_, current_;
+};
+
+} // namespace kiln

@@ -1,0 +1,15 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#pragma once
+
+#include "heat/Readiness.h"
+
+namespace kiln
+{
+
+/// What can be said without geometry of lumped nodes, links, flows, beams, electric currents and melting.
+[[nodiscard]] std::vector<Finding> checkNetwork(const Project& project);
+
+/// The same of transient cases and all that depends on time.
+[[nodiscard]] std::vector<Finding> checkTime(const Project& project);
+
+} // namespace kiln

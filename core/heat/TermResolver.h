@@ -1,0 +1,54 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#pragma once
+
+#include "heat/Conditions.h"
+
+namespace kiln
+{
+
+/// Turns lumped nodes, links, flow passages, beams and sources that follow a temperature into terms of the conditions.
+/// Lumped unknowns come after those of the mesh.
+class TermResolver
+{
+public:
+  /// \param areaScale  exact over meshed area, by face
+  TermResolver(const Project& project, const Mesh& mesh, const std::vector<double>& areaScale, Conditions& conditions);
+
+  /// Gives every node that is not muted an unknown; before all else, once the mesh has its own.
+  void numberNodes();
+  /// Own powers and held temperatures of nodes, and all links.
+  void addNodesAndLinks();
+  /// A boundary whose ambient is a lumped node.
+  void addToNode(int boundary, const std::string& surface, const std::string& node, const ExchangeLaw& law);
+  /// Radiation between a surface and a lumped node.
+  void addRadiationToNode(int boundary, const Radiation& radiation);
+  void addPassage(int boundary, const FlowPassage& passage);
+  /// Keeps the unknowns of what is muted now but may work at another instant.
+  void reserveFor(const Boundary& boundary);
+  void addBeam(int source, const Beam& beam);
+  /// A source given as a table, in parts or on a surface; \p total where the table is of all of it together.
+  void addFollowing(int source, std::vector<Receiver> receivers, const Property& heat, bool total);
+
+  [[nodiscard]] std::vector<Receiver> inParts(const std::vector<std::string>& parts) const;
+  [[nodiscard]] std::vector<Receiver> onSurface(const std::string& surface) const;
+  [[nodiscard]] std::vector<Receiver> atPoint(const Vec3& place) const;
+
+  [[nodiscard]] const std::optional<Failure>& failed() const { return failed_; }
+
+private:
+  void fail(const std::string& object, const std::string& problem, const std::string& remedy);
+  [[nodiscard]] Index nodeUnknown(const std::string& id) const;
+  Index newUnknown();
+  [[nodiscard]] std::vector<Receiver> receiversOf(const std::string& end) const;
+  void addLink(int link, bool muted, const std::string& endA, const std::string& endB, ExchangeLaw law);
+  void add(std::shared_ptr<const HeatTerm> term) { conditions_.terms.push_back(std::move(term)); }
+
+  const Project& project_;
+  const Mesh& mesh_;
+  const std::vector<double>& areaScale_;
+  std::vector<double> volumes_; // meshed, by part
+  Conditions& conditions_;
+  std::optional<Failure> failed_;
+};
+
+} // namespace kiln

@@ -1,0 +1,157 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#include "heat/NetworkReadiness.h"
+
+#include "model/Edit.h"
+#include "model/Fields.h"
+#include "model/TimeSeries.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace kiln
+{
+namespace
+{
+
+using Severity = Finding::Severity;
+
+class TimeCheck
+{
+public:
+  explicit TimeCheck(const Project& project) : project_(project) {}
+
+  std::vector<Finding> run()
+  {
+    for (const Parameter& parameter : project_.parameters)
+      if (parameter.schedule)
+        checkSchedule(parameter);
+    checkWhereItVaries();
+    const auto isTransient = [](const Case& one) { return one.kind == "transient"; };
+    if (std::any_of(project_.cases.begin(), project_.cases.end(), isTransient))
+      checkStores();
+    for (const Case& one : project_.cases)
+      checkCase(one);
+    return std::move(findings_);
+  }
+
+private:
+  void add(Severity severity, const Object& object, const std::string& kind, const std::string& problem,
+           const std::string& remedy)
+  {
+    findings_.push_back({severity, object.id, kind + " " + object.name, problem, remedy, {}, {}});
+  }
+
+  void checkSchedule(const Parameter& parameter)
+  {
+    const Schedule& schedule = *parameter.schedule;
+    if (schedule.points.empty())
+      add(Severity::Error, parameter, "parameter", "Its schedule has no points.", "Add at least one.");
+    for (std::size_t i = 0; i < schedule.points.size(); ++i) {
+      const TablePoint& point = schedule.points[i];
+      if (!std::isfinite(point.at.si) || !std::isfinite(point.value.si))
+        add(Severity::Error, parameter, "parameter",
+            "Row " + std::to_string(i + 1) + " of its schedule holds no finite number.", "Correct the row.");
+      else if (i > 0 && point.at.si <= schedule.points[i - 1].at.si)
+        add(Severity::Error, parameter, "parameter",
+            "The times of its schedule do not increase at row " + std::to_string(i + 1) + ".",
+            "Sort the rows by time and remove doubles; for a jump choose steps, or two rows close together.");
+    }
+    if (!parameter.points.empty())
+      add(Severity::Error, parameter, "parameter", "It has points in space and a schedule; only one of them can count.",
+          "Remove one of them.");
+  }
+
+  /// What makes up the model stays the same for a whole run.
+  void checkWhereItVaries()
+  {
+    for (const Field& field : fields(project_)) {
+      if (field.value() == nullptr || !variesInTime(project_, *field.value()))
+        continue;
+      const bool may = findById(project_.sources, field.objectId) != nullptr ||
+                       findById(project_.boundaries, field.objectId) != nullptr ||
+                       findById(project_.nodes, field.objectId) != nullptr ||
+                       findById(project_.links, field.objectId) != nullptr ||
+                       findById(project_.parameters, field.objectId) != nullptr;
+      if (!may)
+        findings_.push_back({Severity::Error,
+                             field.objectId,
+                             field.objectName,
+                             field.label + " follows a schedule, but it cannot change during a run.",
+                             "Use schedules for powers, coefficients, ambients, flows and fixed temperatures.",
+                             {},
+                             {}});
+    }
+  }
+
+  void checkStores()
+  {
+    for (const Part& part : project_.parts) {
+      const Material* material = findById(project_.materials, part.material);
+      if (isMuted(project_, part) || material == nullptr)
+        continue;
+      for (const auto& [has, what] : {std::pair(material->density.has_value(), "density"),
+                                      std::pair(material->specificHeat.has_value(), "specific heat")})
+        if (!has)
+          add(Severity::Error, part, "part",
+              "Its material " + material->name + " has no " + what + ", which a transient case needs.",
+              "Give the material one.");
+    }
+  }
+
+  void checkCase(const Case& one)
+  {
+    if (one.kind != "steady" && one.kind != "transient")
+      add(Severity::Error, one, "case", "Its kind “" + one.kind + "” is not known here.",
+          "Use “steady” or “transient”.");
+    if (one.kind == "steady") {
+      const auto controlled = [](const HeatSource& source) { return !source.muted && source.thermostat; };
+      if (const auto source = std::find_if(project_.sources.begin(), project_.sources.end(), controlled);
+          source != project_.sources.end())
+        add(Severity::Hint, one, "case",
+            "It is steady: " + source->name + " gives its full power, without the thermostat, and schedules stand at " +
+                "their start.",
+            "Make the case transient to let the thermostat work.");
+      return;
+    }
+    if (!one.run)
+      return;
+    if (const auto* other = std::get_if<StartFromCase>(&one.run->start)) {
+      const Case* from = findById(project_.cases, other->of);
+      if (from == nullptr)
+        add(Severity::Error, one, "case", "It starts from a case that does not exist.",
+            "Choose another case, or a start temperature.");
+      else if (from == &one)
+        add(Severity::Error, one, "case", "It starts from its own end.", "Choose another case.");
+    }
+    for (const EndRule& rule : one.run->ends)
+      if (const auto* value = std::get_if<EndAtValue>(&rule.when))
+        needsWatch(one, value->watch, "One of its end rules waits for");
+    for (const RunRule& rule : one.run->rules)
+      needsWatch(one, rule.watch, "One of its rules waits for");
+    if (one.run->startTime && !one.run->ends.empty())
+      for (const EndRule& rule : one.run->ends)
+        if (const auto* time = std::get_if<EndAtTime>(&rule.when);
+            time != nullptr && time->time.si <= one.run->startTime->si)
+          add(Severity::Error, one, "case", "It ends before it starts.", "Correct the start or the end.");
+  }
+
+  void needsWatch(const Case& one, const std::string& id, const std::string& words)
+  {
+    const Watch* watch = findById(project_.watches, id);
+    if (watch == nullptr)
+      add(Severity::Error, one, "case", words + " the watch “" + id + "”, which does not exist.",
+          "Choose a watch of a temperature.");
+    else if (quantityOf(*watch) != Quantity::Temperature && quantityOf(*watch) != Quantity::TemperatureStep)
+      add(Severity::Error, one, "case", words + " " + watch->name + ", which is no temperature.",
+          "Choose a watch of a temperature.");
+  }
+
+  Project project_; // a copy: the field walk needs one it could write to
+  std::vector<Finding> findings_;
+};
+
+} // namespace
+
+std::vector<Finding> checkTime(const Project& project) { return TimeCheck(project).run(); }
+
+} // namespace kiln

@@ -1,0 +1,106 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#pragma once
+
+#include "base/Vec3.h"
+#include "model/Project.h"
+
+#include <optional>
+#include <string>
+#include <vector>
+
+namespace kiln
+{
+
+/// One recorded quantity of a run, at the start and after every step.
+struct RunTrace {
+  enum class Kind {
+    Watch,          ///< value of a temperature watch, K
+    WatchSlope,     ///< its rate, K/s
+    WatchPlace,     ///< mesh node where it is, −1 for none
+    Source,         ///< W
+    Boundary,       ///< W into the solids
+    Node,           ///< W into a lumped node from outside
+    NodeState,      ///< K
+    Hottest,        ///< of a part, K
+    Mean,           ///< of a part, K
+    Stored,         ///< heat of a part or node since the start, J
+    SourceEnergy,   ///< J since the start
+    BoundaryEnergy, ///< J since the start
+    In,             ///< W
+    Out,            ///< W
+    Storing,        ///< W
+    InEnergy,       ///< J since the start
+    OutEnergy,      ///< J since the start
+    Fastest,        ///< largest rate, K/s
+    FastestPlace    ///< mesh node
+  };
+  Kind kind = Kind::Watch;
+  std::string id; ///< of the watch, source, boundary, part or node; empty for the whole
+  std::vector<double> values;
+};
+
+/// Something that happened, for the marks of the strip.
+struct RunMark {
+  enum class Kind { Breakpoint, SwitchedOn, SwitchedOff, RuleFired, Ended };
+  double time = 0;
+  Kind kind = Kind::Breakpoint;
+  std::string id, text;
+};
+
+/// The course of a transient case: every step's figures; the fields themselves stay in the file.
+struct RunRecord {
+  std::string caseId, solutionHash;
+  double startTime = 0;
+  std::vector<double> times;    ///< s, the start and every step
+  std::vector<double> instants; ///< s, those with a stored field
+  std::vector<RunTrace> traces;
+  std::vector<RunMark> marks;
+  bool finished = false;
+  // Known when it has finished:
+  std::string reason; ///< why it ended
+  bool byCap = false;
+  double remaining = 0;      ///< K, estimated distance from where it settles
+  double undershoot = 0;     ///< K
+  double worstImbalance = 0; ///< of any step, of the largest throughput
+  double imbalance = 0;      ///< of the whole run, of the heat that entered or left
+  int steps = 0, rejected = 0, newtonSteps = 0;
+  double seconds = 0;
+  std::string startNote; ///< how well a start from another mesh fitted
+
+  [[nodiscard]] const RunTrace* find(RunTrace::Kind kind, const std::string& id = {}) const;
+  /// Value of a trace at an instant, by a line between steps.
+  [[nodiscard]] std::optional<double> at(RunTrace::Kind kind, const std::string& id, double time) const;
+};
+
+/// A value at an instant.
+struct TimedValue {
+  double time = 0, value = 0;
+  int place = -1; ///< mesh node, −1 unknown
+};
+
+/// How long and how hot: what a run says about one watched temperature.
+struct RunAnswers {
+  double start = 0, end = 0; ///< K
+  TimedValue peak, trough;   ///< between steps too
+  bool peakPassed = false;   ///< it fell after the peak
+  bool stillRising = false, stillFalling = false;
+  std::optional<double> crossedUpper, crossedLower; ///< s, first
+  double aboveUpper = 0, belowLower = 0;            ///< s in all
+  std::optional<double> reached63, reached95;       ///< s after the start, of the change from start to end
+  std::optional<double> settled;                    ///< s after the start: within the band of the end from then on
+  TimedValue fastestHeating, fastestCooling;        ///< K/s
+};
+
+/// \param values  at \p times, with \p slopes (K/s) where they are known (else empty) and \p places (mesh nodes)
+/// \param band    K around the last value for `settled`
+[[nodiscard]] RunAnswers answersOf(const std::vector<double>& times, const std::vector<double>& values,
+                                   const std::vector<double>& slopes, const std::vector<double>& places,
+                                   std::optional<double> upper, std::optional<double> lower, double band);
+
+/// The same for a watch of the record; nothing when it was not recorded.
+[[nodiscard]] std::optional<RunAnswers> answersOf(const RunRecord& record, const Watch& watch);
+
+/// One percent of the change, but not below a tenth of a kelvin.
+[[nodiscard]] double usualBand(const std::vector<double>& values);
+
+} // namespace kiln

@@ -1,0 +1,133 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#include "solve/TimedModel.h"
+
+#include "model/Fields.h"
+#include "model/Formula.h"
+
+#include <algorithm>
+
+namespace kiln
+{
+namespace
+{
+
+/// Full power below the band, none above it, a line between: a table against the thermostat's watch.
+void grade(HeatSource& source)
+{
+  const Thermostat& thermostat = *source.thermostat;
+  const double half = thermostat.band.si / 2;
+  const auto graded = [&](Property& heat) {
+    heat.table = {{{thermostat.setPoint.si - half, {}}, {heat.si, {}}}, {{thermostat.setPoint.si + half, {}}, {0, {}}}};
+  };
+  std::visit(
+      [&](auto& kind) {
+        if constexpr (requires { kind.power; })
+          graded(kind.power);
+        else if constexpr (requires { kind.density; })
+          graded(kind.density);
+        else if constexpr (std::is_same_v<std::decay_t<decltype(kind)>, SurfaceFlux>)
+          graded(kind.flux);
+      },
+      source.heat);
+  source.follows = thermostat.watch;
+}
+
+} // namespace
+
+Expected<std::unique_ptr<TimedModel>> TimedModel::make(Project project, const Mesh& mesh,
+                                                       const ViewFactorSource& viewFactors, double time)
+{
+  std::unique_ptr<TimedModel> model(new TimedModel(std::move(project), mesh));
+  model->varies_ = variesInTime(model->project_);
+  Expected<Project> now = projectAt(model->project_, time);
+  if (!now)
+    return tl::unexpected(now.error());
+  model->now_ = std::move(*now);
+  model->applyThermostats(model->now_);
+  Expected<Conditions> conditions = resolveConditions(model->now_, mesh, viewFactors);
+  if (!conditions)
+    return tl::unexpected(conditions.error());
+  model->conditions_ = std::move(*conditions);
+  Expected<HeatStore> store = HeatStore::make(model->now_, mesh, model->conditions_);
+  if (!store)
+    return tl::unexpected(store.error());
+  model->store_ = std::make_unique<HeatStore>(std::move(*store));
+  model->system_ = std::make_unique<ThermalSystem>(mesh, model->conditions_);
+  return model;
+}
+
+Expected<void> TimedModel::moveTo(double time, Moment moment)
+{
+  if (!varies_ && !dirty_)
+    return {};
+  Expected<Project> now = projectAt(project_, time, moment);
+  if (!now)
+    return tl::unexpected(now.error());
+  now_ = std::move(*now);
+  applyThermostats(now_);
+  Expected<Conditions> conditions = resolveAgain(now_, mesh_, conditions_);
+  if (!conditions)
+    return tl::unexpected(conditions.error());
+  conditions_ = std::move(*conditions);
+  system_->conditionsChanged();
+  dirty_ = false;
+  return {};
+}
+
+void TimedModel::applyThermostats(Project& project) const
+{
+  for (HeatSource& source : project.sources) {
+    if (!source.thermostat)
+      continue;
+    if (source.thermostat->graded)
+      grade(source);
+    else if (off_.contains(source.id))
+      source.muted = true;
+  }
+}
+
+void TimedModel::turn(const std::string& source, bool on)
+{
+  if (on)
+    off_.erase(source);
+  else
+    off_.insert(source);
+  dirty_ = true;
+}
+
+Expected<void> TimedModel::apply(const RunRule& rule)
+{
+  for (const Change& change : rule.set) {
+    const std::vector<Field> all = fields(project_);
+    const auto at =
+        std::find_if(all.begin(), all.end(), [&](const Field& field) { return field.path == change.field; });
+    if (at == all.end())
+      return failure(Failure::Kind::NotReady, "rule " + rule.id,
+                     "It sets the field " + change.field + ", which does not exist.", "Name an existing field.");
+    at->assign(change.value);
+  }
+  if (const auto problems = applyParameters(project_); !problems.empty())
+    return tl::unexpected(problems.front().failure);
+  const auto mute = [&](const std::string& id, bool muted) {
+    if (HeatSource* source = findById(project_.sources, id))
+      source->muted = muted;
+    if (Boundary* boundary = findById(project_.boundaries, id))
+      boundary->muted = muted;
+    if (Link* link = findById(project_.links, id))
+      link->muted = muted;
+  };
+  for (const std::string& id : rule.mute)
+    mute(id, true);
+  for (const std::string& id : rule.unmute)
+    mute(id, false);
+  dirty_ = true;
+  return {};
+}
+
+std::optional<WatchProbe> TimedModel::probe(const std::string& watch) const
+{
+  const Watch* own = findById(project_.watches, watch);
+  return own == nullptr ? std::nullopt : probeOf(project_, mesh_, conditions_.unknowns, conditions_.nodeUnknowns, *own);
+}
+
+} // namespace kiln

@@ -1,0 +1,88 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#pragma once
+
+#include "base/Progress.h"
+#include "solve/LinearSolver.h"
+#include "solve/TimedModel.h"
+
+#include <functional>
+#include <string>
+#include <vector>
+
+namespace kiln
+{
+
+/// Something that happened at an instant of a run.
+struct RunEvent {
+  enum class Kind { Breakpoint, SwitchedOn, SwitchedOff, RuleFired, Ended };
+  double time = 0; ///< s
+  Kind kind = Kind::Breakpoint;
+  std::string objectId; ///< source, rule; empty for breakpoints
+  std::string text;
+};
+
+/// One accepted step, from \p from to \p time.
+struct AcceptedStep {
+  double from = 0, time = 0; ///< s; equal for the start itself
+  const TimedModel* model = nullptr;
+  std::span<const double> temperature; ///< at the end, by unknown, K
+  std::span<const double> rate;        ///< K/s at the end; 0 where nothing is stored
+  std::span<const double> storing;     ///< W going into store at the end, by unknown
+  double fastest = 0;                  ///< largest |rate|, K/s
+  Index fastestAt = 0;
+  std::span<const double> flows;    ///< as metered at the end, W
+  std::span<const double> energies; ///< the same over the step, by the method's own weights, J
+  double stored = 0;                ///< over the step, J
+  /// Heat that temperatures held anew took at the step's start, all at once; part of `stored`.
+  struct Jump {
+    int boundary = -1, node = -1; ///< index in the project, one of them
+    double joules = 0;
+  };
+  std::span<const Jump> jumps;
+};
+
+/// Reads whatever flows the caller wants summed, W, at temperatures and rates of storing (by unknown, W) that belong to
+/// the model's present conditions.
+using FlowMeter = std::function<std::vector<double>(const TimedModel&, std::span<const double> temperature,
+                                                    std::span<const double> storing)>;
+
+/// Called at the start and after every accepted step. \return false to end the run and keep it
+using StepObserver = std::function<Expected<bool>(const AcceptedStep&)>;
+
+struct TransientOptions {
+  double startTime = 0;   ///< s
+  double tolerance = 0;   ///< K a step, 0: chosen from what happens
+  double largestStep = 0; ///< s, 0: no bound
+  double longest = 0;     ///< s after the start, 0: usualLongest
+  LinearBackend backend = LinearBackend::Automatic;
+};
+inline constexpr double usualTolerance = 0.1;        // K
+inline constexpr double usualLongest = 30 * 86400.;  // s
+inline constexpr double usualSettledRate = 0.1 / 60; // K/s
+
+/// How a run ended.
+struct TransientSolution {
+  std::vector<double> temperature; ///< at the end, by unknown, K
+  double time = 0;                 ///< s
+  std::string reason;              ///< "settled: no place changes faster than 0.1 K/min"
+  bool byCap = false;              ///< no end rule was met before the longest time
+  int steps = 0, rejected = 0, newtonSteps = 0, linearIterations = 0, preparations = 0;
+  double linearSeconds = 0;
+  std::string linearSolver;
+  double undershoot = 0; ///< K below the lowest temperature that anything could impose
+  double remaining = 0;  ///< K, estimated distance of the fastest place from where it settles
+  std::vector<RunEvent> events;
+};
+
+/// Temperatures in time by a singly diagonally implicit Runge–Kutta method of two stages: second order, L-stable,
+/// stiffly accurate (γ = 1 − 1/√2; Alexander 1977). Stored heat is a function of temperature, so that what is stored
+/// equals what came in, whatever the step. The step follows an estimate of the local error in kelvin; breakpoints,
+/// switches and crossings are hit.
+///
+/// \param start  temperatures by unknown of \p model, K
+[[nodiscard]] Expected<TransientSolution> solveTransient(TimedModel& model, const TransientRun& run,
+                                                         std::vector<double> start, const TransientOptions& options,
+                                                         const FlowMeter& meter, const StepObserver& observer,
+                                                         const Progress& progress);
+
+} // namespace kiln
