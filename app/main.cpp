@@ -1,5 +1,6 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "scene/ScenePanel.h"
+#include "strip/StripPanel.h"
 #include "window/Application.h"
 #include "window/MainWindow.h"
 
@@ -39,7 +40,10 @@ int main(int argc, char** argv)
   const QCommandLineOption colorBy("color-by", QObject::tr("0 temperature, 1 material, 2 conductivity, 3 condition"),
                                    "number");
   const QCommandLineOption readiness("readiness", QObject::tr("show what is missing or doubtful"));
-  parser.addOptions({look, picture, cut, select, colorBy, readiness});
+  const QCommandLineOption shownCase("case", QObject::tr("show this case"), "id");
+  const QCommandLineOption at("at", QObject::tr("put the playhead at this time"), "seconds");
+  const QCommandLineOption page("page", QObject::tr("page of the strip: 0 time, 1 network, 2 numbers"), "number");
+  parser.addOptions({look, picture, cut, select, colorBy, readiness, shownCase, at, page});
   parser.process(application);
 
   kiln::Preferences preferences;
@@ -50,6 +54,12 @@ int main(int argc, char** argv)
   kiln::MainWindow window;
   if (!parser.positionalArguments().isEmpty())
     window.openFile(parser.positionalArguments().constFirst());
+  if (parser.isSet(shownCase))
+    window.document().showCase(parser.value(shownCase).toStdString());
+  if (parser.isSet(at))
+    window.document().setPlayhead(parser.value(at).toDouble());
+  if (parser.isSet(page))
+    window.strip().setPage(parser.value(page).toInt());
   if (parser.isSet(cut))
     window.scene().setSection(static_cast<int>(QString("xyz").indexOf(parser.value(cut))), 0.5);
   if (parser.isSet(colorBy))

@@ -113,7 +113,9 @@ void sayFigures(const Project& project, const CaseResult& result, Reporter& repo
         text.begin(), text.end(), [](char c) { return (static_cast<unsigned char>(c) & 0xC0U) != 0x80U; }));
     return text + std::string(width > shown ? width - shown : 1, ' ');
   };
-  reporter.say(result.caseName + ", steady, " + std::to_string(result.mesh.tets.size()) +
+  const std::string instant =
+      result.transient ? "at its end, " + formatQuantity(result.time, Quantity::Time) : std::string("steady");
+  reporter.say(result.caseName + ", " + instant + ", " + std::to_string(result.mesh.tets.size()) +
                " tets (first order: a quick look)");
   reporter.say("  hot spots");
   std::vector<PartFigures> parts = partFigures(result);

@@ -64,9 +64,10 @@ void CaseChip::refresh()
     margin_ = tr("%1 %").arg(qRound(state.fraction * 100));
   setChecked(document_.shownCase() == caseId_);
   const QString comment = own->comment.empty() ? QString() : QString::fromStdString(own->comment) + "\n";
-  setToolTip(comment + tr("steady · ") + stateText(state) +
+  const QString kind = own->kind == "transient" ? tr("transient") : tr("steady");
+  setToolTip(comment + kind + " · " + stateText(state) +
              (margin_.isEmpty() ? "" : tr("\nworst margin %1").arg(margin_)));
-  setAccessibleName(tr("Case %1, steady, %2, margin %3").arg(name_, stateText(state), margin_));
+  setAccessibleName(tr("Case %1, %2, %3, margin %4").arg(name_, kind, stateText(state), margin_));
   updateGeometry();
   update();
 }
@@ -119,6 +120,7 @@ void CaseChip::contextMenuEvent(QContextMenuEvent* event)
   QMenu menu(this);
   menu.addAction(tr("Edit the case…"), this, [this] { editCase(document_, preferences_, caseId_, window()); });
   menu.addAction(tr("Duplicate"), this, [this] { duplicateCase(document_, caseId_); });
+  menu.addAction(tr("Copy as a transient case"), this, [this] { copyInTime(document_, caseId_); });
   menu.addAction(tr("Remove"), this, [this] { removeCase(document_, caseId_); });
   menu.exec(event->globalPos());
 }

@@ -1,6 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "cases/CaseEditor.h"
 
+#include "cases/RunEditors.h"
 #include "fields/BoundField.h"
 #include "ledger/RowEditor.h"
 #include "model/Edit.h"
@@ -48,6 +49,7 @@ void CaseEditor::rebuild()
   auto* inside = new QVBoxLayout(body_);
   inside->setContentsMargins(0, 0, 0, 0);
   addTexts(*inside);
+  addRunEditors(document_, preferences_, *own, *inside);
   addChanges(*inside);
   addChoice(*inside);
   qobject_cast<QVBoxLayout*>(layout())->insertWidget(0, body_, 1);
@@ -153,6 +155,19 @@ void editCase(Document& document, Preferences& preferences, const std::string& c
 {
   document.showCase(caseId);
   (new CaseEditor(document, preferences, caseId, parent))->show();
+}
+
+void copyInTime(Document& document, const std::string& caseId)
+{
+  std::string id;
+  document.edit(CaseEditor::tr("Copy as a transient case"), [&](Project& project) {
+    Case copy = *findById(project.cases, caseId);
+    copy.kind = "transient";
+    copy.run = usualRun();
+    const std::string name = freeName(project, copy.name + ", in time");
+    id = addObject(project, project.cases, std::move(copy), name);
+  });
+  document.showCase(id);
 }
 
 void duplicateCase(Document& document, const std::string& caseId)

@@ -34,6 +34,8 @@ private:
 };
 
 void editCase(Document& document, Preferences& preferences, const std::string& caseId, QWidget* parent);
+/// A transient copy of a case that starts at room temperature and ends when it has settled; it is shown.
+void copyInTime(Document& document, const std::string& caseId);
 void duplicateCase(Document& document, const std::string& caseId);
 /// The last case stays: a project has at least one.
 void removeCase(Document& document, const std::string& caseId);

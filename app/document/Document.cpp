@@ -37,6 +37,13 @@ private:
 Document::Document(QObject* parent) : QObject(parent)
 {
   connect(&undo_, &QUndoStack::cleanChanged, this, &Document::fileChanged);
+  rest_.setSingleShot(true);
+  constexpr int resting = 120; // ms
+  rest_.setInterval(resting);
+  connect(&rest_, &QTimer::timeout, this, [this] {
+    forgetFigures();
+    emit resultChanged();
+  });
   startEmpty();
 }
 
@@ -61,6 +68,77 @@ std::filesystem::path Document::resultsFolder() const
   const QString cache = QStandardPaths::writableLocation(QStandardPaths::CacheLocation);
   return std::filesystem::path(cache.toStdString()) /
          ("untitled-" + std::to_string(QCoreApplication::applicationPid()) + ".results");
+}
+
+const ShownFigures* Document::shownFigures() const
+{
+  const CaseState& state = shownState();
+  if (!state.result)
+    return nullptr;
+  if (!figures_) {
+    const auto at = playheads_.find(shownCase_);
+    figures_ = at != playheads_.end() && state.run.record && state.run.fields
+                   ? figuresAt(shownProject_, state.result, state.run, at->second)
+                   : figuresOf(shownProject_, state.result);
+  }
+  return &*figures_;
+}
+
+std::shared_ptr<const std::vector<double>> Document::shownTemperature() const
+{
+  const CaseState& state = shownState();
+  if (!state.result)
+    return nullptr;
+  const auto at = playheads_.find(shownCase_);
+  if (at != playheads_.end() && state.run.record && state.run.fields)
+    if (auto field = state.run.fields->fieldAt(state.run.record->instants, at->second);
+        field && field->size() == state.result->temperature.size())
+      return std::make_shared<const std::vector<double>>(std::move(*field));
+  return {state.result, &state.result->temperature};
+}
+
+std::optional<double> Document::playhead() const
+{
+  const CaseState& state = shownState();
+  if (!state.run.record || state.run.record->times.empty())
+    return std::nullopt;
+  const auto at = playheads_.find(shownCase_);
+  return at != playheads_.end() ? at->second : state.run.record->times.back();
+}
+
+QString Document::instantText() const
+{
+  const Case* shown = shownCaseObject();
+  if (shown == nullptr || shown->kind != "transient")
+    return tr("steady");
+  const auto now = playhead();
+  return now ? tr("at %1").arg(QString::fromStdString(formatQuantity(*now, Quantity::Time))) : tr("transient");
+}
+
+void Document::setPlayhead(double time)
+{
+  const CaseState& state = shownState();
+  if (!state.run.record || state.run.record->times.empty() || !state.result)
+    return;
+  const std::vector<double>& times = state.run.record->times;
+  if (time >= times.back() && state.run.record->finished)
+    playheads_.erase(shownCase_);
+  else
+    playheads_[shownCase_] = std::clamp(time, times.front(), times.back());
+  forgetFigures();
+  emit instantMoved();
+  rest_.start();
+}
+
+void Document::forgetFigures() { figures_.reset(); }
+
+void Document::setRun(const std::string& caseId, ShownRun run)
+{
+  states_[caseId].run = std::move(run);
+  if (caseId == shownCase_) {
+    forgetFigures();
+    emit runChanged();
+  }
 }
 
 const Case* Document::shownCaseObject() const { return findById(project_.cases, shownCase_); }
@@ -126,6 +204,7 @@ Expected<void> Document::open(const std::filesystem::path& file)
 void Document::take(Project project)
 {
   states_.clear();
+  playheads_.clear();
   preparedMesh_.reset();
   preparedHash_.clear();
   draft_.reset();
@@ -149,9 +228,12 @@ void Document::loadStoredResults()
 {
   if (file_.empty())
     return;
-  for (const Case& one : project_.cases)
+  for (const Case& one : project_.cases) {
     if (Expected<CaseResult> stored = loadResult(resultFile(resultsFolder(), one.name)))
       states_[one.id].result = std::make_shared<CaseResult>(std::move(*stored));
+    if (one.kind == "transient")
+      states_[one.id].run = loadShownRun(runFile(resultsFolder(), one.name));
+  }
   if (states_.empty())
     if (Expected<StoredMesh> stored = loadMesh(meshFile(resultsFolder()))) {
       preparedHash_ = stored->hash;
@@ -235,7 +317,10 @@ void Document::refresh()
   const Expected<Project> own = shown != nullptr ? projectForCase(project_, *shown) : Expected<Project>(project_);
   shownProject_ = own ? *own : project_;
   numbers_.reset();
+  forgetFigures();
   hashes_ = inputHashes(shownProject_);
+  if (shown != nullptr)
+    hashes_.solution = solutionHash(shownProject_, *shown);
   noteMeshed();
   for (const Case& one : project_.cases)
     refreshState(one.id);
@@ -260,15 +345,18 @@ void Document::refreshState(const std::string& caseId)
   CaseState& state = states_[caseId];
   const Case* own = findById(project_.cases, caseId);
   if (!state.result || caseId == shownCase_) {
-    judge(state, shownProject_, hashes_);
+    judge(own, state, shownProject_, hashes_);
   } else if (const auto project = own != nullptr ? projectForCase(project_, *own) : Expected<Project>(project_)) {
-    judge(state, *project, inputHashes(*project));
+    InputHashes now = inputHashes(*project);
+    if (own != nullptr)
+      now.solution = solutionHash(*project, *own);
+    judge(own, state, *project, now);
   }
   emit caseStateChanged(caseId);
 }
 
 /// Is a result still that of its inputs? And what do the present watches say of it?
-void Document::judge(CaseState& state, const Project& project, const InputHashes& now)
+void Document::judge(const Case* own, CaseState& state, const Project& project, const InputHashes& now)
 {
   if (state.stage != CaseState::Stage::Running && state.stage != CaseState::Stage::Failed)
     state.stage = state.result ? CaseState::Stage::Solved : CaseState::Stage::NeverRun;
@@ -280,6 +368,21 @@ void Document::judge(CaseState& state, const Project& project, const InputHashes
   if (!state.outOfDate.isEmpty() && state.stage == CaseState::Stage::Solved)
     state.stage = CaseState::Stage::OutOfDate;
   state.watches = readWatches(project, *state.result);
+  if (own == nullptr || own->kind != "transient" || !state.run.record)
+    return;
+  for (WatchFigure& figure : state.watches) { // what counts of a run is its worst instant
+    const Watch* watch = findById(project.watches, figure.id);
+    const auto answers = watch != nullptr ? answersOf(*state.run.record, *watch) : std::nullopt;
+    if (!answers)
+      continue;
+    figure.margin.reset();
+    if (watch->upper)
+      figure.margin = watch->upper->si - answers->peak.value;
+    // What starts below its lower limit has to get there: then its end counts.
+    const double least = watch->lower && answers->start < watch->lower->si ? answers->end : answers->trough.value;
+    if (watch->lower)
+      figure.margin = std::min(figure.margin.value_or(1e300), least - watch->lower->si);
+  }
 }
 
 const Field* Document::shownField(const std::string& path) const
@@ -339,6 +442,8 @@ void Document::setResult(const std::string& caseId, std::shared_ptr<const CaseRe
 {
   CaseState& state = states_[caseId];
   state.result = std::move(result);
+  playheads_.erase(caseId);
+  forgetFigures();
   state.stage = CaseState::Stage::Solved;
   state.message.clear();
   noteMeshed();

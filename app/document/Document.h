@@ -1,6 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #pragma once
 
+#include "document/ShownFigures.h"
 #include "heat/Readiness.h"
 #include "io/InputHash.h"
 #include "model/Fields.h"
@@ -10,6 +11,7 @@
 
 #include <QObject>
 #include <QString>
+#include <QTimer>
 #include <QUndoStack>
 #include <filesystem>
 #include <functional>
@@ -30,7 +32,8 @@ struct CaseState {
   QString message;     ///< progress, or why it failed
   QString outOfDate;   ///< which stages: "mesh and solution", "solution"
   std::shared_ptr<const CaseResult> result;
-  std::vector<WatchFigure> watches; ///< of the present watches, read from the result
+  ShownRun run;                     ///< of a transient case, also while it goes
+  std::vector<WatchFigure> watches; ///< of the present watches, read from the result; margins over the whole run
 };
 
 /// The open project with its edits, results and selection: what every page of the window shows.
@@ -56,6 +59,16 @@ public:
   [[nodiscard]] const Case* shownCaseObject() const;
   [[nodiscard]] const CaseState& state(const std::string& caseId) const;
   [[nodiscard]] const CaseState& shownState() const { return state(shownCase_); }
+  /// Figures of the shown case where the playhead stands; nullptr without a result.
+  [[nodiscard]] const ShownFigures* shownFigures() const;
+  /// Only its temperatures, quickly.
+  [[nodiscard]] std::shared_ptr<const std::vector<double>> shownTemperature() const;
+  /// Where the playhead of the shown case stands, s; nothing without a run.
+  [[nodiscard]] std::optional<double> playhead() const;
+  /// "steady", or "at 3 h 20 min": which instant of the shown case is shown.
+  [[nodiscard]] QString instantText() const;
+  /// Moves it: the scene follows at once, the figures as soon as it rests.
+  void setPlayhead(double time);
   /// Geometry and mesh to show: of the shown result, or the prepared one; may be empty.
   [[nodiscard]] std::shared_ptr<const Mesh> shownMesh() const;
   /// The shapes changed since there was a mesh of them, and nothing shows them yet.
@@ -111,6 +124,7 @@ public:
   void setFailed(const std::string& caseId, const QString& message);
   void setIdle(const std::string& caseId);
   void setResult(const std::string& caseId, std::shared_ptr<const CaseResult> result);
+  void setRun(const std::string& caseId, ShownRun run);
   void setPreparedMesh(std::shared_ptr<const Mesh> mesh, const std::string& hash);
   /// Faces of the present shapes, fused or still part by part.
   void setDraft(std::shared_ptr<const Mesh> mesh, const std::string& geometryHash, bool fused);
@@ -121,6 +135,8 @@ signals:
   void caseStateChanged(const std::string& caseId);
   void shownCaseChanged();
   void resultChanged(); ///< what the scene and figures show has changed; after every edit too
+  void instantMoved();  ///< the playhead moved: only temperatures have changed
+  void runChanged();    ///< the shown case's run has grown or is another
   void selectionChanged();
   void pickedFacesChanged();
   void findingsChanged();
@@ -133,7 +149,8 @@ private:
   void setProject(Project project);
   void refresh();
   void refreshState(const std::string& caseId);
-  static void judge(CaseState& state, const Project& project, const InputHashes& now);
+  void forgetFigures();
+  static void judge(const Case* own, CaseState& state, const Project& project, const InputHashes& now);
   void refreshFindings();
   void noteMeshed();
   void light();
@@ -148,6 +165,9 @@ private:
     std::unordered_map<std::string, std::size_t> byPath;
   };
   mutable std::unique_ptr<Numbers> numbers_;
+  mutable std::optional<ShownFigures> figures_; ///< of the shown case, made when asked for
+  std::map<std::string, double> playheads_;     ///< by case, where it does not stand at the end
+  QTimer rest_;                                 ///< since the playhead moved
   Project project_, shownProject_;
   std::filesystem::path file_;
   QUndoStack undo_;

@@ -31,6 +31,9 @@ SolverProcess::SolverProcess(Document& document, QObject* parent)
   process_.setStandardErrorFile(QProcess::nullDevice());
   connect(&process_, &QProcess::readyReadStandardOutput, this, &SolverProcess::readProgress);
   connect(&process_, &QProcess::finished, this, &SolverProcess::finished);
+  constexpr int often = 1500; // ms
+  grow_.setInterval(often);
+  connect(&grow_, &QTimer::timeout, this, &SolverProcess::readRun);
   connect(&process_, &QProcess::errorOccurred, this, [this](QProcess::ProcessError error) {
     if (error == QProcess::FailedToStart)
       finished(-1, QProcess::CrashExit);
@@ -112,6 +115,7 @@ void SolverProcess::startNext()
     document_.setRunning(current_.caseId, 0, tr("starting"));
   }
   process_.start(program_, arguments);
+  grow_.start();
   emit runningChanged();
 }
 
@@ -132,6 +136,7 @@ void SolverProcess::readProgress()
 void SolverProcess::finished(int exitCode, QProcess::ExitStatus status)
 {
   readProgress();
+  grow_.stop();
   const Job job = current_;
   if (cancelled_) {
     if (!job.caseId.empty())
@@ -156,6 +161,17 @@ void SolverProcess::finished(int exitCode, QProcess::ExitStatus status)
   loadOutcome(job);
 }
 
+/// What a running transient case has stored so far.
+void SolverProcess::readRun()
+{
+  const Case* own = findById(document_.project().cases, current_.caseId);
+  if (!isRunning() || own == nullptr || own->kind != "transient")
+    return;
+  ShownRun run = loadShownRun(runFile(document_.resultsFolder(), current_.caseName));
+  if (run.record && !run.record->times.empty() && !run.record->finished)
+    document_.setRun(current_.caseId, std::move(run));
+}
+
 /// Reads the file in a worker thread; the document takes it on the window's thread.
 void SolverProcess::loadOutcome(const Job& job)
 {
@@ -171,7 +187,10 @@ void SolverProcess::loadOutcome(const Job& job)
       return;
     }
     auto stored = std::make_shared<Expected<CaseResult>>(loadResult(resultFile(folder, job.caseName)));
-    QMetaObject::invokeMethod(this, [this, job, stored] {
+    auto run = std::make_shared<ShownRun>(loadShownRun(runFile(folder, job.caseName)));
+    QMetaObject::invokeMethod(this, [this, job, stored, run] {
+      if (*stored && (*stored)->transient)
+        document_.setRun(job.caseId, std::move(*run));
       if (*stored)
         document_.setResult(job.caseId, std::make_shared<CaseResult>(std::move(**stored)));
       else

@@ -3,6 +3,7 @@
 
 #include <QObject>
 #include <QProcess>
+#include <QTimer>
 #include <deque>
 #include <string>
 
@@ -43,6 +44,7 @@ private:
 
   void startNext();
   void readProgress();
+  void readRun();
   void finished(int exitCode, QProcess::ExitStatus status);
   void loadOutcome(const Job& job);
   [[nodiscard]] bool writeSnapshot();
@@ -54,6 +56,7 @@ private:
   Job current_;
   QString failure_; ///< sentence from the child
   bool cancelled_ = false;
+  QTimer grow_; ///< looks for what a running case has stored
 };
 
 } // namespace kiln

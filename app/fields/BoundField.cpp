@@ -82,7 +82,7 @@ void BoundField::refresh()
 
 void BoundField::openTable()
 {
-  auto* editor = new TableEditor(document_, preferences_, path_, window());
+  auto* editor = new TableEditor(document_, preferences_, tableOfField(document_, path_), window());
   editor->setAttribute(Qt::WA_DeleteOnClose);
   editor->show();
 }

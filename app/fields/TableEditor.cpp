@@ -5,6 +5,7 @@
 #include "window/Theme.h"
 
 #include <QHBoxLayout>
+#include <QComboBox>
 #include <QHeaderView>
 #include <QKeyEvent>
 #include <QLabel>
@@ -78,23 +79,67 @@ void CurveView::paintEvent(QPaintEvent* /*event*/)
   painter.drawText(QRectF(box.left(), box.bottom() + 2, box.width(), 16), Qt::AlignHCenter, across_);
 }
 
-TableEditor::TableEditor(Document& document, Preferences& preferences, std::string path, QWidget* parent)
-    : QDialog(parent), document_(document), preferences_(preferences), path_(std::move(path)),
+TableSubject tableOfField(const Document& document, const std::string& path)
+{
+  TableSubject subject;
+  Project shown = document.shownProject();
+  for (const Field& field : fields(shown)) {
+    if (field.path != path)
+      continue;
+    subject.value = field.quantity;
+    subject.title = QString::fromStdString(field.objectName + ": " + field.label);
+    constexpr double room = 293.15; // K
+    if (const std::vector<TablePoint>* table = field.table())
+      subject.points = *table;
+    else if (const Number* value = field.value())
+      subject.points = {{{room, {}}, {value->si, {}}}};
+  }
+  subject.name = TableEditor::tr("Table of %1").arg(QString::fromStdString(path));
+  subject.apply = [path](Project& project, std::vector<TablePoint> points, const std::optional<Schedule>&) {
+    for (const Field& field : fields(project))
+      if (field.path == path)
+        field.assignTable(points);
+  };
+  return subject;
+}
+
+TableSubject scheduleOf(const Document& document, const std::string& parameterId)
+{
+  TableSubject subject;
+  subject.at = Quantity::Time;
+  const Parameter* parameter = findById(document.project().parameters, parameterId);
+  if (parameter == nullptr)
+    return subject;
+  subject.value = parameter->quantity;
+  subject.title = TableEditor::tr("%1 against time").arg(QString::fromStdString(parameter->name));
+  subject.name = TableEditor::tr("Schedule of %1").arg(QString::fromStdString(parameter->name));
+  subject.schedule = parameter->schedule.value_or(Schedule{});
+  subject.points = parameter->schedule ? parameter->schedule->points
+                                       : std::vector<TablePoint>{{{0, {}}, {parameter->value.si, {}}}};
+  subject.apply = [parameterId](Project& project, std::vector<TablePoint> points,
+                                const std::optional<Schedule>& settings) {
+    Parameter* own = findById(project.parameters, parameterId);
+    Schedule schedule = settings.value_or(Schedule{});
+    schedule.points = std::move(points);
+    own->value = {schedule.points.front().value.si, {}, false};
+    own->schedule = std::move(schedule);
+  };
+  return subject;
+}
+
+TableEditor::TableEditor(Document& document, Preferences& preferences, TableSubject subject, QWidget* parent)
+    : QDialog(parent), document_(document), preferences_(preferences), subject_(std::move(subject)),
       rows_(new QTableWidget(0, 2)), curve_(new CurveView), message_(new QLabel)
 {
   setObjectName("tableEditor");
-  setWindowTitle(tr("Table against temperature"));
-  Project shown = document.shownProject();
-  for (const Field& field : fields(shown))
-    if (field.path == path_) {
-      quantity_ = field.quantity;
-      setWindowTitle(QString::fromStdString(field.objectName + ": " + field.label));
-    }
+  setWindowTitle(subject_.title);
   rows_->setObjectName("tableRows");
-  rows_->setHorizontalHeaderLabels(
-      {tr("Temperature %1")
-           .arg(QString::fromStdString(displayUnit(Quantity::Temperature, preferences.temperatureUnit()))),
-       tr("Value %1").arg(QString::fromStdString(displayUnit(quantity_)))});
+  const auto unit = [&](Quantity quantity) {
+    return QString::fromStdString(displayUnit(quantity, preferences_.temperatureUnit()));
+  };
+  const bool inTime = subject_.at == Quantity::Time;
+  rows_->setHorizontalHeaderLabels({inTime ? tr("Time s (or 2 h)") : tr("Temperature %1").arg(unit(subject_.at)),
+                                    tr("Value %1").arg(unit(subject_.value))});
   rows_->horizontalHeader()->setSectionResizeMode(QHeaderView::Stretch);
   message_->setObjectName("tableMessage");
   QHBoxLayout* buttons = layOutEditor(*this, rows_, curve_, message_);
@@ -108,28 +153,52 @@ TableEditor::TableEditor(Document& document, Preferences& preferences, std::stri
     check();
   });
   buttons->addStretch();
+  if (subject_.schedule)
+    addScheduleChoices();
   button(tr("Use the table"), "tableUse", &TableEditor::apply);
   button(tr("Close"), "tableClose", &QDialog::reject);
   connect(rows_, &QTableWidget::itemChanged, this, &TableEditor::check);
-  resize(680, 380);
+  resize(inTime ? 860 : 680, 380);
   load();
+}
+
+/// How a schedule goes on between its points and beyond them.
+void TableEditor::addScheduleChoices()
+{
+  auto* row = new QHBoxLayout;
+  const auto choice = [&](const QString& label, const char* name, const QStringList& words, int chosen, auto&& apply) {
+    auto* box = new QComboBox;
+    box->setObjectName(name);
+    box->setAccessibleName(label);
+    box->addItems(words);
+    box->setCurrentIndex(chosen);
+    connect(box, &QComboBox::activated, this, [this, apply](int index) {
+      apply(index);
+      check();
+    });
+    row->addWidget(new QLabel(label));
+    row->addWidget(box);
+  };
+  Schedule& schedule = *subject_.schedule;
+  choice(tr("Between its points"), "scheduleBetween", {tr("lines"), tr("steps")}, static_cast<int>(schedule.between),
+         [&schedule](int index) { schedule.between = static_cast<Schedule::Between>(index); });
+  choice(tr("beyond them it"), "scheduleBeyond",
+         {tr("holds"), tr("is zero"), tr("repeats"), tr("stops the run")}, static_cast<int>(schedule.beyond),
+         [&schedule](int index) { schedule.beyond = static_cast<Schedule::Beyond>(index); });
+  row->addStretch();
+  qobject_cast<QVBoxLayout*>(layout())->insertLayout(layout()->count() - 1, row);
+}
+
+double TableEditor::shown(double si, Quantity quantity) const
+{
+  return toDisplay(si, quantity, preferences_.temperatureUnit());
 }
 
 void TableEditor::load()
 {
-  Project shown = document_.shownProject();
-  const TemperatureUnit unit = preferences_.temperatureUnit();
-  for (const Field& field : fields(shown)) {
-    if (field.path != path_)
-      continue;
-    const auto text = [](double value) { return QString::number(value, 'g', 8); };
-    if (const std::vector<TablePoint>* table = field.table())
-      for (const TablePoint& point : *table)
-        setRow(rows_->rowCount(), text(toDisplay(point.at.si, Quantity::Temperature, unit)),
-               text(toDisplay(point.value.si, quantity_)));
-    else if (const Number* value = field.value())
-      setRow(0, text(toDisplay(293.15, Quantity::Temperature, unit)), text(toDisplay(value->si, quantity_)));
-  }
+  const auto text = [](double value) { return QString::number(value, 'g', 8); };
+  for (const TablePoint& point : subject_.points)
+    setRow(rows_->rowCount(), text(shown(point.at.si, subject_.at)), text(shown(point.value.si, subject_.value)));
   check();
 }
 
@@ -173,8 +242,8 @@ std::optional<std::vector<TablePoint>> TableEditor::points(QString& problem) con
     };
     if (cell(0).empty() && cell(1).empty())
       continue;
-    const auto at = parseQuantity(cell(0), Quantity::Temperature, preferences_.temperatureUnit());
-    const auto value = parseQuantity(cell(1), quantity_);
+    const auto at = parseQuantity(cell(0), subject_.at, preferences_.temperatureUnit());
+    const auto value = parseQuantity(cell(1), subject_.value, preferences_.temperatureUnit());
     if (!at || !value) {
       problem =
           tr("Row %1: %2").arg(row + 1).arg(QString::fromStdString((!at ? at.error() : value.error()).sentence()));
@@ -185,9 +254,9 @@ std::optional<std::vector<TablePoint>> TableEditor::points(QString& problem) con
   std::stable_sort(points.begin(), points.end(), [](const auto& a, const auto& b) { return a.at.si < b.at.si; });
   for (std::size_t i = 1; i < points.size(); ++i)
     if (points[i].at.si == points[i - 1].at.si) {
-      problem = tr("The temperature %1 stands there twice.")
+      problem = tr("%1 stands there twice.")
                     .arg(QString::fromStdString(
-                        formatQuantity(points[i].at.si, Quantity::Temperature, preferences_.temperatureUnit())));
+                        formatQuantity(points[i].at.si, subject_.at, preferences_.temperatureUnit())));
       return std::nullopt;
     }
   if (points.empty())
@@ -202,14 +271,16 @@ void TableEditor::check()
   std::vector<QPointF> drawn;
   if (read)
     for (const TablePoint& point : *read)
-      drawn.emplace_back(toDisplay(point.at.si, Quantity::Temperature, preferences_.temperatureUnit()),
-                         toDisplay(point.value.si, quantity_));
-  curve_->setCurve(drawn, QString::fromStdString(displayUnit(Quantity::Temperature, preferences_.temperatureUnit())),
-                   QString::fromStdString(displayUnit(quantity_)));
+      drawn.emplace_back(shown(point.at.si, subject_.at), shown(point.value.si, subject_.value));
+  const auto unit = [&](Quantity quantity) {
+    return QString::fromStdString(displayUnit(quantity, preferences_.temperatureUnit()));
+  };
+  curve_->setCurve(drawn, unit(subject_.at), unit(subject_.value));
   message_->setProperty("role", read ? "quiet" : "bad");
-  message_->setText(read ? tr("Joined by straight lines; beyond the first and last temperature the value is held "
-                              "(dashed).")
-                         : problem);
+  const QString rule = subject_.schedule ? tr("Fields whose formula uses this parameter follow it in transient cases.")
+                                         : tr("Joined by straight lines; beyond the first and last temperature the "
+                                              "value is held (dashed).");
+  message_->setText(read ? rule : problem);
   message_->setStyleSheet(read ? QString() : "color: " + theme().bad.name());
 }
 
@@ -219,11 +290,7 @@ void TableEditor::apply()
   const auto read = points(problem);
   if (!read)
     return check();
-  document_.edit(tr("Table of %1").arg(QString::fromStdString(path_)), [&](Project& project) {
-    for (const Field& field : fields(project))
-      if (field.path == path_)
-        field.assignTable(*read);
-  });
+  document_.edit(subject_.name, [&](Project& project) { subject_.apply(project, *read, subject_.schedule); });
   accept();
 }
 

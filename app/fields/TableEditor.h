@@ -7,6 +7,8 @@
 
 #include <QDialog>
 #include <QWidget>
+#include <functional>
+#include <optional>
 
 class QLabel;
 class QTableWidget;
@@ -33,19 +35,35 @@ private:
   QString across_, up_;
 };
 
-/// Edits a table against temperature: two columns that take a paste from a spreadsheet, the curve beside them.
+/// What a table editor edits: columns, rows and what to do with them.
+struct TableSubject {
+  QString title, name; ///< of the window, and of the edit
+  Quantity at = Quantity::Temperature, value = Quantity::Plain;
+  std::vector<TablePoint> points;
+  std::optional<Schedule> schedule; ///< where the points are a schedule: how it goes on between and beyond them
+  std::function<void(Project&, std::vector<TablePoint>, const std::optional<Schedule>&)> apply;
+};
+
+/// The table of a field against temperature; a plain number becomes its first row.
+[[nodiscard]] TableSubject tableOfField(const Document& document, const std::string& path);
+/// The schedule of a parameter; its value becomes the first row where there is none yet.
+[[nodiscard]] TableSubject scheduleOf(const Document& document, const std::string& parameterId);
+
+/// Edits a table against temperature or time: two columns that take a paste from a spreadsheet, the curve beside them.
 class TableEditor : public QDialog
 {
   Q_OBJECT
 
 public:
-  TableEditor(Document& document, Preferences& preferences, std::string path, QWidget* parent = nullptr);
+  TableEditor(Document& document, Preferences& preferences, TableSubject subject, QWidget* parent = nullptr);
 
 protected:
   void keyPressEvent(QKeyEvent* event) override;
 
 private:
   void load();
+  void addScheduleChoices();
+  [[nodiscard]] double shown(double si, Quantity quantity) const;
   void paste();
   void setRow(int row, const QString& at, const QString& value);
   void check();
@@ -55,8 +73,7 @@ private:
 
   Document& document_;
   Preferences& preferences_;
-  std::string path_;
-  Quantity quantity_ = Quantity::Plain;
+  TableSubject subject_;
   QTableWidget* rows_;
   CurveView* curve_;
   QLabel* message_;

@@ -139,7 +139,7 @@ void setBars(LedgerBand& band, double largest)
       row.bar = std::clamp(*row.figure / largest, -1.0, 1.0);
 }
 
-LedgerBand sourcesBand(const Project& project, const CaseResult* result, const SetText& set)
+LedgerBand sourcesBand(const Project& project, const ShownFigures* result, const SetText& set)
 {
   LedgerBand band{Band::HeatIn, tr("HEAT IN"), {}, {}};
   if (result != nullptr)
@@ -157,10 +157,10 @@ LedgerBand sourcesBand(const Project& project, const CaseResult* result, const S
   return band;
 }
 
-LedgerBand partsBand(const Document& document, const Project& project, const CaseResult* result)
+LedgerBand partsBand(const Document& document, const Project& project, const ShownFigures* result)
 {
   LedgerBand band{Band::Parts, tr("PARTS"), {}, {}};
-  const std::vector<PartFigures> figures = result != nullptr ? partFigures(*result) : std::vector<PartFigures>{};
+  const std::vector<PartFigures> figures = result != nullptr ? result->parts : std::vector<PartFigures>{};
   double low = 1e300;
   double high = -1e300;
   for (const PartFigures& figure : figures) {
@@ -231,7 +231,7 @@ LedgerRow enclosureRow(const Project& project, const CaseResult* result, const E
 }
 
 /// A lumped node stands among the parts: it has a temperature.
-LedgerRow nodeRow(const CaseResult* result, const Node& node, TemperatureUnit unit)
+LedgerRow nodeRow(const ShownFigures* result, const Node& node, TemperatureUnit unit)
 {
   LedgerRow row;
   row.band = Band::Parts;
@@ -252,7 +252,7 @@ LedgerRow nodeRow(const CaseResult* result, const Node& node, TemperatureUnit un
   return row;
 }
 
-LedgerRow linkRow(const Project& project, const CaseResult* result, const Link& link, const SetText& set)
+LedgerRow linkRow(const Project& project, const ShownFigures* result, const Link& link, const SetText& set)
 {
   LedgerRow row;
   row.band = Band::Contacts;
@@ -278,13 +278,16 @@ LedgerRow linkRow(const Project& project, const CaseResult* result, const Link& 
   return row;
 }
 
-LedgerBand contactsBand(const Document& document, const Project& project, const CaseResult* result, const SetText& set)
+LedgerBand contactsBand(const Document& document, const Project& project, const ShownFigures* figuresNow,
+                        const SetText& set)
 {
   LedgerBand band{Band::Contacts, tr("CONTACTS"), {}, {}};
+  const bool atEnd = figuresNow != nullptr && figuresNow->atEnd; // what crosses contacts is only stored there
+  const CaseResult* result = atEnd ? document.shownState().result.get() : nullptr;
   const std::shared_ptr<const Mesh> mesh = document.shownMesh();
   if (!mesh) {
     for (const Link& link : project.links)
-      band.rows.push_back(linkRow(project, result, link, set));
+      band.rows.push_back(linkRow(project, figuresNow, link, set));
     return band;
   }
   const std::vector<ContactFigure> figures = result != nullptr ? contactFigures(*result) : std::vector<ContactFigure>{};
@@ -328,14 +331,14 @@ LedgerBand contactsBand(const Document& document, const Project& project, const 
   for (const Enclosure& enclosure : project.enclosures)
     band.rows.push_back(enclosureRow(project, result, enclosure));
   for (const Link& link : project.links)
-    band.rows.push_back(linkRow(project, result, link, set));
+    band.rows.push_back(linkRow(project, figuresNow, link, set));
   for (const LedgerRow& row : band.rows)
     largest = std::max(largest, std::abs(row.figure.value_or(0)));
   setBars(band, largest);
   return band;
 }
 
-LedgerBand surroundingsBand(const Project& project, const CaseResult* result, const SetText& set)
+LedgerBand surroundingsBand(const Project& project, const ShownFigures* result, const SetText& set)
 {
   LedgerBand band{Band::Surroundings, tr("SURROUNDINGS"), {}, {}};
   if (result != nullptr)
@@ -367,7 +370,7 @@ LedgerBand surroundingsBand(const Project& project, const CaseResult* result, co
 std::vector<LedgerBand> ledgerBands(const Document& document, TemperatureUnit unit)
 {
   const Project& project = document.shownProject();
-  const CaseResult* result = document.shownState().result.get();
+  const ShownFigures* result = document.shownFigures();
   const SetText set(project, unit);
   std::vector<LedgerBand> bands{sourcesBand(project, result, set), partsBand(document, project, result),
                                 contactsBand(document, project, result, set), surroundingsBand(project, result, set)};

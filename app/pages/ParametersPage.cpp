@@ -4,6 +4,7 @@
 #include "fields/BoundField.h"
 #include "fields/KeepFocus.h"
 #include "fields/QuantityField.h"
+#include "fields/TableEditor.h"
 #include "io/PointFile.h"
 #include "model/Edit.h"
 #include "model/Formula.h"
@@ -38,7 +39,7 @@ std::string structureOf(const Project& project)
   std::string text;
   for (const Parameter& parameter : project.parameters)
     text += parameter.id + ":" + std::to_string(static_cast<int>(parameter.quantity)) +
-            std::to_string(parameter.points.size()) + ";";
+            std::to_string(parameter.points.size()) + (parameter.schedule ? "t;" : ";");
   return text;
 }
 
@@ -295,6 +296,16 @@ void ParametersPage::addRow(int row, const Parameter& parameter)
   });
   uses->setMenu(menu);
   grid_->addWidget(uses, row, 5);
+  auto* schedule = new QToolButton;
+  schedule->setObjectName("schedule:" + key);
+  schedule->setText(parameter.schedule ? tr("in time ●") : tr("in time…"));
+  schedule->setToolTip(tr("Let the value follow a schedule: a table against time"));
+  connect(schedule, &QToolButton::clicked, this, [this, id] {
+    auto* editor = new TableEditor(document_, preferences_, scheduleOf(document_, id), this);
+    editor->setAttribute(Qt::WA_DeleteOnClose);
+    editor->open();
+  });
+  grid_->addWidget(schedule, row, 7);
   auto* remove = new QToolButton;
   remove->setText("✕");
   remove->setToolTip(tr("Remove the parameter; fields that use it keep their value and are reported"));

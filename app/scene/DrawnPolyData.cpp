@@ -34,15 +34,20 @@ vtkSmartPointer<vtkPolyData> trianglesAsPolyData(const DrawnSurface& surface)
   for (const Triangle& t : surface.triangles)
     cells->InsertNextCell({t[0], t[1], t[2]});
   data->SetPolys(cells);
-  if (!surface.temperatures.empty()) {
-    vtkNew<vtkFloatArray> values;
-    values->SetName("temperature");
-    values->SetNumberOfValues(static_cast<vtkIdType>(surface.temperatures.size()));
-    for (std::size_t i = 0; i < surface.temperatures.size(); ++i)
-      values->SetValue(static_cast<vtkIdType>(i), static_cast<float>(surface.temperatures[i]));
-    data->GetPointData()->SetScalars(values);
-  }
+  setTemperatures(*data, surface);
   return data;
+}
+
+void setTemperatures(vtkPolyData& data, const DrawnSurface& surface)
+{
+  if (surface.temperatures.empty())
+    return;
+  vtkNew<vtkFloatArray> values;
+  values->SetName("temperature");
+  values->SetNumberOfValues(static_cast<vtkIdType>(surface.temperatures.size()));
+  for (std::size_t i = 0; i < surface.temperatures.size(); ++i)
+    values->SetValue(static_cast<vtkIdType>(i), static_cast<float>(surface.temperatures[i]));
+  data.GetPointData()->SetScalars(values);
 }
 
 vtkSmartPointer<vtkPolyData> edgesAsPolyData(const DrawnSurface& surface)

@@ -12,6 +12,9 @@ namespace kiln
 /// Triangles of a drawn surface with its temperatures as point scalars.
 [[nodiscard]] vtkSmartPointer<vtkPolyData> trianglesAsPolyData(const DrawnSurface& surface);
 
+/// Gives points already made the present temperatures.
+void setTemperatures(vtkPolyData& data, const DrawnSurface& surface);
+
 /// Lines of a drawn surface where faces meet.
 [[nodiscard]] vtkSmartPointer<vtkPolyData> edgesAsPolyData(const DrawnSurface& surface);
 

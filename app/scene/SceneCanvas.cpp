@@ -146,6 +146,18 @@ void SceneCanvas::setSource(SceneModel::Source source)
     fit();
 }
 
+void SceneCanvas::setTemperature(std::shared_ptr<const std::vector<double>> temperature)
+{
+  model_.setTemperature(std::move(temperature));
+  for (const auto& [layer, surface] :
+       {std::pair(&actors_->shown, &shown_), std::pair(&actors_->seeThrough, &seeThrough_),
+        std::pair(&actors_->cut, &cut_)}) {
+    model_.recolor(*surface);
+    setTemperatures(*layer->data, *surface);
+  }
+  update();
+}
+
 void SceneCanvas::setLooks(std::vector<PartLook> looks)
 {
   if (model_.empty() || looks.size() != model_.source().mesh->geometry.parts.size())

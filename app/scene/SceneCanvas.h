@@ -35,6 +35,8 @@ public:
   ~SceneCanvas() override;
 
   void setSource(SceneModel::Source source);
+  /// Other temperatures on the same mesh: values are mapped, nothing is built anew.
+  void setTemperature(std::shared_ptr<const std::vector<double>> temperature);
   void setLooks(std::vector<PartLook> looks);
   void setSection(std::optional<SectionPlane> section);
   void setColoring(Coloring coloring);

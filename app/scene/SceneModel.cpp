@@ -15,7 +15,7 @@ std::size_t at(std::int64_t i) { return static_cast<std::size_t>(i); }
 struct TetCut {
   std::array<double, 4> height{};
   std::array<Vec3, 4> place;
-  std::array<double, 4> temperature{};
+  std::array<Index, 4> unknown{};
 
   /// Corners of the cut polygon, three or four, in order.
   template <class Corner>
@@ -36,7 +36,7 @@ struct TetCut {
     const auto cross = [&](int a, int b) {
       const double t = height[at(a)] / (height[at(a)] - height[at(b)]);
       corner(place[at(a)] + t * (place[at(b)] - place[at(a)]),
-             temperature[at(a)] + t * (temperature[at(b)] - temperature[at(a)]));
+             PointBlend{unknown[at(a)], unknown[at(b)], static_cast<float>(t)});
     };
     if (aboveCount == 2) {
       cross(above[0], below[0]);
@@ -60,7 +60,6 @@ DrawnSurface SceneModel::skin(const std::vector<PartLook>& looks, PartLook wante
   if (empty())
     return surface;
   const Mesh& mesh = *source_.mesh;
-  const bool solved = source_.temperature != nullptr && !source_.temperature->empty();
   std::vector<int> pointOf(at(source_.unknowns->count), -1);
   for (std::size_t t = 0; t < mesh.triangles.size(); ++t) {
     const Face& face = mesh.geometry.faces[at(mesh.triangleFace[t])];
@@ -81,8 +80,7 @@ DrawnSurface SceneModel::skin(const std::vector<PartLook>& looks, PartLook wante
         if (point < 0) {
           point = static_cast<int>(surface.points.size());
           surface.points.push_back(mesh.nodes[at(mesh.triangles[t][i])]);
-          if (solved)
-            surface.temperatures.push_back((*source_.temperature)[at(unknown)]);
+          surface.blends.push_back({unknown, unknown, 0});
         }
         drawn[i] = point;
       }
@@ -94,7 +92,22 @@ DrawnSurface SceneModel::skin(const std::vector<PartLook>& looks, PartLook wante
     }
   }
   addEdges(surface);
+  recolor(surface);
   return surface;
+}
+
+void SceneModel::recolor(DrawnSurface& surface) const
+{
+  surface.temperatures.clear();
+  if (!source_.temperature || source_.temperature->empty())
+    return;
+  const std::vector<double>& field = *source_.temperature;
+  surface.temperatures.reserve(surface.points.size());
+  for (const PointBlend& blend : surface.blends)
+    surface.temperatures.push_back(field[at(blend.from)] +
+                                   static_cast<double>(blend.share) * (field[at(blend.to)] - field[at(blend.from)]));
+  if (!surface.temperatures.empty()) // line ends carry no colour
+    surface.temperatures.resize(surface.points.size(), surface.temperatures.back());
 }
 
 DrawnSurface SceneModel::allFaces() const
@@ -135,7 +148,6 @@ DrawnSurface SceneModel::section(const std::vector<PartLook>& looks, const Secti
   if (empty())
     return surface;
   const Mesh& mesh = *source_.mesh;
-  const bool solved = source_.temperature != nullptr && !source_.temperature->empty();
   for (std::size_t t = 0; t < mesh.tets.size(); ++t) {
     if (looks[at(mesh.tetPart[t])] != PartLook::Shown)
       continue;
@@ -143,14 +155,12 @@ DrawnSurface SceneModel::section(const std::vector<PartLook>& looks, const Secti
     for (std::size_t i = 0; i < 4; ++i) {
       cut.place[i] = mesh.nodes[at(mesh.tets[t][i])];
       cut.height[i] = plane.depth(cut.place[i]);
-      if (solved)
-        cut.temperature[i] = (*source_.temperature)[at(source_.unknowns->ofTet[t][i])];
+      cut.unknown[i] = source_.unknowns->ofTet[t][i];
     }
     const int first = static_cast<int>(surface.points.size());
-    const int count = cut.run([&](const Vec3& place, double temperature) {
+    const int count = cut.run([&](const Vec3& place, const PointBlend& blend) {
       surface.points.push_back(place);
-      if (solved)
-        surface.temperatures.push_back(temperature);
+      surface.blends.push_back(blend);
     });
     for (int i = 2; i < count; ++i) {
       surface.triangles.push_back({first, first + i - 1, first + i});
@@ -159,6 +169,7 @@ DrawnSurface SceneModel::section(const std::vector<PartLook>& looks, const Secti
     }
   }
   addSectionEdges(looks, plane, surface);
+  recolor(surface);
   return surface;
 }
 
@@ -183,8 +194,6 @@ void SceneModel::addSectionEdges(const std::vector<PartLook>& looks, const Secti
     if (surface.points.size() == at(first) + 2)
       surface.edges.push_back({first, first + 1});
   }
-  if (!surface.temperatures.empty())
-    surface.temperatures.resize(surface.points.size(), surface.temperatures.back()); // line ends carry no colour
 }
 
 std::pair<Vec3, Vec3> SceneModel::bounds() const

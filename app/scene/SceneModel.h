@@ -35,10 +35,17 @@ struct PickedPoint {
   std::optional<double> temperature; ///< K
 };
 
+/// Where a drawn point gets its temperature: between two unknowns.
+struct PointBlend {
+  Index from = 0, to = 0;
+  float share = 0; ///< 0 at from, 1 at to
+};
+
 /// One drawn triangle set with where it came from. Points carry a temperature when there is a result.
 struct DrawnSurface {
   std::vector<Vec3> points;
   std::vector<double> temperatures; ///< by point, K; empty without a result
+  std::vector<PointBlend> blends;   ///< by point, the first ones; what follows carries no colour
   std::vector<Triangle> triangles;
   std::vector<int> part;                 ///< by triangle
   std::vector<int> face;                 ///< by triangle; -1 on a section
@@ -57,6 +64,13 @@ public:
   };
 
   void setSource(Source source) { source_ = std::move(source); }
+  /// The same mesh with other temperatures.
+  void setTemperature(std::shared_ptr<const std::vector<double>> temperature)
+  {
+    source_.temperature = std::move(temperature);
+  }
+  /// Gives the points of a drawn surface the present temperatures; nothing is built anew.
+  void recolor(DrawnSurface& surface) const;
   [[nodiscard]] const Source& source() const { return source_; }
   [[nodiscard]] bool empty() const { return source_.mesh == nullptr; }
 

@@ -60,6 +60,7 @@ ScenePanel::ScenePanel(Document& document, Preferences& preferences, QWidget* pa
   connect(&document, &Document::resultChanged, this, &ScenePanel::refreshSource);
   connect(&document, &Document::shownCaseChanged, this, &ScenePanel::refreshSource);
   connect(&document, &Document::caseStateChanged, this, [this] { refreshCaption(); });
+  connect(&document, &Document::instantMoved, this, &ScenePanel::showInstant);
   connect(&document, &Document::selectionChanged, this, &ScenePanel::showSelection);
   connect(&preferences, &Preferences::unitChanged, this, [this] {
     legend_->setTemperatureUnit(preferences_.temperatureUnit());
@@ -151,7 +152,7 @@ void ScenePanel::refreshSource()
   source.mesh = mesh;
   if (mesh && result && mesh.get() == &result->mesh) {
     source.unknowns = {result, &result->unknowns};
-    source.temperature = {result, &result->temperature};
+    source.temperature = document_.shownFigures()->temperature;
   } else if (mesh) {
     source.unknowns =
         std::make_shared<Unknowns>(numberUnknowns(*mesh, std::vector<bool>(mesh->geometry.faces.size(), false)));
@@ -161,10 +162,13 @@ void ScenePanel::refreshSource()
     move_->setChecked(false);
     overlay_->setHandles(nullptr);
   }
-  const bool same =
-      source.mesh == canvas_->model().source().mesh && source.temperature == canvas_->model().source().temperature;
+  const SceneModel::Source& drawn = canvas_->model().source();
+  const bool sameMesh = source.mesh == drawn.mesh;
+  const bool same = sameMesh && source.temperature == drawn.temperature;
   overlay_->setPointer(std::nullopt);
-  if (!same) {
+  if (sameMesh && !same && source.temperature && drawn.temperature) {
+    canvas_->setTemperature(source.temperature);
+  } else if (!same) {
     canvas_->setSource(std::move(source));
     refreshLooks();
     setSection(sectionAxis_->currentIndex() - 1, sectionAt_->value() / double(sliderSteps)); // the extent may differ
@@ -173,6 +177,18 @@ void ScenePanel::refreshSource()
   refreshFlags();
   refreshCaption();
   showSelection();
+}
+
+/// Only the colours follow a moving playhead; flags and figures wait until it rests.
+void ScenePanel::showInstant()
+{
+  const auto temperature = document_.shownTemperature();
+  const auto result = document_.shownState().result;
+  if (!temperature || !result || canvas_->model().source().mesh.get() != &result->mesh)
+    return;
+  canvas_->setTemperature(temperature);
+  overlay_->setFlags({});
+  refreshColors();
 }
 
 void ScenePanel::refreshLooks()
@@ -299,16 +315,16 @@ void ScenePanel::refreshFlags()
   };
   if (state.result && canvas_->model().source().temperature) {
     // The watches' hot spots, and the hottest place of all.
-    for (const WatchFigure& watch : state.watches) {
+    for (const WatchFigure& watch : document_.shownFigures()->watches) {
       const Watch* own = findById(document_.project().watches, watch.id);
       const bool extreme = own != nullptr && (std::holds_alternative<PartFigure>(own->figure) ||
                                               std::holds_alternative<SurfaceFigure>(own->figure));
-      if (watch.where && extreme && watch.where->part >= 0)
+      if (watch.where && extreme && watch.quantity == Quantity::Temperature && watch.where->part >= 0)
         flags.push_back({watch.where->place, text(watch.where->part, watch.where->value),
                          watch.margin && *watch.margin < 0, false});
     }
     PlacedValue hottest{-1, Vec3::Zero(), noPart};
-    for (const PartFigures& part : partFigures(*state.result))
+    for (const PartFigures& part : document_.shownFigures()->parts)
       if (part.hottest.value > hottest.value)
         hottest = part.hottest;
     const auto found = std::find_if(flags.begin(), flags.end(),
@@ -329,7 +345,7 @@ void ScenePanel::refreshCaption()
   if (shown == nullptr)
     return;
   const CaseState& state = document_.shownState();
-  QString text = QString::fromStdString(shown->name) + tr(", steady");
+  QString text = QString::fromStdString(shown->name) + ", " + document_.instantText();
   bool warning = false;
   if (canvas_->model().empty()) {
     text += document_.project().parts.empty() ? tr(" · no parts yet") : tr(" · not meshed yet");

@@ -47,6 +47,7 @@ private:
 
   QWidget* makeTools();
   void refreshSource();
+  void showInstant();
   void refreshColors();
   void refreshFlags();
   void refreshCaption();

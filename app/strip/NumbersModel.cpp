@@ -24,7 +24,7 @@ void NumbersModel::refresh()
   rows_.clear();
   if (const auto result = document_.shownState().result) {
     const auto& parts = result->mesh.geometry.parts;
-    for (const PartFigures& figure : partFigures(*result)) {
+    for (const PartFigures& figure : document_.shownFigures()->parts) {
       const Part* own = findById(document_.project().parts, figure.id);
       rows_.push_back({figure.id,
                        tr("part"),

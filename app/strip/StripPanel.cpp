@@ -3,7 +3,9 @@
 
 #include "io/AtomicFile.h"
 #include "io/Export.h"
+#include "strip/NetworkPage.h"
 #include "strip/NumbersModel.h"
+#include "strip/TimePage.h"
 
 #include <QAction>
 #include <QApplication>
@@ -14,6 +16,8 @@
 #include <QLabel>
 #include <QMessageBox>
 #include <QSortFilterProxyModel>
+#include <QStackedWidget>
+#include <QTabBar>
 #include <QTableView>
 #include <QToolButton>
 #include <QVBoxLayout>
@@ -24,7 +28,9 @@ namespace kiln
 
 StripPanel::StripPanel(Document& document, Preferences& preferences, QWidget* parent)
     : QWidget(parent), document_(document), title_(new QLabel), table_(new QTableView),
-      model_(new NumbersModel(document, preferences, this)), sorted_(new QSortFilterProxyModel(this))
+      model_(new NumbersModel(document, preferences, this)), sorted_(new QSortFilterProxyModel(this)),
+      pages_(new QTabBar), stack_(new QStackedWidget), time_(new TimePage(document, preferences)),
+      network_(new NetworkPage(document, preferences))
 {
   setObjectName("panel");
   setAttribute(Qt::WA_StyledBackground);
@@ -33,9 +39,13 @@ StripPanel::StripPanel(Document& document, Preferences& preferences, QWidget* pa
   layout->setSpacing(2);
   auto* head = new QHBoxLayout;
   head->setContentsMargins(10, 0, 8, 0);
-  auto* page = new QLabel(tr("NUMBERS"));
-  page->setProperty("role", "title");
-  head->addWidget(page);
+  pages_->setObjectName("stripPages");
+  pages_->setAccessibleName(tr("Pages of the strip"));
+  pages_->setDrawBase(false);
+  pages_->setExpanding(false);
+  for (const QString& name : {tr("Time"), tr("Network"), tr("Numbers")})
+    pages_->addTab(name);
+  head->addWidget(pages_);
   head->addSpacing(12);
   title_->setObjectName("stripTitle");
   head->addWidget(title_);
@@ -46,6 +56,7 @@ StripPanel::StripPanel(Document& document, Preferences& preferences, QWidget* pa
     tool->setToolTip(tip);
     connect(tool, &QToolButton::clicked, this, slot);
     head->addWidget(tool);
+    tableTools_.push_back(tool);
   };
   button(tr("Copy"), tr("Copy the selected cells, or the whole table (Ctrl+C)"), &StripPanel::copy);
   button(tr("CSV…"), tr("Save the table as comma-separated text"), &StripPanel::saveCsv);
@@ -73,7 +84,12 @@ StripPanel::StripPanel(Document& document, Preferences& preferences, QWidget* pa
                                            {NumbersModel::Mean, 16},
                                            {NumbersModel::Heat, 14}})
     table_->setColumnWidth(column, characters * unit);
-  layout->addWidget(table_);
+  stack_->addWidget(time_);
+  stack_->addWidget(network_);
+  stack_->addWidget(table_);
+  layout->addWidget(stack_, 1);
+  connect(pages_, &QTabBar::currentChanged, this, &StripPanel::showPage);
+  pages_->setCurrentIndex(numbersPage);
   auto* copyAction = new QAction(tr("Copy"), table_);
   copyAction->setShortcut(QKeySequence::Copy);
   copyAction->setShortcutContext(Qt::WidgetShortcut);
@@ -81,6 +97,14 @@ StripPanel::StripPanel(Document& document, Preferences& preferences, QWidget* pa
   connect(copyAction, &QAction::triggered, this, &StripPanel::copy);
   connect(table_, &QTableView::clicked, this,
           [this](const QModelIndex& index) { document_.select(model_->objectAt(sorted_->mapToSource(index).row())); });
+  connect(&document, &Document::shownCaseChanged, this, [this] {
+    const Case* shown = document_.shownCaseObject();
+    if (shown != nullptr && shown->kind == "transient" && pages_->currentIndex() == numbersPage)
+      pages_->setCurrentIndex(timePage);
+    else if (shown != nullptr && shown->kind != "transient" && pages_->currentIndex() == timePage)
+      pages_->setCurrentIndex(numbersPage);
+  });
+  connect(&document, &Document::instantMoved, this, &StripPanel::refreshTitle);
   connect(&document, &Document::shownCaseChanged, this, &StripPanel::refreshTitle);
   connect(&document, &Document::caseStateChanged, this, [this] { refreshTitle(); });
   connect(&document, &Document::projectChanged, this, &StripPanel::refreshTitle);
@@ -93,12 +117,21 @@ void StripPanel::refreshTitle()
   if (shown == nullptr)
     return title_->clear();
   const CaseState& state = document_.shownState();
-  QString text = tr("%1, steady").arg(QString::fromStdString(shown->name));
+  QString text = QString::fromStdString(shown->name) + ", " + document_.instantText();
   if (!state.result)
     text += tr(": not solved yet");
   else if (!state.outOfDate.isEmpty())
     text += tr(": out of date (%1)").arg(state.outOfDate);
   title_->setText(text);
+}
+
+void StripPanel::setPage(int page) { pages_->setCurrentIndex(page); }
+
+void StripPanel::showPage(int page)
+{
+  stack_->setCurrentIndex(page);
+  for (QToolButton* tool : tableTools_)
+    tool->setVisible(page == numbersPage);
 }
 
 QString StripPanel::tableText(const QString& separator) const

@@ -8,19 +8,26 @@
 
 class QLabel;
 class QSortFilterProxyModel;
+class QStackedWidget;
+class QTabBar;
 class QTableView;
+class QToolButton;
 
 namespace kiln
 {
 
+class NetworkPage;
 class NumbersModel;
+class TimePage;
 
-/// The bottom strip: says which case is shown, and holds its pages. A steady case has the page Numbers.
+/// The bottom strip: says which case and instant are shown, and holds the pages Time, Network and Numbers.
 class StripPanel : public QWidget
 {
   Q_OBJECT
 
 public:
+  static constexpr int timePage = 0, networkPage = 1, numbersPage = 2;
+
   StripPanel(Document& document, Preferences& preferences, QWidget* parent = nullptr);
 
   /// Selected cells (or the whole table) as tab-separated text.
@@ -29,6 +36,8 @@ public:
 public slots:
   void copy();
   void saveCsv();
+  void setPage(int page);
+  void showPage(int page);
 
 private:
   [[nodiscard]] QString tableText(const QString& separator) const;
@@ -39,6 +48,11 @@ private:
   QTableView* table_;
   NumbersModel* model_;
   QSortFilterProxyModel* sorted_;
+  QTabBar* pages_;
+  QStackedWidget* stack_;
+  TimePage* time_;
+  NetworkPage* network_;
+  std::vector<QToolButton*> tableTools_;
 };
 
 } // namespace kiln

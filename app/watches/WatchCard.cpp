@@ -43,7 +43,7 @@ std::optional<double> usedShare(const WatchFigure& figure)
 
 WatchCard::WatchCard(Document& document, Preferences& preferences, std::string watchId, QWidget* parent)
     : QFrame(parent), document_(document), preferences_(preferences), watchId_(std::move(watchId)), name_(new QLabel),
-      figure_(new QLabel), margin_(new QLabel), place_(new QLabel), bar_(new MarginBar),
+      figure_(new QLabel), margin_(new QLabel), place_(new QLabel), times_(new QLabel), bar_(new MarginBar),
       lower_(makeLimitField("lower", tr("lower limit"))), upper_(makeLimitField("upper", tr("upper limit")))
 {
   setObjectName("card");
@@ -78,6 +78,9 @@ WatchCard::WatchCard(Document& document, Preferences& preferences, std::string w
   place_->setProperty("role", "quiet");
   place_->setWordWrap(true);
   layout->addWidget(place_);
+  times_->setObjectName("watchTimes:" + id);
+  times_->setWordWrap(true);
+  layout->addWidget(times_);
   auto* limits = new QHBoxLayout;
   limits->setSpacing(4);
   for (const auto& [word, field] : {std::pair{tr("min"), lower_}, {tr("max"), upper_}}) {
@@ -150,9 +153,10 @@ void WatchCard::refresh()
   upper_->setPlaceholderText(tr("none"));
 
   const CaseState& state = document_.shownState();
-  const auto found =
-      std::find_if(state.watches.begin(), state.watches.end(), [&](const WatchFigure& f) { return f.id == watchId_; });
-  const WatchFigure figure = found != state.watches.end() ? *found : WatchFigure{};
+  static const std::vector<WatchFigure> none;
+  const std::vector<WatchFigure>& now = document_.shownFigures() != nullptr ? document_.shownFigures()->watches : none;
+  const auto found = std::find_if(now.begin(), now.end(), [&](const WatchFigure& f) { return f.id == watchId_; });
+  const WatchFigure figure = found != now.end() ? *found : WatchFigure{};
   figure_->setText(figure.value ? QString::fromStdString(formatQuantity(*figure.value, figure.quantity, unit)) : "–");
   const bool old = state.stage == CaseState::Stage::OutOfDate;
   figure_->setStyleSheet(old ? "color: " + theme().warning.name() + ";" : QString());
@@ -167,6 +171,44 @@ void WatchCard::refresh()
                                 : placeText(figure));
   place_->setVisible(!place_->text().isEmpty());
   setRole(place_, "quiet");
+  times_->setText(timesText(*watch));
+  times_->setVisible(!times_->text().isEmpty());
+}
+
+/// How hot and how long, over the whole run.
+QString WatchCard::timesText(const Watch& watch) const
+{
+  const auto record = document_.shownState().run.record;
+  const auto answers = record ? answersOf(*record, watch) : std::nullopt;
+  if (!answers)
+    return {};
+  const TemperatureUnit unit = preferences_.temperatureUnit();
+  const auto time = [](double seconds) { return QString::fromStdString(formatQuantity(seconds, Quantity::Time)); };
+  const auto value = [&](double kelvin) {
+    return QString::fromStdString(formatQuantity(kelvin, quantityOf(watch), unit));
+  };
+  QStringList lines;
+  const bool peakAtStart = answers->peak.time <= record->times.front();
+  if (!peakAtStart)
+    lines << tr("peak %1 after %2").arg(value(answers->peak.value), time(answers->peak.time - record->times.front())) +
+                 (answers->peakPassed    ? QString()
+                  : answers->stillRising ? tr(", still rising")
+                                         : QString());
+  else
+    lines << tr("falls to %1").arg(value(answers->trough.value)) + (answers->stillFalling ? tr(", still falling") : "");
+  if (answers->crossedUpper && watch.upper)
+    lines << tr("over its limit from %1, for %2").arg(time(*answers->crossedUpper), time(answers->aboveUpper));
+  if (answers->reached63 && !answers->stillRising && !answers->stillFalling)
+    lines << tr("63 % of the change after %1").arg(time(*answers->reached63));
+  if (answers->fastestHeating.value > -answers->fastestCooling.value)
+    lines << tr("heats by up to %1")
+                 .arg(QString::fromStdString(
+                     formatQuantity(answers->fastestHeating.value, Quantity::TemperatureRate, unit, 3)));
+  else if (answers->fastestCooling.value < 0)
+    lines << tr("cools by up to %1")
+                 .arg(QString::fromStdString(
+                     formatQuantity(-answers->fastestCooling.value, Quantity::TemperatureRate, unit, 3)));
+  return lines.join("\n");
 }
 
 void WatchCard::mousePressEvent(QMouseEvent* /*event*/)

@@ -31,6 +31,7 @@ protected:
 private:
   [[nodiscard]] QuantityField* makeLimitField(const char* which, const QString& name);
   [[nodiscard]] QString placeText(const WatchFigure& figure) const;
+  [[nodiscard]] QString timesText(const Watch& watch) const;
 
   Document& document_;
   Preferences& preferences_;
@@ -39,6 +40,7 @@ private:
   QLabel* figure_;
   QLabel* margin_;
   QLabel* place_;
+  QLabel* times_;
   MarginBar* bar_;
   QuantityField* lower_;
   QuantityField* upper_;

@@ -85,6 +85,10 @@ std::vector<Watch> WatchPanel::possibleWatches() const
     offer(part.name + ", hottest", PartFigure{PartFigure::Kind::Hottest, {part.id}});
     offer(part.name + ", coldest", PartFigure{PartFigure::Kind::Coldest, {part.id}});
     offer(part.name + ", mean", PartFigure{PartFigure::Kind::Mean, {part.id}});
+    offer(part.name + ", spread", PartFigure{PartFigure::Kind::Spread, {part.id}});
+    if (const Part* own = findById(project.parts, part.id))
+      if (const Material* material = findById(project.materials, own->material); material != nullptr && material->latentHeat)
+        offer(part.name + ", molten share", MoltenShare{{part.id}});
   };
   const auto offerSurface = [&](const Surface& surface) {
     offer(surface.name + ", hottest", SurfaceFigure{PartFigure::Kind::Hottest, surface.id});
@@ -107,13 +111,40 @@ std::vector<Watch> WatchPanel::possibleWatches() const
       if (document_.selectedId() == (contact != nullptr ? contact->id : pairId(a.id, b.id)))
         offer("Heat " + a.name + " → " + b.name, ContactHeat{a.id, b.id});
     }
+  if (findById(project.nodes, document_.selectedId()) != nullptr)
+    offer(findById(project.nodes, document_.selectedId())->name, NodeFigure{document_.selectedId()});
+  if (const Boundary* passage = findById(project.boundaries, document_.selectedId());
+      passage != nullptr && std::holds_alternative<FlowPassage>(passage->condition))
+    offer(passage->name + ", outlet", NodeFigure{passage->id});
+  if (const Link* link = findById(project.links, document_.selectedId()))
+    offer("Heat through " + link->name, LinkHeat{link->id});
   if (possible.empty()) {
+    for (const Node& node : project.nodes)
+      offer(node.name, NodeFigure{node.id});
     for (const Part& part : project.parts)
       offer(part.name + ", hottest", PartFigure{PartFigure::Kind::Hottest, {part.id}});
     for (const Surface& surface : project.surfaces)
       offerSurface(surface);
   }
+  offerResistance(offer);
   return possible;
+}
+
+/// Between the first two temperatures and the first heat that are watched: a start that can be changed in the file.
+template <class Offer>
+void WatchPanel::offerResistance(Offer&& offer) const
+{
+  std::vector<const Watch*> temperatures;
+  const Watch* heat = nullptr;
+  for (const Watch& watch : document_.project().watches) {
+    if (quantityOf(watch) == Quantity::Temperature)
+      temperatures.push_back(&watch);
+    if (heat == nullptr && quantityOf(watch) == Quantity::Power)
+      heat = &watch;
+  }
+  for (std::size_t i = 1; heat != nullptr && i < temperatures.size() && i < 4; ++i)
+    offer("Resistance " + temperatures[0]->name + " – " + temperatures[i]->name,
+          BetweenWatches{temperatures[0]->id, temperatures[i]->id, heat->id});
 }
 
 void WatchPanel::showAddMenu()

@@ -29,6 +29,8 @@ public slots:
 private:
   void refresh();
   [[nodiscard]] std::vector<Watch> possibleWatches() const;
+  template <class Offer>
+  void offerResistance(Offer&& offer) const;
   void showAddMenu();
   void add(const Watch& watch);
 

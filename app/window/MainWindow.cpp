@@ -157,7 +157,7 @@ void MainWindow::restoreLayout()
   if (!across_->restoreState(settings.value("across").toByteArray()))
     across_->setSizes({330, 690, 260});
   if (!down_->restoreState(settings.value("down").toByteArray()))
-    down_->setSizes({560, 160});
+    down_->setSizes({510, 210});
 }
 
 void MainWindow::applyThemeChoice()
@@ -319,7 +319,7 @@ void MainWindow::refreshStatus()
   if (shown == nullptr)
     return status_->clear();
   const CaseState& state = document_.shownState();
-  QStringList words{QString::fromStdString(shown->name) + tr(", steady")};
+  QStringList words{QString::fromStdString(shown->name) + ", " + document_.instantText()};
   if (state.stage == CaseState::Stage::Running)
     words << tr("%1 % · %2").arg(qRound(state.fraction * 100)).arg(state.message);
   if (state.stage == CaseState::Stage::Failed)

@@ -50,6 +50,7 @@ public:
   [[nodiscard]] Recovery& recovery() { return recovery_; }
   [[nodiscard]] Preferences& preferences() { return preferences_; }
   [[nodiscard]] ScenePanel& scene() { return *scene_; }
+  [[nodiscard]] StripPanel& strip() { return *strip_; }
 
 protected:
   void closeEvent(QCloseEvent* event) override;

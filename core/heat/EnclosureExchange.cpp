@@ -15,7 +15,12 @@ namespace
 std::size_t at(Index i) { return static_cast<std::size_t>(i); }
 Eigen::Index patchAt(std::size_t p) { return static_cast<Eigen::Index>(p); }
 constexpr double black = 1 - 1e-9;
-double slopeOfT4(double temperature) { return 4 * std::pow(std::max(temperature, 0.0), 3); }
+double fourth(double value) { return value * value * value * value; }
+double slopeOfT4(double temperature)
+{
+  const double positive = std::max(temperature, 0.0);
+  return 4 * positive * positive * positive;
+}
 
 } // namespace
 
@@ -50,8 +55,13 @@ EnclosureExchange::EnclosureExchange(const Mesh& mesh, Patches patches, ViewFact
     }
   matrix_.resize(patchAt(grey_.size()), patchAt(grey_.size()));
   matrix_.setFromTriplets(entries.begin(), entries.end());
+  constexpr std::size_t mostDense = 4500; // patches; 160 MB
+  if (grey_.size() <= mostDense && !following_) {
+    dense_ = std::make_unique<Eigen::LLT<Eigen::MatrixXd>>(
+        Eigen::MatrixXd(Eigen::MatrixXd(matrix_).selfadjointView<Eigen::Upper>()));
+    return;
+  }
   solver_ = std::make_unique<Eigen::ConjugateGradient<Eigen::SparseMatrix<double>, Eigen::Upper>>();
-  solver_->setTolerance(1e-13);
   solver_->compute(matrix_);
 }
 
@@ -60,22 +70,41 @@ Eigen::VectorXd EnclosureExchange::times(const Eigen::VectorXd& leaving) const
   return factors_.exchange.selfadjointView<Eigen::Upper>() * leaving;
 }
 
-/// \param emitted  ε σ T⁴ by patch, W/m²
-PatchLight EnclosureExchange::solve(const Eigen::VectorXd& emitted, double openingLight) const
+/// \param emitted    ε σ T⁴ by patch, W/m²
+/// \param tolerance  of what leaves, relative
+/// \param guess      what leaves the grey patches, first guess on entry, solution on return; may be empty
+PatchLight EnclosureExchange::solve(const Eigen::VectorXd& emitted, double openingLight, double tolerance,
+                                    Eigen::VectorXd& guess) const
 {
   PatchLight light{emitted, {}};
   if (!grey_.empty()) {
     // What reaches the grey patches from black ones and the opening is known.
-    Eigen::VectorXd black = emitted;
-    for (const Eigen::Index p : grey_)
-      black[p] = 0;
-    const Eigen::VectorXd known = times(black) + factors_.opening * openingLight;
+    Eigen::VectorXd known = factors_.opening * openingLight;
+    if (grey_.size() < patches_.count()) {
+      Eigen::VectorXd black = emitted;
+      for (const Eigen::Index p : grey_)
+        black[p] = 0;
+      known += times(black);
+    }
     Eigen::VectorXd right(patchAt(grey_.size()));
     for (std::size_t i = 0; i < grey_.size(); ++i)
       right[patchAt(i)] = factors_.area[grey_[i]] / (1 - emissivity_[grey_[i]]) * emitted[grey_[i]] + known[grey_[i]];
-    const Eigen::VectorXd leaving = solver_->solve(right);
+    if (dense_) {
+      guess = dense_->solve(right);
+    } else {
+      solver_->setTolerance(tolerance);
+      if (guess.size() != right.size())
+        guess = Eigen::VectorXd::Zero(right.size());
+      guess = solver_->solveWithGuess(right, guess).eval();
+    }
+    const Eigen::VectorXd& leaving = guess;
     for (std::size_t i = 0; i < grey_.size(); ++i)
       light.leaving[grey_[i]] = leaving[patchAt(i)];
+  }
+  if (dense_ && grey_.size() == patches_.count() && emissivity_.maxCoeff() < 0.99) {
+    // What arrives follows from what leaves: J = ε σ T⁴ + (1 − ε) H.
+    light.arriving = (light.leaving - emitted).cwiseQuotient((1 - emissivity_.array()).matrix());
+    return light;
   }
   light.arriving = (times(light.leaving) + factors_.opening * openingLight).cwiseQuotient(factors_.area);
   return light;
@@ -118,12 +147,12 @@ PatchLight EnclosureExchange::light(const Unknowns& unknowns, std::span<const do
     for (const std::size_t t : patches_.triangles[p]) {
       const Vec3 own = corners(unknowns, t, temperature);
       for (const TrianglePoint& point : trianglePoints())
-        sum += point.weight * area_[t] * std::pow(point.l.dot(own), 4);
+        sum += point.weight * area_[t] * fourth(point.l.dot(own));
     }
     const Eigen::Index i = patchAt(p);
     emitted[i] = emissivity_[i] * stefanBoltzmann * sum / factors_.area[i];
   }
-  return solve(emitted, stefanBoltzmann * std::pow(opening_, 4));
+  return solve(emitted, stefanBoltzmann * fourth(opening_), 1e-13, leaving_);
 }
 
 Vec3 EnclosureExchange::triangleFlow(const Unknowns& unknowns, std::span<const double> temperature,
@@ -134,7 +163,7 @@ Vec3 EnclosureExchange::triangleFlow(const Unknowns& unknowns, std::span<const d
   const Vec3 own = corners(unknowns, triangle, temperature);
   Vec3 flow = Vec3::Zero();
   for (const TrianglePoint& point : trianglePoints())
-    flow += factor * point.weight * (light.arriving[p] - stefanBoltzmann * std::pow(point.l.dot(own), 4)) * point.l;
+    flow += factor * point.weight * (light.arriving[p] - stefanBoltzmann * fourth(point.l.dot(own))) * point.l;
   return flow;
 }
 
@@ -184,7 +213,9 @@ void EnclosureExchange::addRest(const Unknowns& unknowns, std::span<const double
     const Eigen::Index i = patchAt(p);
     emitted[i] = emissivity_[i] * stefanBoltzmann * sum / factors_.area[i];
   }
-  const PatchLight change = solve(emitted, 0);
+  constexpr double rough = 1e-7; // Krylov iterations around it ask for less
+  Eigen::VectorXd guess;
+  const PatchLight change = solve(emitted, 0, rough, guess);
   for (std::size_t p = 0; p < patches_.count(); ++p)
     for (const std::size_t t : patches_.triangles[p]) {
       const Eigen::Index i = patchAt(p);
@@ -201,8 +232,8 @@ Eigen::VectorXd EnclosureExchange::received(const PatchLight& light) const
 
 double EnclosureExchange::throughOpening(const PatchLight& light) const
 {
-  return factors_.opening.dot(
-      Eigen::VectorXd::Constant(factors_.opening.size(), stefanBoltzmann * std::pow(opening_, 4)) - light.leaving);
+  return factors_.opening.dot(Eigen::VectorXd::Constant(factors_.opening.size(), stefanBoltzmann * fourth(opening_)) -
+                              light.leaving);
 }
 
 } // namespace kiln

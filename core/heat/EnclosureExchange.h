@@ -6,6 +6,7 @@
 #include "heat/ViewFactors.h"
 #include "model/Number.h"
 
+#include <Eigen/Cholesky>
 #include <Eigen/IterativeLinearSolvers>
 #include <memory>
 #include <span>
@@ -70,7 +71,8 @@ public:
 
 private:
   [[nodiscard]] Vec3 corners(const Unknowns& unknowns, std::size_t triangle, std::span<const double> field) const;
-  [[nodiscard]] PatchLight solve(const Eigen::VectorXd& emitted, double openingLight) const;
+  [[nodiscard]] PatchLight solve(const Eigen::VectorXd& emitted, double openingLight, double tolerance,
+                                 Eigen::VectorXd& guess) const;
   [[nodiscard]] Eigen::VectorXd times(const Eigen::VectorXd& leaving) const;
 
   Patches patches_;
@@ -82,10 +84,12 @@ private:
   std::vector<std::shared_ptr<const Property>> curves_;
   bool following_ = false; ///< is there a curve?
   double opening_;
-  std::vector<double> area_;                   ///< exact, by triangle of the mesh, m²
-  std::vector<Eigen::Index> grey_;             ///< patches that reflect
-  std::vector<Eigen::Index> greyIndex_;        ///< by patch; -1 for black ones
-  mutable Eigen::SparseMatrix<double> matrix_; ///< A/(1−ε) − A F of the grey ones, upper half
+  mutable Eigen::VectorXd leaving_;                    ///< the last solution: the next one is near
+  std::vector<double> area_;                           ///< exact, by triangle of the mesh, m²
+  std::vector<Eigen::Index> grey_;                     ///< patches that reflect
+  std::vector<Eigen::Index> greyIndex_;                ///< by patch; -1 for black ones
+  mutable Eigen::SparseMatrix<double> matrix_;         ///< A/(1−ε) − A F of the grey ones, upper half
+  std::unique_ptr<Eigen::LLT<Eigen::MatrixXd>> dense_; ///< of the same, where it is not too large
   std::unique_ptr<Eigen::ConjugateGradient<Eigen::SparseMatrix<double>, Eigen::Upper>> solver_;
 };
 

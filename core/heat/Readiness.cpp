@@ -255,10 +255,17 @@ private:
       if (kind == Reference::Id)
         used.insert(reference);
     });
-    for (const Field& field : fields(project_))
-      if (field.value() != nullptr && field.value()->formula)
-        for (const std::string& name : namesIn(field.value()->text))
+    const auto uses = [&](const Number& number) {
+      if (number.formula)
+        for (const std::string& name : namesIn(number.text))
           used.insert("parameter:" + name);
+    };
+    for (const Field& field : fields(project_))
+      if (field.value() != nullptr)
+        uses(*field.value());
+    for (const Case& one : project_.cases)
+      for (const Change& change : one.changes)
+        uses(change.value);
     const auto hint = [&](const Object& object, const std::string& kind) {
       add(Severity::Hint, object.id, kind + " " + object.name, "Nothing uses it.", "Use it, or remove it.",
           {{Mend::Action::RemoveObject, "Remove it", {object.id}}});

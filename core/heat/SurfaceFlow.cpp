@@ -14,6 +14,8 @@ namespace
 
 std::size_t at(Index i) { return static_cast<std::size_t>(i); }
 
+double cubed(double value) { return value * value * value; }
+
 Vec3 placeAt(const Mesh& mesh, std::size_t triangle, const Vec3& l)
 {
   const Triangle& corner = mesh.triangles[triangle];
@@ -68,7 +70,7 @@ TriangleFlow flowOf(const Conditions::FaceRadiation& r, const Mesh& mesh, std::s
     const double weight = factor * point.weight;
     const double drive = incoming - local * local * local * local;
     flow.watts += weight * emissivity.value * drive * point.l;
-    const double slope = 4 * emissivity.value * std::pow(std::max(local, 0.0), 3) - emissivity.slope * drive;
+    const double slope = 4 * emissivity.value * cubed(std::max(local, 0.0)) - emissivity.slope * drive;
     flow.slope += weight * std::max(slope, 0.0) * point.l * point.l.transpose();
   }
   return flow;

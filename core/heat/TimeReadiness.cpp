@@ -104,12 +104,13 @@ private:
       add(Severity::Error, one, "case", "Its kind “" + one.kind + "” is not known here.",
           "Use “steady” or “transient”.");
     if (one.kind == "steady") {
-      const auto controlled = [](const HeatSource& source) { return !source.muted && source.thermostat; };
+      const auto controlled = [&](const HeatSource& source) {
+        return !source.muted && source.thermostat && !variesInTime(project_, source.thermostat->setPoint);
+      };
       if (const auto source = std::find_if(project_.sources.begin(), project_.sources.end(), controlled);
           source != project_.sources.end())
         add(Severity::Hint, one, "case",
-            "It is steady: " + source->name + " gives its full power, without the thermostat, and schedules stand at " +
-                "their start.",
+            "It is steady: " + source->name + " gives its full power, without the thermostat.",
             "Make the case transient to let the thermostat work.");
       return;
     }

@@ -47,15 +47,14 @@ struct Collector {
   [[nodiscard]] bool empty() const { return weight <= 0; }
 };
 
-std::vector<Collector> collectParts(const CaseResult& result)
+std::vector<Collector> collectParts(const Mesh& mesh, const Unknowns& unknowns, std::span<const double> temperature)
 {
-  std::vector<Collector> parts(result.mesh.geometry.parts.size());
-  for (std::size_t t = 0; t < result.mesh.tets.size(); ++t) {
-    const int part = result.mesh.tetPart[t];
-    const double volume = tetVolume(result.mesh, t);
+  std::vector<Collector> parts(mesh.geometry.parts.size());
+  for (std::size_t t = 0; t < mesh.tets.size(); ++t) {
+    const int part = mesh.tetPart[t];
+    const double volume = tetVolume(mesh, t);
     for (std::size_t i = 0; i < 4; ++i)
-      parts[at(part)].add(result.temperature[at(result.unknowns.ofTet[t][i])],
-                          result.mesh.nodes[at(result.mesh.tets[t][i])], part, volume / 4);
+      parts[at(part)].add(temperature[at(unknowns.ofTet[t][i])], mesh.nodes[at(mesh.tets[t][i])], part, volume / 4);
   }
   return parts;
 }
@@ -111,7 +110,7 @@ private:
   void fill(WatchFigure& figure, const PartFigure& watched)
   {
     if (parts_.empty())
-      parts_ = collectParts(result_);
+      parts_ = collectParts(result_.mesh, result_.unknowns, result_.temperature);
     Collector all;
     for (const std::string& id : expandGroups(project_, watched.parts))
       if (const int part = result_.mesh.geometry.partIndex(id); part != noPart)
@@ -249,14 +248,19 @@ double CaseResult::relativeImbalance() const
   return size > 0 ? std::abs(imbalance) / size : 0;
 }
 
-std::vector<PartFigures> partFigures(const CaseResult& result)
+std::vector<PartFigures> partFigures(const Mesh& mesh, const Unknowns& unknowns, std::span<const double> temperature)
 {
   std::vector<PartFigures> figures;
-  const std::vector<Collector> parts = collectParts(result);
+  const std::vector<Collector> parts = collectParts(mesh, unknowns, temperature);
   for (std::size_t p = 0; p < parts.size(); ++p)
-    figures.push_back({result.mesh.geometry.parts[p].id, result.mesh.geometry.parts[p].name, parts[p].hottest,
-                       parts[p].coldest, parts[p].empty() ? 0 : parts[p].sum / parts[p].weight});
+    figures.push_back({mesh.geometry.parts[p].id, mesh.geometry.parts[p].name, parts[p].hottest, parts[p].coldest,
+                       parts[p].empty() ? 0 : parts[p].sum / parts[p].weight});
   return figures;
+}
+
+std::vector<PartFigures> partFigures(const CaseResult& result)
+{
+  return partFigures(result.mesh, result.unknowns, result.temperature);
 }
 
 std::vector<ContactFigure> contactFigures(const CaseResult& result)

@@ -5,6 +5,7 @@
 #include "units/Quantity.h"
 
 #include <optional>
+#include <span>
 #include <string>
 #include <vector>
 
@@ -36,6 +37,9 @@ struct WatchFigure {
 };
 
 [[nodiscard]] std::vector<PartFigures> partFigures(const CaseResult& result);
+/// Of any temperatures on a mesh, by unknown, K.
+[[nodiscard]] std::vector<PartFigures> partFigures(const Mesh& mesh, const Unknowns& unknowns,
+                                                   std::span<const double> temperature);
 [[nodiscard]] std::vector<ContactFigure> contactFigures(const CaseResult& result);
 
 /// Reads a watch from a stored result; the watch may be newer than the result.

@@ -203,7 +203,7 @@ private:
       }
       if (!std::isfinite(norm))
         break;
-      constexpr double closes = 1e-7;
+      constexpr double closes = 3e-7;
       const double scale = std::max({size, system.throughput(temperature), system.noiseFloor(temperature)});
       constexpr double small = 0.02; // of the step's tolerance
       if (norm <= closes * scale && (largest < small * tolerance_ || norm <= 1e-3 * closes * scale)) {
@@ -217,7 +217,7 @@ private:
         return prepared;
       std::fill(update.begin(), update.end(), 0.0);
       const auto started = std::chrono::steady_clock::now();
-      const double accuracy = system.stronglyCoupled() ? 1e-4 : 1e-6;
+      const double accuracy = system.stronglyCoupled() ? 1e-3 : 1e-6;
       const auto iterations = newtonStep(system, matrix_, *solver_, temperature, right, update, accuracy);
       result_.linearSeconds += std::chrono::duration<double>(std::chrono::steady_clock::now() - started).count();
       if (!iterations)
@@ -234,7 +234,7 @@ private:
       }
       before = norm;
     }
-    return failure(Failure::Kind::Solver, "run", "A time step did not converge.", "");
+    return failure(Failure::Kind::Solver, "run", "A time step did not converge.", "Shorten the largest step.");
   }
 
   Done prepare(const std::vector<double>& temperature, double length, bool again)

@@ -309,7 +309,9 @@ private slots:
                           (a[i].value() == nullptr || *a[i].value() == *b[i].value());
         different += same ? 0 : 1;
       }
-      QCOMPARE(different, 1);
+      // A parameter takes along what its formulas say elsewhere.
+      const bool parameter = findById(demo.parameters, path.substr(0, path.find('.'))) != nullptr;
+      QVERIFY(parameter ? different >= 1 : different == 1);
     }
   }
 

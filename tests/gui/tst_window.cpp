@@ -166,7 +166,7 @@ private slots:
     const Project before = window_->document().project();
     for (const auto& [typed, says] : {std::pair{"50 W", "is a power, but this field takes an area conductance"},
                                       {"-3", "must not be negative"},
-                                      {"lots", "does not start with a number"}}) {
+                                      {"lots", "There is no parameter “lots”"}}) {
       edit->setFocus();
       edit->selectAll();
       QTest::keyClicks(edit, typed);

@@ -1,0 +1,116 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#include "document/ShownFigures.h"
+
+#include "heat/WatchProbe.h"
+
+#include <algorithm>
+
+namespace kiln
+{
+namespace
+{
+
+void setMargin(WatchFigure& figure, const Watch& watch)
+{
+  if (watch.upper)
+    figure.upper = watch.upper->si;
+  if (watch.lower)
+    figure.lower = watch.lower->si;
+  if (!figure.value)
+    return;
+  if (figure.upper)
+    figure.margin = *figure.upper - *figure.value;
+  if (figure.lower)
+    figure.margin = std::min(figure.margin.value_or(1e300), *figure.value - *figure.lower);
+}
+
+/// Which part a mesh node belongs to; the first found.
+int partAtNode(const Mesh& mesh, Index node)
+{
+  for (std::size_t t = 0; t < mesh.tets.size(); ++t)
+    if (std::find(mesh.tets[t].begin(), mesh.tets[t].end(), node) != mesh.tets[t].end())
+      return mesh.tetPart[t];
+  return noPart;
+}
+
+WatchFigure watchAt(const Project& project, const CaseResult& result, const ShownRun& run, const Watch& watch,
+                    const std::vector<double>& field, double time)
+{
+  WatchFigure figure{watch.id, watch.name, quantityOf(watch), {}, {}, {}, {}, {}, {}};
+  if (const auto* node = std::get_if<NodeFigure>(&watch.figure))
+    figure.value = run.record->at(RunTrace::Kind::NodeState, node->node, time);
+  else if (const auto probe = probeOf(project, result.mesh, result.unknowns, {}, watch)) {
+    figure.value = probe->value(field);
+    const Index node = result.unknowns.node[static_cast<std::size_t>(probe->where(field))];
+    if (!std::holds_alternative<PointFigure>(watch.figure))
+      figure.where =
+          PlacedValue{*figure.value, result.mesh.nodes[static_cast<std::size_t>(node)], partAtNode(result.mesh, node)};
+  } else if (const auto recorded = run.record->at(RunTrace::Kind::Watch, watch.id, time)) {
+    figure.value = recorded;
+  } else {
+    figure.note = "known at the end of the run only";
+  }
+  setMargin(figure, watch);
+  return figure;
+}
+
+} // namespace
+
+ShownRun loadShownRun(const std::filesystem::path& file)
+{
+  ShownRun run;
+  auto record = loadRun(file);
+  auto fields = InstantReader::open(file);
+  if (record && fields)
+    run = {std::make_shared<const RunRecord>(std::move(*record)),
+           std::make_shared<const InstantReader>(std::move(*fields))};
+  return run;
+}
+
+ShownFigures figuresOf(const Project& project, std::shared_ptr<const CaseResult> result)
+{
+  ShownFigures figures;
+  figures.temperature = {result, &result->temperature};
+  if (result->transient)
+    figures.time = result->time;
+  figures.parts = partFigures(*result);
+  figures.watches = readWatches(project, *result);
+  figures.sources = result->sources;
+  figures.boundaries = result->boundaries;
+  figures.links = result->links;
+  figures.nodes = result->nodes;
+  figures.heatIn = result->heatIn;
+  figures.heatOut = result->heatOut;
+  figures.stored = result->stored;
+  return figures;
+}
+
+ShownFigures figuresAt(const Project& project, const std::shared_ptr<const CaseResult>& result, const ShownRun& run,
+                       double time)
+{
+  const RunRecord& record = *run.record;
+  auto field = run.fields->fieldAt(record.instants, time);
+  if (!field || field->size() != result->temperature.size())
+    return figuresOf(project, result);
+  ShownFigures figures;
+  figures.time = time;
+  figures.atEnd = false;
+  figures.parts = partFigures(result->mesh, result->unknowns, *field);
+  for (const Watch& watch : project.watches)
+    figures.watches.push_back(watchAt(project, *result, run, watch, *field, time));
+  const auto flow = [&](RunTrace::Kind kind, const std::string& id) { return record.at(kind, id, time).value_or(0); };
+  for (const LedgerFlow& own : result->sources)
+    figures.sources.push_back({own.id, flow(RunTrace::Kind::Source, own.id)});
+  for (const LedgerFlow& own : result->boundaries)
+    figures.boundaries.push_back({own.id, flow(RunTrace::Kind::Boundary, own.id)});
+  for (const NodeState& own : result->nodes)
+    if (const auto kelvin = record.at(RunTrace::Kind::NodeState, own.id, time))
+      figures.nodes.push_back({own.id, *kelvin, flow(RunTrace::Kind::Node, own.id)});
+  figures.heatIn = flow(RunTrace::Kind::In, {});
+  figures.heatOut = flow(RunTrace::Kind::Out, {});
+  figures.stored = flow(RunTrace::Kind::Storing, {});
+  figures.temperature = std::make_shared<const std::vector<double>>(std::move(*field));
+  return figures;
+}
+
+} // namespace kiln

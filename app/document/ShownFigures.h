@@ -1,0 +1,45 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#pragma once
+
+#include "io/RunFile.h"
+#include "results/CaseResult.h"
+#include "results/Figures.h"
+#include "results/RunRecord.h"
+
+#include <memory>
+#include <optional>
+#include <vector>
+
+namespace kiln
+{
+
+/// Every figure of one instant: of a steady result, of the end of a run, or of wherever the playhead stands.
+struct ShownFigures {
+  std::optional<double> time;                             ///< s; nothing for a steady case
+  bool atEnd = true;                                      ///< what only the end of a run knows can be shown
+  std::shared_ptr<const std::vector<double>> temperature; ///< by unknown, K
+  std::vector<PartFigures> parts;
+  std::vector<WatchFigure> watches;
+  std::vector<LedgerFlow> sources, boundaries, links;
+  std::vector<NodeState> nodes;
+  double heatIn = 0, heatOut = 0, stored = 0; // W
+};
+
+/// A run of the shown case with a way to its fields.
+struct ShownRun {
+  std::shared_ptr<const RunRecord> record;
+  std::shared_ptr<const InstantReader> fields;
+};
+
+/// Opens a stored run; both are empty when it cannot be read.
+[[nodiscard]] ShownRun loadShownRun(const std::filesystem::path& file);
+
+/// Figures as stored: steady, or at the end of the run.
+[[nodiscard]] ShownFigures figuresOf(const Project& project, std::shared_ptr<const CaseResult> result);
+
+/// Figures of an instant of a run. Links and contacts are only known at its end.
+/// \param result  of the same mesh
+[[nodiscard]] ShownFigures figuresAt(const Project& project, const std::shared_ptr<const CaseResult>& result,
+                                     const ShownRun& run, double time);
+
+} // namespace kiln

@@ -1,0 +1,438 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#include "strip/TimeChart.h"
+
+#include "scene/ColorMap.h"
+#include "window/Theme.h"
+
+#include <QMouseEvent>
+#include <QPainter>
+#include <QPainterPath>
+#include <QWheelEvent>
+#include <algorithm>
+#include <array>
+#include <cmath>
+
+namespace kiln
+{
+namespace
+{
+
+constexpr double leftMargin = 58;
+constexpr double rightMargin = 14;
+constexpr double topMargin = 8;
+constexpr double axisHeight = 18;
+constexpr double laneHeight = 18;
+
+double roundStep(double span, int most)
+{
+  const double raw = span / std::max(most, 1);
+  const double power = std::pow(10, std::floor(std::log10(raw)));
+  for (const double factor : {1.0, 2.0, 5.0})
+    if (factor * power >= raw)
+      return factor * power;
+  return 10 * power;
+}
+
+} // namespace
+
+double roundTimeStep(double span, int most)
+{
+  static constexpr std::array<double, 17> steps{1,   2,   5,    10,   15,   30,    60,    120,  300,
+                                                600, 900, 1800, 3600, 7200, 14400, 21600, 43200};
+  const double raw = span / std::max(most, 1);
+  if (raw < 1)
+    return roundStep(span, most);
+  for (const double step : steps)
+    if (step >= raw)
+      return step;
+  return std::ceil(raw / 86400) * 86400;
+}
+
+TimeChart::TimeChart(Document& document, Preferences& preferences, QWidget* parent)
+    : QWidget(parent), document_(document), preferences_(preferences)
+{
+  setObjectName("timeChart");
+  setAccessibleName(tr("Traces against time"));
+  setMouseTracking(true);
+  setFocusPolicy(Qt::StrongFocus);
+  connect(&document, &Document::runChanged, this, &TimeChart::refresh);
+  connect(&document, &Document::shownCaseChanged, this, [this] {
+    fitted_ = true;
+    refresh();
+  });
+  connect(&document, &Document::projectChanged, this, &TimeChart::refresh);
+  connect(&document, &Document::resultChanged, this, &TimeChart::refresh);
+  connect(&document, &Document::instantMoved, this, qOverload<>(&QWidget::update));
+  connect(&preferences, &Preferences::unitChanged, this, &TimeChart::refresh);
+  refresh();
+}
+
+const RunRecord* TimeChart::record() const { return document_.shownState().run.record.get(); }
+
+void TimeChart::refresh()
+{
+  std::vector<Trace> traces;
+  if (const RunRecord* run = record())
+    for (const Watch& watch : document_.shownProject().watches)
+      if (quantityOf(watch) == Quantity::Temperature && run->find(RunTrace::Kind::Watch, watch.id) != nullptr)
+        traces.push_back({watch.id, QString::fromStdString(watch.name), kindColor(static_cast<int>(traces.size())),
+                          !hidden_.contains(watch.id)});
+  traces_ = std::move(traces);
+  if (fitted_)
+    fit();
+  findRange();
+  emit tracesChanged();
+  update();
+}
+
+void TimeChart::setTraceShown(const std::string& id, bool shown)
+{
+  if (shown)
+    hidden_.erase(id);
+  else
+    hidden_.insert(id);
+  refresh();
+}
+
+void TimeChart::setLogTime(bool on)
+{
+  log_ = on;
+  update();
+}
+
+void TimeChart::fit()
+{
+  fitted_ = true;
+  const RunRecord* run = record();
+  from_ = run != nullptr && !run->times.empty() ? run->times.front() : 0;
+  to_ = run != nullptr && run->times.size() > 1 ? run->times.back() : from_ + 1;
+  findRange();
+  update();
+}
+
+double TimeChart::shownTemperature(double kelvin) const
+{
+  return toDisplay(kelvin, Quantity::Temperature, preferences_.temperatureUnit());
+}
+
+void TimeChart::findRange()
+{
+  const RunRecord* run = record();
+  double low = 1e300;
+  double high = -1e300;
+  for (const Trace& trace : traces_) {
+    if (!trace.shown || run == nullptr)
+      continue;
+    for (const double kelvin : run->find(RunTrace::Kind::Watch, trace.id)->values) {
+      low = std::min(low, shownTemperature(kelvin));
+      high = std::max(high, shownTemperature(kelvin));
+    }
+  }
+  if (low > high) {
+    low = 0;
+    high = 100;
+  }
+  const double pad = std::max(0.06 * (high - low), 0.5);
+  low_ = low - pad;
+  high_ = high + pad;
+}
+
+std::vector<std::pair<std::string, QString>> TimeChart::lanes() const
+{
+  std::vector<std::pair<std::string, QString>> found;
+  if (const RunRecord* run = record())
+    for (const HeatSource& source : document_.shownProject().sources)
+      if (!source.muted && run->find(RunTrace::Kind::Source, source.id) != nullptr)
+        found.emplace_back(source.id, QString::fromStdString(source.name));
+  constexpr std::size_t most = 3;
+  if (found.size() > most)
+    found.resize(most);
+  return found;
+}
+
+QRectF TimeChart::plot() const
+{
+  const double below = axisHeight + laneHeight * static_cast<double>(lanes().size());
+  return {leftMargin, topMargin, std::max(10.0, width() - leftMargin - rightMargin),
+          std::max(10.0, height() - topMargin - below)};
+}
+
+double TimeChart::xOf(double time) const
+{
+  const QRectF area = plot();
+  if (!log_)
+    return area.left() + area.width() * (time - from_) / (to_ - from_);
+  const double least = (to_ - from_) * 1e-4;
+  const double whole = std::log((to_ - from_) / least);
+  return area.left() + area.width() * std::log(std::max(time - from_, least) / least) / whole;
+}
+
+double TimeChart::timeAt(double x) const
+{
+  const QRectF area = plot();
+  const double share = (x - area.left()) / area.width();
+  if (!log_)
+    return from_ + share * (to_ - from_);
+  const double least = (to_ - from_) * 1e-4;
+  return from_ + least * std::exp(share * std::log((to_ - from_) / least));
+}
+
+double TimeChart::yOf(double kelvin) const
+{
+  const QRectF area = plot();
+  return area.bottom() - area.height() * (shownTemperature(kelvin) - low_) / (high_ - low_);
+}
+
+void TimeChart::paintEvent(QPaintEvent* /*event*/)
+{
+  QPainter painter(this);
+  painter.setRenderHint(QPainter::Antialiasing);
+  const RunRecord* run = record();
+  if (run == nullptr || run->times.size() < 2) {
+    painter.setPen(theme().quiet);
+    const Case* shown = document_.shownCaseObject();
+    const bool transient = shown != nullptr && shown->kind == "transient";
+    painter.drawText(rect(), Qt::AlignCenter,
+                     transient ? tr("Not run yet. Solve the case to see how long and how hot.")
+                               : tr("This case is steady. Copy it as a transient one to see how it gets there."));
+    return;
+  }
+  paintGrid(painter);
+  painter.save();
+  painter.setClipRect(plot().adjusted(-1, -1, 1, 1));
+  paintLimits(painter);
+  paintTraces(painter);
+  painter.restore();
+  paintLanes(painter);
+  paintMarks(painter);
+  paintPlayhead(painter);
+  paintReadout(painter);
+}
+
+void TimeChart::paintGrid(QPainter& painter) const
+{
+  const Theme& t = theme();
+  const QRectF area = plot();
+  painter.setPen(t.quiet);
+  const double step = roundStep(high_ - low_, static_cast<int>(area.height() / 34));
+  const QString unit = QString::fromStdString(displayUnit(Quantity::Temperature, preferences_.temperatureUnit()));
+  for (double value = std::ceil(low_ / step) * step; value <= high_; value += step) {
+    const double y = area.bottom() - area.height() * (value - low_) / (high_ - low_);
+    painter.setPen(t.line);
+    painter.drawLine(QPointF(area.left(), y), QPointF(area.right(), y));
+    painter.setPen(t.quiet);
+    painter.drawText(QRectF(0, y - 9, leftMargin - 6, 18), Qt::AlignRight | Qt::AlignVCenter,
+                     QString::number(std::abs(value) < 1e-9 ? 0 : value) + " " + unit);
+  }
+  const double every = roundTimeStep(to_ - from_, static_cast<int>(area.width() / 90));
+  double lastLabel = -1e9;
+  const auto tick = [&](double time) {
+    const double x = xOf(time);
+    if (x < area.left() - 1 || x > area.right() + 1)
+      return;
+    painter.setPen(t.line);
+    painter.drawLine(QPointF(x, area.top()), QPointF(x, area.bottom()));
+    if (x - lastLabel < 62)
+      return;
+    lastLabel = x;
+    painter.setPen(t.quiet);
+    const QRectF box(std::min(x - 40, width() - 82.0), area.bottom() + 1, 80, axisHeight);
+    painter.drawText(box, Qt::AlignCenter, QString::fromStdString(formatQuantity(time, Quantity::Time)));
+  };
+  if (log_)
+    for (double span = (to_ - from_) * 1e-4; span <= (to_ - from_) * 1.0001; span *= 10)
+      tick(from_ + span);
+  else
+    for (double time = std::ceil(from_ / every) * every; time <= to_; time += every)
+      tick(time);
+}
+
+void TimeChart::paintTraces(QPainter& painter) const
+{
+  const RunRecord& run = *record();
+  for (const Trace& trace : traces_) {
+    if (!trace.shown)
+      continue;
+    const std::vector<double>& values = run.find(RunTrace::Kind::Watch, trace.id)->values;
+    QPainterPath path;
+    for (std::size_t i = 0; i < values.size(); ++i) {
+      const QPointF point(xOf(run.times[i]), yOf(values[i]));
+      if (i == 0)
+        path.moveTo(point);
+      else
+        path.lineTo(point);
+    }
+    painter.setPen(QPen(trace.color, 1.8));
+    painter.setBrush(Qt::NoBrush);
+    painter.drawPath(path);
+  }
+}
+
+void TimeChart::paintLimits(QPainter& painter) const
+{
+  for (const Trace& trace : traces_) {
+    const Watch* watch = findById(document_.shownProject().watches, trace.id);
+    if (!trace.shown || watch == nullptr)
+      continue;
+    for (const auto& limit : {watch->upper, watch->lower})
+      if (limit && shownTemperature(limit->si) > low_ && shownTemperature(limit->si) < high_) {
+        painter.setPen(QPen(trace.color, 1, Qt::DashLine));
+        const double y = yOf(limit->si);
+        painter.drawLine(QPointF(plot().left(), y), QPointF(plot().right(), y));
+      }
+  }
+}
+
+void TimeChart::paintLanes(QPainter& painter) const
+{
+  const RunRecord& run = *record();
+  const Theme& t = theme();
+  double top = plot().bottom() + axisHeight;
+  for (const auto& [id, name] : lanes()) {
+    const std::vector<double>& watts = run.find(RunTrace::Kind::Source, id)->values;
+    const double most = std::max(*std::max_element(watts.begin(), watts.end()), 1e-9);
+    const QRectF lane(plot().left(), top + 1, plot().width(), laneHeight - 3);
+    painter.setPen(t.quiet);
+    painter.drawText(QRectF(2, top, leftMargin - 6, laneHeight), Qt::AlignRight | Qt::AlignVCenter,
+                     painter.fontMetrics().elidedText(name, Qt::ElideRight, static_cast<int>(leftMargin) - 8));
+    painter.save();
+    painter.setClipRect(lane);
+    QPainterPath area(QPointF(xOf(run.times.front()), lane.bottom()));
+    for (std::size_t i = 0; i < watts.size(); ++i)
+      area.lineTo(xOf(run.times[i]), lane.bottom() - lane.height() * std::max(0.0, watts[i]) / most);
+    area.lineTo(xOf(run.times.back()), lane.bottom());
+    painter.setPen(Qt::NoPen);
+    QColor fill = kilnGlow(0.62);
+    fill.setAlpha(150);
+    painter.setBrush(fill);
+    painter.drawPath(area);
+    painter.restore();
+    top += laneHeight;
+  }
+}
+
+void TimeChart::paintMarks(QPainter& painter) const
+{
+  const Theme& t = theme();
+  const QRectF area = plot();
+  for (const RunMark& mark : record()->marks) {
+    const double x = xOf(mark.time);
+    if (x < area.left() - 1 || x > area.right() + 1 || mark.kind == RunMark::Kind::Breakpoint)
+      continue;
+    const bool end = mark.kind == RunMark::Kind::Ended;
+    painter.setPen(QPen(end ? t.good : t.accent, 1));
+    painter.setBrush(end ? t.good : t.accent);
+    painter.drawPolygon(
+        QPolygonF({QPointF(x - 4, area.top() - 6), QPointF(x + 4, area.top() - 6), QPointF(x, area.top() + 2)}));
+  }
+}
+
+void TimeChart::paintPlayhead(QPainter& painter) const
+{
+  const auto now = document_.playhead();
+  if (!now)
+    return;
+  const double x = xOf(*now);
+  if (x < plot().left() - 2 || x > plot().right() + 2)
+    return;
+  painter.setPen(QPen(theme().text, 1.4));
+  painter.drawLine(QPointF(x, topMargin - 6), QPointF(x, height()));
+  painter.setBrush(theme().text);
+  painter.drawEllipse(QPointF(x, topMargin - 3), 3.5, 3.5);
+}
+
+/// Every shown value under the pointer.
+void TimeChart::paintReadout(QPainter& painter) const
+{
+  if (!pointer_ || *pointer_ < plot().left() || *pointer_ > plot().right())
+    return;
+  const RunRecord& run = *record();
+  const double time = std::clamp(timeAt(*pointer_), run.times.front(), run.times.back());
+  QStringList lines{QString::fromStdString(formatQuantity(time, Quantity::Time))};
+  std::vector<QColor> colors{theme().text};
+  for (const Trace& trace : traces_)
+    if (trace.shown)
+      if (const auto value = run.at(RunTrace::Kind::Watch, trace.id, time)) {
+        lines << trace.name + "  " +
+                     QString::fromStdString(
+                         formatQuantity(*value, Quantity::Temperature, preferences_.temperatureUnit()));
+        colors.push_back(trace.color);
+        painter.setPen(Qt::NoPen);
+        painter.setBrush(trace.color);
+        painter.drawEllipse(QPointF(*pointer_, yOf(*value)), 3, 3);
+      }
+  int wide = 0;
+  for (const QString& line : lines)
+    wide = std::max(wide, painter.fontMetrics().horizontalAdvance(line));
+  const int tall = painter.fontMetrics().height();
+  QRectF box(*pointer_ + 12, topMargin + 4, wide + 14, tall * lines.size() + 8.0);
+  if (box.right() > plot().right())
+    box.moveRight(*pointer_ - 12);
+  painter.setPen(theme().line);
+  QColor paper = theme().raised;
+  paper.setAlpha(235);
+  painter.setBrush(paper);
+  painter.drawRoundedRect(box, 4, 4);
+  for (qsizetype i = 0; i < lines.size(); ++i) {
+    painter.setPen(colors[static_cast<std::size_t>(i)]);
+    painter.drawText(QPointF(box.left() + 7, box.top() + 4 + tall * (static_cast<double>(i) + 0.8)), lines[i]);
+  }
+}
+
+std::optional<double> TimeChart::markAt(const QPointF& pixel) const
+{
+  constexpr double reach = 6;
+  if (pixel.y() > plot().top() + reach)
+    return std::nullopt;
+  for (const RunMark& mark : record()->marks)
+    if (mark.kind != RunMark::Kind::Breakpoint && std::abs(xOf(mark.time) - pixel.x()) < reach)
+      return mark.time;
+  return std::nullopt;
+}
+
+void TimeChart::mousePressEvent(QMouseEvent* event)
+{
+  setFocus(Qt::MouseFocusReason);
+  if (record() != nullptr && event->button() == Qt::LeftButton)
+    document_.setPlayhead(markAt(event->position()).value_or(timeAt(event->position().x())));
+}
+
+void TimeChart::mouseMoveEvent(QMouseEvent* event)
+{
+  pointer_ = event->position().x();
+  if (record() != nullptr && event->buttons().testFlag(Qt::LeftButton))
+    document_.setPlayhead(timeAt(event->position().x()));
+  else if (record() != nullptr) {
+    QString tip;
+    if (const auto mark = markAt(event->position()))
+      for (const RunMark& own : record()->marks)
+        if (own.time == *mark && !own.text.empty())
+          tip = QString::fromStdString(own.text);
+    setToolTip(tip);
+  }
+  update();
+}
+
+void TimeChart::mouseDoubleClickEvent(QMouseEvent* /*event*/) { fit(); }
+
+void TimeChart::wheelEvent(QWheelEvent* event)
+{
+  const RunRecord* run = record();
+  if (run == nullptr || run->times.size() < 2 || log_)
+    return;
+  const double about = timeAt(event->position().x());
+  const double factor = event->angleDelta().y() > 0 ? 0.8 : 1.25;
+  from_ = std::max(run->times.front(), about + factor * (from_ - about));
+  to_ = std::min(run->times.back(), about + factor * (to_ - about));
+  fitted_ = from_ <= run->times.front() && to_ >= run->times.back();
+  event->accept();
+  update();
+}
+
+void TimeChart::leaveEvent(QEvent* /*event*/)
+{
+  pointer_.reset();
+  update();
+}
+
+} // namespace kiln

@@ -1,0 +1,81 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#pragma once
+
+#include "document/Document.h"
+#include "window/Preferences.h"
+
+#include <QColor>
+#include <QWidget>
+#include <set>
+
+namespace kiln
+{
+
+/// Traces of a run against time: watched temperatures with their limits, lanes of source powers below, marks of what
+/// happened, the playhead. The left button moves the playhead, the wheel zooms in time, a double click shows all.
+class TimeChart : public QWidget
+{
+  Q_OBJECT
+
+public:
+  TimeChart(Document& document, Preferences& preferences, QWidget* parent = nullptr);
+
+  struct Trace {
+    std::string id;
+    QString name;
+    QColor color;
+    bool shown = true;
+  };
+  [[nodiscard]] const std::vector<Trace>& traces() const { return traces_; }
+  void setTraceShown(const std::string& id, bool shown);
+  void setLogTime(bool on);
+  void fit();
+  /// Pixel of an instant and back, s.
+  [[nodiscard]] double xOf(double time) const;
+  [[nodiscard]] double timeAt(double x) const;
+  [[nodiscard]] QRectF plot() const;
+  [[nodiscard]] QSize minimumSizeHint() const override { return {200, 120}; }
+
+public slots:
+  void refresh();
+
+signals:
+  void tracesChanged();
+
+protected:
+  void paintEvent(QPaintEvent* event) override;
+  void mousePressEvent(QMouseEvent* event) override;
+  void mouseMoveEvent(QMouseEvent* event) override;
+  void mouseDoubleClickEvent(QMouseEvent* event) override;
+  void wheelEvent(QWheelEvent* event) override;
+  void leaveEvent(QEvent* event) override;
+
+private:
+  [[nodiscard]] const RunRecord* record() const;
+  [[nodiscard]] double shownTemperature(double kelvin) const;
+  [[nodiscard]] double yOf(double kelvin) const;
+  [[nodiscard]] std::vector<std::pair<std::string, QString>> lanes() const;
+  void findRange();
+  void paintGrid(QPainter& painter) const;
+  void paintTraces(QPainter& painter) const;
+  void paintLimits(QPainter& painter) const;
+  void paintLanes(QPainter& painter) const;
+  void paintMarks(QPainter& painter) const;
+  void paintPlayhead(QPainter& painter) const;
+  void paintReadout(QPainter& painter) const;
+  [[nodiscard]] std::optional<double> markAt(const QPointF& pixel) const;
+
+  Document& document_;
+  Preferences& preferences_;
+  std::vector<Trace> traces_;
+  std::set<std::string> hidden_;
+  double from_ = 0, to_ = 1;  ///< shown time, s
+  double low_ = 0, high_ = 1; ///< shown temperature, in the unit shown
+  bool fitted_ = true, log_ = false;
+  std::optional<double> pointer_; ///< pixel x under the pointer
+};
+
+/// "2 h 40 min", in steps that read well.
+[[nodiscard]] double roundTimeStep(double span, int most);
+
+} // namespace kiln

@@ -1,0 +1,196 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#include "strip/TimePage.h"
+
+#include "window/Theme.h"
+
+#include <QHBoxLayout>
+#include <QKeyEvent>
+#include <QLabel>
+#include <QToolButton>
+#include <QVBoxLayout>
+#include <algorithm>
+
+namespace kiln
+{
+
+TimePage::TimePage(Document& document, Preferences& preferences, QWidget* parent)
+    : QWidget(parent), document_(document), preferences_(preferences), chart_(new TimeChart(document, preferences)),
+      names_(new QHBoxLayout), clock_(new QLabel)
+{
+  setObjectName("timePage");
+  auto* layout = new QVBoxLayout(this);
+  layout->setContentsMargins(8, 0, 8, 2);
+  layout->setSpacing(2);
+  auto* head = new QHBoxLayout;
+  head->setSpacing(2);
+  const auto button = [&](const QString& text, const QString& tip, const char* name, auto&& action) {
+    auto* tool = new QToolButton;
+    tool->setText(text);
+    tool->setToolTip(tip);
+    tool->setAccessibleName(tip);
+    tool->setObjectName(name);
+    connect(tool, &QToolButton::clicked, this, action);
+    head->addWidget(tool);
+    return tool;
+  };
+  button("|◀", tr("Go to the start (Home)"), "timeStart", [this] { step(-1'000'000); });
+  play_ = button("▶", tr("Play or pause (Space)"), "timePlay", [this] { playOrPause(); });
+  button("▶|", tr("Go to the end (End)"), "timeEnd", [this] { step(1'000'000); });
+  button(tr("Peak"), tr("Go to the next peak of a shown trace (P)"), "timePeak", [this] { jumpToPeak(); });
+  button(tr("Mark"), tr("Go to the next thing that happened (M)"), "timeMark", [this] { jumpToMark(); });
+  auto* logTime = button(tr("Log time"), tr("Time in decades"), "timeLog", [] {});
+  logTime->setCheckable(true);
+  connect(logTime, &QToolButton::toggled, chart_, &TimeChart::setLogTime);
+  button(tr("All"), tr("Show the whole run"), "timeFit", [this] { chart_->fit(); });
+  clock_->setObjectName("clock");
+  head->addSpacing(8);
+  head->addWidget(clock_);
+  head->addStretch();
+  names_->setSpacing(2);
+  head->addLayout(names_);
+  layout->addLayout(head);
+  layout->addWidget(chart_, 1);
+  constexpr int frame = 50; // ms
+  player_.setInterval(frame);
+  connect(&player_, &QTimer::timeout, this, &TimePage::tick);
+  connect(chart_, &TimeChart::tracesChanged, this, &TimePage::rebuildTraces);
+  connect(&document, &Document::instantMoved, this, &TimePage::refreshClock);
+  connect(&document, &Document::runChanged, this, &TimePage::refreshClock);
+  connect(&document, &Document::resultChanged, this, &TimePage::refreshClock);
+  rebuildTraces();
+  refreshClock();
+}
+
+void TimePage::rebuildTraces()
+{
+  while (QLayoutItem* item = names_->takeAt(0)) {
+    delete item->widget();
+    delete item;
+  }
+  for (const TimeChart::Trace& trace : chart_->traces()) {
+    auto* name = new QToolButton;
+    name->setObjectName("trace:" + QString::fromStdString(trace.id));
+    name->setText(trace.name);
+    name->setCheckable(true);
+    name->setChecked(trace.shown);
+    name->setToolTip(tr("Show or hide this trace"));
+    name->setStyleSheet(QString("QToolButton { color: %1; border: none; border-bottom: 2px solid %2; }")
+                            .arg(trace.shown ? theme().text.name() : theme().quiet.name(),
+                                 trace.shown ? trace.color.name() : "transparent"));
+    connect(name, &QToolButton::toggled, this, [this, id = trace.id](bool on) {
+      QMetaObject::invokeMethod(
+          this, [this, id, on] { chart_->setTraceShown(id, on); }, Qt::QueuedConnection);
+    });
+    names_->addWidget(name);
+  }
+}
+
+void TimePage::refreshClock()
+{
+  const auto now = document_.playhead();
+  QString text = now ? QString::fromStdString(formatQuantity(*now, Quantity::Time)) : QString();
+  if (const RunRecord* run = record(); run != nullptr && now) {
+    if (!run->finished)
+      text += tr(" · running");
+    else if (!run->reason.empty())
+      text += tr(" · ended: %1").arg(QString::fromStdString(run->reason));
+    if (run->byCap)
+      text += tr(" (no end rule was met)");
+  }
+  clock_->setText(text);
+}
+
+void TimePage::playOrPause()
+{
+  const RunRecord* run = record();
+  if (run == nullptr)
+    return;
+  if (player_.isActive()) {
+    player_.stop();
+  } else {
+    if (document_.playhead() >= run->times.back())
+      document_.setPlayhead(run->times.front());
+    player_.start();
+  }
+  play_->setText(player_.isActive() ? "⏸" : "▶");
+}
+
+void TimePage::tick()
+{
+  const RunRecord* run = record();
+  const auto now = document_.playhead();
+  if (run == nullptr || !now || *now >= run->times.back()) {
+    player_.stop();
+    play_->setText("▶");
+    return;
+  }
+  constexpr double frames = 200; // of the whole run
+  document_.setPlayhead(*now + (run->times.back() - run->times.front()) / frames);
+}
+
+void TimePage::step(int steps)
+{
+  const RunRecord* run = record();
+  const auto now = document_.playhead();
+  if (run == nullptr || !now)
+    return;
+  const auto at = std::lower_bound(run->instants.begin(), run->instants.end(), *now - 1e-9) - run->instants.begin();
+  const auto last = static_cast<std::ptrdiff_t>(run->instants.size()) - 1;
+  const std::ptrdiff_t wanted = std::clamp<std::ptrdiff_t>(at + steps, 0, last);
+  document_.setPlayhead(run->instants[static_cast<std::size_t>(wanted)]);
+}
+
+/// The next one after the playhead, or the first.
+void TimePage::jumpToNext(const std::vector<double>& instants)
+{
+  const auto now = document_.playhead();
+  if (instants.empty() || !now)
+    return;
+  std::vector<double> sorted = instants;
+  std::sort(sorted.begin(), sorted.end());
+  const auto next = std::find_if(sorted.begin(), sorted.end(), [&](double t) { return t > *now + 1e-6; });
+  document_.setPlayhead(next != sorted.end() ? *next : sorted.front());
+}
+
+void TimePage::jumpToPeak()
+{
+  std::vector<double> peaks;
+  for (const TimeChart::Trace& trace : chart_->traces())
+    if (const Watch* watch = findById(document_.shownProject().watches, trace.id); watch != nullptr && trace.shown)
+      if (const auto answers = answersOf(*record(), *watch))
+        peaks.push_back(answers->peak.time);
+  jumpToNext(peaks);
+}
+
+void TimePage::jumpToMark()
+{
+  std::vector<double> marks;
+  if (const RunRecord* run = record())
+    for (const RunMark& mark : run->marks)
+      marks.push_back(mark.time);
+  jumpToNext(marks);
+}
+
+void TimePage::keyPressEvent(QKeyEvent* event)
+{
+  switch (event->key()) {
+  case Qt::Key_Space:
+    return playOrPause();
+  case Qt::Key_Left:
+    return step(-1);
+  case Qt::Key_Right:
+    return step(1);
+  case Qt::Key_Home:
+    return step(-1'000'000);
+  case Qt::Key_End:
+    return step(1'000'000);
+  case Qt::Key_P:
+    return jumpToPeak();
+  case Qt::Key_M:
+    return jumpToMark();
+  default:
+    QWidget::keyPressEvent(event);
+  }
+}
+
+} // namespace kiln

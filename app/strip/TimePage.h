@@ -1,0 +1,52 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#pragma once
+
+#include "strip/TimeChart.h"
+
+#include <QTimer>
+#include <QWidget>
+
+class QHBoxLayout;
+class QLabel;
+class QToolButton;
+
+namespace kiln
+{
+
+/// The strip's page Time: the chart with its traces to choose, and the playhead's keys: Space plays and pauses, the
+/// arrows step, Home and End go to the ends, P jumps to the next peak, M to the next mark.
+class TimePage : public QWidget
+{
+  Q_OBJECT
+
+public:
+  TimePage(Document& document, Preferences& preferences, QWidget* parent = nullptr);
+
+  [[nodiscard]] TimeChart& chart() { return *chart_; }
+
+public slots:
+  void playOrPause();
+  void step(int steps);
+  void jumpToPeak();
+  void jumpToMark();
+
+protected:
+  void keyPressEvent(QKeyEvent* event) override;
+
+private:
+  void rebuildTraces();
+  void tick();
+  void refreshClock();
+  [[nodiscard]] const RunRecord* record() const { return document_.shownState().run.record.get(); }
+  void jumpToNext(const std::vector<double>& instants);
+
+  Document& document_;
+  Preferences& preferences_;
+  TimeChart* chart_;
+  QHBoxLayout* names_;
+  QLabel* clock_;
+  QToolButton* play_;
+  QTimer player_;
+};
+
+} // namespace kiln
