@@ -2,6 +2,7 @@
 #include "document/ShownFigures.h"
 
 #include "heat/WatchProbe.h"
+#include "model/Edit.h"
 
 #include <algorithm>
 
@@ -24,13 +25,34 @@ void setMargin(WatchFigure& figure, const Watch& watch)
     figure.margin = std::min(figure.margin.value_or(1e300), *figure.value - *figure.lower);
 }
 
-/// Which part a mesh node belongs to; the first found.
-int partAtNode(const Mesh& mesh, Index node)
+/// Which part a mesh node belongs to: one of those watched where it lies between several.
+int partAtNode(const Project& project, const Mesh& mesh, Index node, const Watch& watch)
 {
-  for (std::size_t t = 0; t < mesh.tets.size(); ++t)
-    if (std::find(mesh.tets[t].begin(), mesh.tets[t].end(), node) != mesh.tets[t].end())
-      return mesh.tetPart[t];
-  return noPart;
+  std::vector<std::string> wanted;
+  if (const auto* figure = std::get_if<PartFigure>(&watch.figure))
+    wanted = expandGroups(project, figure->parts);
+  int found = noPart;
+  for (std::size_t t = 0; t < mesh.tets.size(); ++t) {
+    if (std::find(mesh.tets[t].begin(), mesh.tets[t].end(), node) == mesh.tets[t].end())
+      continue;
+    found = mesh.tetPart[t];
+    const std::string& id = mesh.geometry.parts[static_cast<std::size_t>(found)].id;
+    if (wanted.empty() || std::find(wanted.begin(), wanted.end(), id) != wanted.end())
+      return found;
+  }
+  return found;
+}
+
+/// Is the watch of one hottest or coldest place?
+bool hasPlace(const Watch& watch)
+{
+  const auto extreme = [](PartFigure::Kind kind) {
+    return kind == PartFigure::Kind::Hottest || kind == PartFigure::Kind::Coldest;
+  };
+  if (const auto* part = std::get_if<PartFigure>(&watch.figure))
+    return extreme(part->kind);
+  const auto* surface = std::get_if<SurfaceFigure>(&watch.figure);
+  return surface != nullptr && extreme(surface->kind);
 }
 
 WatchFigure watchAt(const Project& project, const CaseResult& result, const ShownRun& run, const Watch& watch,
@@ -42,9 +64,9 @@ WatchFigure watchAt(const Project& project, const CaseResult& result, const Show
   else if (const auto probe = probeOf(project, result.mesh, result.unknowns, {}, watch)) {
     figure.value = probe->value(field);
     const Index node = result.unknowns.node[static_cast<std::size_t>(probe->where(field))];
-    if (!std::holds_alternative<PointFigure>(watch.figure))
-      figure.where =
-          PlacedValue{*figure.value, result.mesh.nodes[static_cast<std::size_t>(node)], partAtNode(result.mesh, node)};
+    if (hasPlace(watch))
+      figure.where = PlacedValue{*figure.value, result.mesh.nodes[static_cast<std::size_t>(node)],
+                                 partAtNode(project, result.mesh, node, watch)};
   } else if (const auto recorded = run.record->at(RunTrace::Kind::Watch, watch.id, time)) {
     figure.value = recorded;
   } else {

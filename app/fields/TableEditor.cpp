@@ -4,8 +4,8 @@
 #include "fields/EditorDialog.h"
 #include "window/Theme.h"
 
-#include <QHBoxLayout>
 #include <QComboBox>
+#include <QHBoxLayout>
 #include <QHeaderView>
 #include <QKeyEvent>
 #include <QLabel>
@@ -114,8 +114,8 @@ TableSubject scheduleOf(const Document& document, const std::string& parameterId
   subject.title = TableEditor::tr("%1 against time").arg(QString::fromStdString(parameter->name));
   subject.name = TableEditor::tr("Schedule of %1").arg(QString::fromStdString(parameter->name));
   subject.schedule = parameter->schedule.value_or(Schedule{});
-  subject.points = parameter->schedule ? parameter->schedule->points
-                                       : std::vector<TablePoint>{{{0, {}}, {parameter->value.si, {}}}};
+  subject.points =
+      parameter->schedule ? parameter->schedule->points : std::vector<TablePoint>{{{0, {}}, {parameter->value.si, {}}}};
   subject.apply = [parameterId](Project& project, std::vector<TablePoint> points,
                                 const std::optional<Schedule>& settings) {
     Parameter* own = findById(project.parameters, parameterId);
@@ -182,8 +182,8 @@ void TableEditor::addScheduleChoices()
   Schedule& schedule = *subject_.schedule;
   choice(tr("Between its points"), "scheduleBetween", {tr("lines"), tr("steps")}, static_cast<int>(schedule.between),
          [&schedule](int index) { schedule.between = static_cast<Schedule::Between>(index); });
-  choice(tr("beyond them it"), "scheduleBeyond",
-         {tr("holds"), tr("is zero"), tr("repeats"), tr("stops the run")}, static_cast<int>(schedule.beyond),
+  choice(tr("beyond them it"), "scheduleBeyond", {tr("holds"), tr("is zero"), tr("repeats"), tr("stops the run")},
+         static_cast<int>(schedule.beyond),
          [&schedule](int index) { schedule.beyond = static_cast<Schedule::Beyond>(index); });
   row->addStretch();
   qobject_cast<QVBoxLayout*>(layout())->insertLayout(layout()->count() - 1, row);

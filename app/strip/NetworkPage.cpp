@@ -10,7 +10,6 @@
 #include <algorithm>
 #include <cmath>
 #include <map>
-#include <numbers>
 
 namespace kiln
 {
@@ -50,6 +49,10 @@ void NetworkPage::addBoxes()
   const auto text = [&](double kelvin) {
     return QString::fromStdString(formatQuantity(kelvin, Quantity::Temperature, preferences_.temperatureUnit()));
   };
+  const auto whole = [&](double kelvin) {
+    return QString::number(qRound(toDisplay(kelvin, Quantity::Temperature, preferences_.temperatureUnit()))) + " " +
+           QString::fromStdString(displayUnit(Quantity::Temperature, preferences_.temperatureUnit()));
+  };
   for (const Node& node : project.nodes) {
     if (node.muted)
       continue;
@@ -65,7 +68,7 @@ void NetworkPage::addBoxes()
     Box box{part.id, QString::fromStdString(part.name), {}, {}, false, false};
     for (const PartFigures& own : figures != nullptr ? figures->parts : std::vector<PartFigures>{})
       if (own.id == part.id)
-        box.figure = tr("mean %1, hottest %2").arg(text(own.mean), text(own.hottest.value));
+        box.figure = tr("mean %1 · max %2").arg(whole(own.mean), whole(own.hottest.value));
     boxes_.push_back(box);
   }
   const auto meetsWorld = [](const Boundary& boundary) { return !boundary.muted && nodeOf(boundary).empty(); };
@@ -152,13 +155,23 @@ std::optional<std::size_t> NetworkPage::boxOf(const std::string& id) const
   return std::nullopt;
 }
 
-/// Nodes where they were put; the rest around an ellipse, in order.
+/// Nodes where they were put; else nodes and surroundings along the middle, parts above and below.
 void NetworkPage::place()
 {
-  const double count = std::max<double>(1, static_cast<double>(boxes_.size()));
+  const auto isPart = [](const Box& box) { return !box.isNode && !box.isSurroundings; };
+  const auto parts = static_cast<int>(std::count_if(boxes_.begin(), boxes_.end(), isPart));
+  const int middles = static_cast<int>(boxes_.size()) - parts;
+  const int above = (parts + 1) / 2;
+  int part = 0;
+  int middle = 0;
+  const auto along = [&](int index, int count) { return width() * (index + 0.5) / std::max(count, 1); };
   for (std::size_t i = 0; i < boxes_.size(); ++i) {
-    const double angle = 2 * std::numbers::pi * (static_cast<double>(i) + 0.5) / count - std::numbers::pi;
-    boxes_[i].middle = QPointF(width() * (0.5 + 0.4 * std::cos(angle)), height() * (0.5 + 0.38 * std::sin(angle)));
+    if (!isPart(boxes_[i]))
+      boxes_[i].middle = QPointF(along(middle++, middles), height() * 0.5);
+    else if (part < above)
+      boxes_[i].middle = QPointF(along(part++, above), height() * 0.14);
+    else
+      boxes_[i].middle = QPointF(along(part++ - above, parts - above), height() * 0.86);
     if (const Node* node = findById(document_.project().nodes, boxes_[i].id);
         node != nullptr && node->acrossPage && node->downPage)
       boxes_[i].middle = QPointF(width() * node->acrossPage->si, height() * node->downPage->si);
@@ -212,7 +225,8 @@ void NetworkPage::paintEvent(QPaintEvent* /*event*/)
       painter.setBrush(t.accent);
       painter.drawPolygon(QPolygonF({tip, tip - 9 * along + 5 * across, tip - 9 * along - 5 * across}));
     }
-    if (line.text.isEmpty() || (line.solved && line.watts < 0.002 * most))
+    const bool anySolved = document_.shownFigures() != nullptr;
+    if (line.text.isEmpty() || (anySolved && !line.solved) || (line.solved && line.watts < 0.002 * most))
       continue;
     const QRectF box = QRectF(fontMetrics().boundingRect(line.text)).adjusted(-4, -1, 4, 1);
     QRectF at(middle - QPointF(box.width() / 2, box.height() + 4), box.size());

@@ -44,8 +44,8 @@ TimePage::TimePage(Document& document, Preferences& preferences, QWidget* parent
   button(tr("All"), tr("Show the whole run"), "timeFit", [this] { chart_->fit(); });
   clock_->setObjectName("clock");
   head->addSpacing(8);
-  head->addWidget(clock_);
-  head->addStretch();
+  clock_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
+  head->addWidget(clock_, 1);
   names_->setSpacing(2);
   head->addLayout(names_);
   layout->addLayout(head);
@@ -88,16 +88,17 @@ void TimePage::rebuildTraces()
 void TimePage::refreshClock()
 {
   const auto now = document_.playhead();
-  QString text = now ? QString::fromStdString(formatQuantity(*now, Quantity::Time)) : QString();
+  QString text;
   if (const RunRecord* run = record(); run != nullptr && now) {
     if (!run->finished)
-      text += tr(" · running");
+      text = tr("running");
     else if (!run->reason.empty())
-      text += tr(" · ended: %1").arg(QString::fromStdString(run->reason));
+      text = tr("ended: %1").arg(QString::fromStdString(run->reason));
     if (run->byCap)
       text += tr(" (no end rule was met)");
   }
-  clock_->setText(text);
+  clock_->setText(fontMetrics().elidedText(text, Qt::ElideRight, std::max(60, clock_->width())));
+  clock_->setToolTip(text);
 }
 
 void TimePage::playOrPause()
@@ -169,6 +170,12 @@ void TimePage::jumpToMark()
     for (const RunMark& mark : run->marks)
       marks.push_back(mark.time);
   jumpToNext(marks);
+}
+
+void TimePage::resizeEvent(QResizeEvent* event)
+{
+  QWidget::resizeEvent(event);
+  refreshClock();
 }
 
 void TimePage::keyPressEvent(QKeyEvent* event)

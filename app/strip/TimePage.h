@@ -32,6 +32,7 @@ public slots:
 
 protected:
   void keyPressEvent(QKeyEvent* event) override;
+  void resizeEvent(QResizeEvent* event) override;
 
 private:
   void rebuildTraces();

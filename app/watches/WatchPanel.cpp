@@ -87,7 +87,8 @@ std::vector<Watch> WatchPanel::possibleWatches() const
     offer(part.name + ", mean", PartFigure{PartFigure::Kind::Mean, {part.id}});
     offer(part.name + ", spread", PartFigure{PartFigure::Kind::Spread, {part.id}});
     if (const Part* own = findById(project.parts, part.id))
-      if (const Material* material = findById(project.materials, own->material); material != nullptr && material->latentHeat)
+      if (const Material* material = findById(project.materials, own->material);
+          material != nullptr && material->latentHeat)
         offer(part.name + ", molten share", MoltenShare{{part.id}});
   };
   const auto offerSurface = [&](const Surface& surface) {

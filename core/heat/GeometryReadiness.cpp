@@ -76,6 +76,18 @@ private:
     for (const Enclosure& enclosure : project_.enclosures)
       if (!enclosure.muted)
         used.insert(enclosure.surfaces.begin(), enclosure.surfaces.end());
+    for (const HeatSource& source : project_.sources)
+      if (const auto* beam = std::get_if<Beam>(&source.heat); beam != nullptr && !source.muted)
+        used.insert(beam->surfaces.begin(), beam->surfaces.end());
+    for (const Link& link : project_.links)
+      std::visit(
+          [&](const auto& kind) {
+            if constexpr (requires { kind.endA; })
+              for (const std::string& end : {kind.endA, kind.endB})
+                if (!link.muted && findById(project_.surfaces, end) != nullptr)
+                  used.insert(end);
+          },
+          link.exchange);
     used.erase("");
     return used;
   }

@@ -24,6 +24,7 @@ Vec3 vecFrom(const Json& json)
 Json geometryJson(const Mesh& mesh)
 {
   Json json;
+  json["parts"] = json["faces"] = Json::array(); // a network of nodes has neither
   for (const GeometryPart& part : mesh.geometry.parts)
     json["parts"].push_back({{"id", part.id},
                              {"name", part.name},

@@ -47,6 +47,16 @@ private:
 
 void quiet() { H5Eset_auto2(H5E_DEFAULT, nullptr, nullptr); }
 
+/// How run files are opened: without locks, because the window reads them while the solver writes. Single-writer
+/// mode keeps what is read whole.
+Handle accessing()
+{
+  Handle access(H5Pcreate(H5P_FILE_ACCESS), H5Pclose);
+  H5Pset_libver_bounds(access, H5F_LIBVER_LATEST, H5F_LIBVER_LATEST);
+  H5Pset_file_locking(access, 0, 1);
+  return access;
+}
+
 /// A table of rows that can grow.
 Handle growing(hid_t file, const char* path, hid_t type, hsize_t columns, hsize_t rowsInChunk)
 {
@@ -128,9 +138,10 @@ std::optional<Rows> readRows(hid_t file, const char* path)
 Handle openForReading(const std::filesystem::path& file)
 {
   quiet();
-  Handle handle(H5Fopen(file.c_str(), H5F_ACC_RDONLY | H5F_ACC_SWMR_READ, H5P_DEFAULT), H5Fclose);
+  const Handle access = accessing();
+  Handle handle(H5Fopen(file.c_str(), H5F_ACC_RDONLY | H5F_ACC_SWMR_READ, access), H5Fclose);
   if (handle < 0)
-    handle = Handle(H5Fopen(file.c_str(), H5F_ACC_RDONLY, H5P_DEFAULT), H5Fclose);
+    handle = Handle(H5Fopen(file.c_str(), H5F_ACC_RDONLY, access), H5Fclose);
   return handle;
 }
 
@@ -215,8 +226,9 @@ Expected<RunWriter> RunWriter::create(const std::filesystem::path& file, const R
   quiet();
   auto handles = std::make_unique<Handles>();
   handles->path = file;
-  const Handle access(H5Pcreate(H5P_FILE_ACCESS), H5Pclose);
-  H5Pset_libver_bounds(access, H5F_LIBVER_LATEST, H5F_LIBVER_LATEST);
+  const Handle access = accessing();
+  std::error_code ignored;
+  std::filesystem::remove(file, ignored); // whoever still reads the old one keeps it
   handles->file = Handle(H5Fcreate(file.c_str(), H5F_ACC_TRUNC, H5P_DEFAULT, access), H5Fclose);
   if (handles->file < 0 || !writeText(handles->file, "/head", headJson(record).dump()))
     return unwritable(file);
@@ -258,7 +270,7 @@ Expected<void> RunWriter::finish(const RunRecord& record)
 {
   const std::filesystem::path file = handles_->path;
   handles_.reset();
-  const Handle handle(H5Fopen(file.c_str(), H5F_ACC_RDWR, H5P_DEFAULT), H5Fclose);
+  const Handle handle(H5Fopen(file.c_str(), H5F_ACC_RDWR, accessing()), H5Fclose);
   if (handle < 0 || !writeText(handle, "/end", endJson(record).dump()) || H5Fflush(handle, H5F_SCOPE_GLOBAL) < 0)
     return unwritable(file);
   return {};

@@ -226,7 +226,8 @@ public:
     noteBalance(step);
     if (auto written = writer_->appendStep(step.time, rowOf(step)); !written)
       return written;
-    return store(step);
+    const bool again = step.time <= last_.time && !last_.values.empty(); // the same instant under new conditions
+    return again ? Expected<void>{} : store(step);
   }
 
   Expected<void> finish(const TransientSolution& solution, double seconds)

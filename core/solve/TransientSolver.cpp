@@ -442,6 +442,8 @@ private:
       if (auto settled = settleStoreless(); !settled)
         return settled;
       freshStart();
+      flows_.clear(); // flows and rates as they are from here on
+      return report(now_.time, {}, 0);
     }
     return {};
   }

@@ -23,7 +23,7 @@ struct RunEvent {
 
 /// One accepted step, from \p from to \p time.
 struct AcceptedStep {
-  double from = 0, time = 0; ///< s; equal for the start itself
+  double from = 0, time = 0; ///< s; equal at the start and where conditions jump: rates and flows are those after it
   const TimedModel* model = nullptr;
   std::span<const double> temperature; ///< at the end, by unknown, K
   std::span<const double> rate;        ///< K/s at the end; 0 where nothing is stored

@@ -112,8 +112,13 @@ protected:
   void solve()
   {
     QTest::mouseClick(find<QPushButton>("solve"), Qt::LeftButton);
-    QTRY_VERIFY_WITH_TIMEOUT(
-        !window_->solver().isRunning() && document().shownState().stage == CaseState::Stage::Solved, childTime);
+    const auto ended = [&] {
+      const CaseState::Stage stage = document().shownState().stage;
+      return !window_->solver().isRunning() &&
+             (stage == CaseState::Stage::Solved || stage == CaseState::Stage::Failed);
+    };
+    QTRY_VERIFY_WITH_TIMEOUT(ended(), childTime);
+    QVERIFY2(document().shownState().stage == CaseState::Stage::Solved, qPrintable(document().shownState().message));
     QVERIFY(document().shownState().result->relativeImbalance() < 1e-6);
   }
 };

@@ -1,0 +1,248 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+//
+// A case runs in time and is read on the strip; a network of nodes is built by hand: the real window, mouse and keys.
+#include "TestProjects.h"
+#include "WindowDriver.h"
+#include "cases/CaseChip.h"
+#include "cases/CaseEditor.h"
+#include "fields/TableEditor.h"
+#include "io/ProjectFile.h"
+#include "scene/SceneCanvas.h"
+#include "scene/ScenePanel.h"
+#include "strip/NetworkPage.h"
+#include "strip/StripPanel.h"
+#include "strip/TimePage.h"
+
+#include <QLabel>
+#include <QTabBar>
+#include <QTabWidget>
+#include <QTableWidget>
+#include <cmath>
+
+using namespace kiln;
+using namespace kiln::test;
+
+namespace
+{
+
+/// A lump that a heater warms and the air cools: 30 W over 0.5 W/K, 72 J/K.
+Project heatedLump()
+{
+  Project p = projectWith(0.01);
+  p.name = "lump";
+  Material metal = material("metal", 400);
+  metal.density = number(9000);
+  metal.specificHeat = Property{1000, ""};
+  p.materials = {metal};
+  p.parts = {part("lump", "metal", block(0.02, 0.02, 0.02))};
+  p.surfaces = {exposedOf("skin", {"lump"})};
+  p.sources = {source("heater", PartPower{{"lump"}, Property{30, "30 W"}})};
+  p.boundaries = {boundary("air", Convection{"skin", Property{0.5 / 0.0024, ""}, Property{293.15, "20 °C"}})};
+  p.watches = {watch("t", PartFigure{PartFigure::Kind::Mean, {"lump"}})};
+  return p;
+}
+
+} // namespace
+
+class TimeTest : public QObject, protected WindowDriver
+{
+  Q_OBJECT
+
+private:
+  TimeChart* chart() const { return find<TimeChart>("timeChart"); }
+  static double kelvin(const ShownFigures* figures) { return figures->parts.front().mean; }
+
+private slots:
+  void initTestCase()
+  {
+    const std::filesystem::path file = folder_.filePath("lump.kiln").toStdString();
+    QVERIFY(saveProject(heatedLump(), file).has_value());
+    open();
+    window_->openFile(QString::fromStdString(file.string()));
+    solve();
+  }
+  void cleanupTestCase() { window_.reset(); }
+
+  /// Two actions: copy the case, solve it. It ends by itself when nothing changes any more.
+  void aSteadyCaseIsCopiedInTime()
+  {
+    const double steady = kelvin(document().shownFigures());
+    copyInTime(document(), "steady");
+    QCOMPARE(project().cases.back().kind, std::string("transient"));
+    QCOMPARE(find<QTabBar>("stripPages")->currentIndex(), StripPanel::timePage);
+    solve();
+    const auto record = document().shownState().run.record;
+    QVERIFY(record && record->finished);
+    QVERIFY(record->reason.find("settled") != std::string::npos);
+    QVERIFY(std::abs(kelvin(document().shownFigures()) - steady) < 0.5);
+    QVERIFY(find<QLabel>("stripTitle")->text().contains("at "));
+    const QString times = find<QLabel>("watchTimes:t")->text();
+    QVERIFY2(times.contains("peak") && times.contains("63 % of the change after 2 min"), qPrintable(times));
+    QVERIFY(document().shownState().result->transient);
+  }
+
+  /// The playhead moves scene, ledger and cards together.
+  void thePlayheadMovesEverything()
+  {
+    const auto& times = document().shownState().run.record->times;
+    const double end = kelvin(document().shownFigures());
+    const QRectF plot = chart()->plot();
+    QTest::mouseClick(chart(), Qt::LeftButton, {}, QPoint(qRound(chart()->xOf(144)), qRound(plot.center().y())));
+    QVERIFY(document().playhead() && std::abs(*document().playhead() - 144) < 0.02 * times.back());
+    const double now = *document().playhead();
+    const double expected = 293.15 + 60 * (1 - std::exp(-now / 144));
+    QVERIFY2(std::abs(kelvin(document().shownFigures()) - expected) < 0.5,
+             qPrintable(QString::number(kelvin(document().shownFigures()) - expected)));
+    const auto drawn = window_->scene().canvas().drawnRange();
+    QVERIFY(drawn && std::abs(drawn->second - expected) < 0.6);
+    QTRY_VERIFY(find<QLabel>("watchFigure:t")->text() ==
+                QString::fromStdString(formatQuantity(kelvin(document().shownFigures()), Quantity::Temperature)));
+    QTest::keyClick(chart(), Qt::Key_Home);
+    QVERIFY(std::abs(kelvin(document().shownFigures()) - 293.15) < 1e-3);
+    QTest::keyClick(chart(), Qt::Key_Right);
+    QVERIFY(*document().playhead() > 0);
+    QTest::keyClick(chart(), Qt::Key_P); // the only peak is the end
+    QVERIFY(std::abs(kelvin(document().shownFigures()) - end) < 0.1);
+    QTest::keyClick(chart(), Qt::Key_Home);
+    QTest::keyClick(chart(), Qt::Key_M);
+    QVERIFY(std::abs(*document().playhead() - times.back()) < 1e-6);
+    QTest::keyClick(chart(), Qt::Key_Home);
+    QTest::keyClick(chart(), Qt::Key_Space); // plays to the end
+    QTRY_VERIFY_WITH_TIMEOUT(std::abs(*document().playhead() - times.back()) < 1e-6, 20'000);
+  }
+
+  void theLedgerIsThatOfTheInstant()
+  {
+    document().setPlayhead(20);
+    const ShownFigures& early = *document().shownFigures();
+    QVERIFY(std::abs(early.heatIn - 30) < 1e-6);
+    QVERIFY(early.stored > 20 && early.heatOut < 10);
+    QVERIFY(std::abs(early.heatIn - early.heatOut - early.stored) < 0.05);
+    QTest::keyClick(chart(), Qt::Key_End);
+    QVERIFY(document().shownFigures()->stored < 0.5);
+  }
+
+  /// A watch made after the run is read from the stored instants.
+  void aLaterWatchIsFilled()
+  {
+    document().edit("Watch", [](Project& p) {
+      p.watches.push_back(watch("new", PartFigure{PartFigure::Kind::Hottest, {"lump"}}));
+    });
+    QVERIFY(document().shownState().outOfDate.isEmpty());
+    document().setPlayhead(144);
+    const auto& watches = document().shownFigures()->watches;
+    QVERIFY(watches.back().id == "new" && watches.back().value);
+    QVERIFY(std::abs(*watches.back().value - 293.15 - 60 * (1 - std::exp(-1.0))) < 1);
+    QTest::keySequence(window_.get(), QKeySequence::Undo);
+  }
+
+  void endRulesAreSetByHand()
+  {
+    const std::string id = document().shownCase();
+    editCase(document(), window_->preferences(), id, window_.get());
+    auto* editor = find<CaseEditor>("caseEditor");
+    choose("addEnd", {"when a watch passes"});
+    QCOMPARE(project().cases.back().run->ends.size(), 2U);
+    type("field:" + QString::fromStdString(id) + ".run.end-2.value", "50 degC");
+    const auto& rule = std::get<EndAtValue>(project().cases.back().run->ends[1].when);
+    QCOMPARE(rule.value.si, 323.15);
+    QCOMPARE(rule.watch, std::string("t"));
+    QVERIFY(!document().shownState().outOfDate.isEmpty());
+    editor->close();
+    solve();
+    const auto record = document().shownState().run.record;
+    QVERIFY(std::abs(record->times.back() - 144 * std::log(2.0)) < 1);
+    QVERIFY(record->reason.find("rose to 50.0 °C") != std::string::npos);
+    QTest::keySequence(window_.get(), QKeySequence::Undo);
+    QTest::keySequence(window_.get(), QKeySequence::Undo);
+    QCOMPARE(project().cases.back().run->ends.size(), 1U);
+  }
+
+  /// A parameter gets a schedule in its table; the power follows it.
+  void aPowerFollowsASchedule()
+  {
+    find<QTabWidget>("centre")->setCurrentIndex(2);
+    document().edit("Parameter", [](Project& p) {
+      Parameter power;
+      power.id = power.name = "duty";
+      power.quantity = Quantity::Power;
+      power.value = {30, "30 W", false};
+      p.parameters.push_back(power);
+      Property follows{30, "duty"};
+      follows.formula = true;
+      std::get<PartPower>(p.sources[0].heat).power = follows;
+    });
+    QTest::mouseClick(find<QToolButton>("schedule:duty"), Qt::LeftButton);
+    auto* editor = find<TableEditor>("tableEditor");
+    auto* rows = editor->findChild<QTableWidget*>("tableRows");
+    QTest::mouseClick(editor->findChild<QPushButton*>("tableAdd"), Qt::LeftButton);
+    rows->item(1, 0)->setText("1 min");
+    rows->item(1, 1)->setText("0 kW");
+    auto* between = editor->findChild<QComboBox*>("scheduleBetween");
+    between->setCurrentIndex(1);
+    emit between->activated(1);
+    QTest::mouseClick(editor->findChild<QPushButton*>("tableUse"), Qt::LeftButton);
+    QVERIFY(project().parameters[0].schedule.has_value());
+    QCOMPARE(project().parameters[0].schedule->points[1].at.si, 60.0);
+    find<QTabWidget>("centre")->setCurrentIndex(0);
+    solve();
+    const auto record = document().shownState().run.record;
+    QVERIFY(std::abs(record->find(RunTrace::Kind::SourceEnergy, "heater")->values.back() - 1800) < 0.01);
+    const auto answers = answersOf(*record, project().watches[0]);
+    QVERIFY(std::abs(answers->peak.time - 60) < 0.5 && answers->peakPassed);
+  }
+
+  /// Three nodes and three links from nothing.
+  void aNetworkIsBuiltByHand()
+  {
+    document().startEmpty();
+    for (int i = 0; i < 3; ++i)
+      choose("add:1", {"Lumped node"});
+    QCOMPARE(project().nodes.size(), 3U);
+    openRow("node");
+    type("field:node.power", "10 W");
+    closeRow("node");
+    openRow("node-3");
+    type("field:node-3.temperature", "300 K");
+    closeRow("node-3");
+    const auto link = [&](const QString& id, const QString& from, const QString& to, const QString& value) {
+      choose("add:2", {"Conductance between two"});
+      openRow(id.toStdString().c_str());
+      const auto pick = [&](const QString& name, const QString& end) {
+        auto* box = find<QComboBox>(name);
+        pickCombo(name, box->findData(end));
+      };
+      pick("linkEndA", from);
+      pick("linkEndB", to);
+      type("field:" + id + ".conductance", value);
+      closeRow(id.toStdString().c_str());
+    };
+    link("link", "node", "node-2", "2 W/K");
+    link("link-2", "node-2", "node-3", "0.5 W/K");
+    link("link-3", "node-2", "node-3", "0.25 W/K");
+    solve();
+    const auto& nodes = document().shownFigures()->nodes;
+    QCOMPARE(nodes.size(), 3U);
+    QVERIFY(std::abs(nodes[1].temperature - 300 - 10 / 0.75) < 1e-5);
+    QVERIFY(std::abs(nodes[0].temperature - nodes[1].temperature - 5) < 1e-5);
+    find<QTabBar>("stripPages")->setCurrentIndex(StripPanel::networkPage);
+    auto* network = find<NetworkPage>("network");
+    QCOMPARE(network->boxes().size(), 3U);
+    QCOMPARE(network->lines().size(), 3U);
+    QCOMPARE(network->lines()[0].text, QString("10 W"));
+    QVERIFY(!network->boxes()[0].figure.isEmpty());
+    const QPoint from = network->boxes()[0].middle.toPoint();
+    QTest::mousePress(network, Qt::LeftButton, {}, from);
+    QTest::mouseMove(network, from + QPoint(40, 20));
+    QMouseEvent move(QEvent::MouseMove, from + QPointF(40, 20), network->mapToGlobal(from + QPointF(40, 20)),
+                     Qt::NoButton, Qt::LeftButton, {});
+    QApplication::sendEvent(network, &move);
+    QTest::mouseRelease(network, Qt::LeftButton, {}, from + QPoint(40, 20));
+    QVERIFY(project().nodes[0].acrossPage.has_value());
+    QVERIFY(document().shownState().outOfDate.isEmpty()); // where it is drawn changes no result
+    QVERIFY(std::abs(network->boxes()[0].middle.x() - from.x() - 40) < 2);
+  }
+};
+
+QTEST_MAIN(TimeTest)
+#include "tst_time.moc"
