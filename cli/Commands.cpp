@@ -6,6 +6,7 @@
 #include "io/CaseRun.h"
 #include "io/Export.h"
 #include "io/ProjectFile.h"
+#include "io/RunFile.h"
 #include "model/Fields.h"
 #include "results/Figures.h"
 
@@ -139,6 +140,41 @@ void sayFigures(const Project& project, const CaseResult& result, Reporter& repo
                percentless(result.relativeImbalance()));
 }
 
+Expected<void> writeExport(const Request& request, const Project& project, CaseResult result,
+                           const std::filesystem::path& run, const std::filesystem::path& file)
+{
+  if (request.format == "vtu")
+    return exportVtu(result, file);
+  std::string csv = figuresCsv(project, result);
+  if (!result.transient)
+    return request.format == "csv" ? writeAtomically(file, csv)
+                                   : failure(Failure::Kind::NotReady, "case " + result.caseName,
+                                             "It is steady and has no instants.", "Use the format vtu.");
+  const Expected<RunRecord> record = loadRun(run);
+  if (!record)
+    return tl::unexpected(record.error());
+  if (request.format == "csv")
+    return writeAtomically(file, csv + "\n" + stepsCsv(project, *record));
+  const Expected<InstantReader> fields = InstantReader::open(run);
+  if (!fields)
+    return tl::unexpected(fields.error());
+  std::string list = "<?xml version=\"1.0\"?>\n<VTKFile type=\"Collection\" version=\"0.1\">\n<Collection>\n";
+  for (std::size_t i = 0; i < record->instants.size(); ++i) {
+    auto field = fields->field(i);
+    if (!field)
+      return tl::unexpected(field.error());
+    result.temperature = std::move(*field);
+    std::array<char, 32> number{};
+    std::snprintf(number.data(), number.size(), "-%04zu.vtu", i);
+    const std::filesystem::path one = file.parent_path() / (file.stem().string() + number.data());
+    if (auto written = exportVtu(result, one, false); !written)
+      return written;
+    list +=
+        "<DataSet timestep=\"" + plainNumber(record->instants[i]) + "\" file=\"" + one.filename().string() + "\"/>\n";
+  }
+  return writeAtomically(file, list + "</Collection>\n</VTKFile>\n");
+}
+
 } // namespace
 
 std::filesystem::path resultsFolderFor(const std::filesystem::path& projectFile)
@@ -202,6 +238,8 @@ ExitCode solve(const Request& request, Reporter& reporter)
   if (cases->empty())
     return report(RunFailure{checkModel(*project), std::nullopt}, reporter);
   for (const Case& one : *cases) {
+    if (request.onlySteady && one.kind != "steady")
+      continue;
     if (request.onlyIfNeeded && isUpToDate(*project, one, folderOf(request))) {
       reporter.say(one.name + ": up to date");
       continue;
@@ -233,9 +271,8 @@ ExitCode exportCase(const Request& request, Reporter& reporter)
     const std::filesystem::path file =
         request.output.empty() ? folderOf(request) / (safeFileName(one.name) + "." + request.format) : request.output;
     const Expected<Project> own = projectForCase(*project, one);
-    const Expected<void> written = request.format == "vtu"
-                                       ? exportVtu(*result, file)
-                                       : writeAtomically(file, figuresCsv(own ? *own : *project, *result));
+    const Expected<void> written =
+        writeExport(request, own ? *own : *project, *result, runFile(folderOf(request), one.name), file);
     if (!written) {
       reporter.failure(written.error());
       return exitCodeFor(written.error().kind);

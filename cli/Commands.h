@@ -17,6 +17,7 @@ struct Request {
   std::string caseName;
   bool allCases = false;
   bool onlyIfNeeded = false;
+  bool onlySteady = false;
   std::string format;
   std::filesystem::path output;      ///< of an export; empty: in the folder
   std::vector<std::string> settings; ///< "field=value"

@@ -16,7 +16,7 @@
 namespace kiln
 {
 
-Expected<void> exportVtu(const CaseResult& result, const std::filesystem::path& file)
+Expected<void> exportVtu(const CaseResult& result, const std::filesystem::path& file, bool withFlux)
 {
   const auto points = static_cast<vtkIdType>(result.unknowns.node.size());
   vtkNew<vtkPoints> places;
@@ -47,7 +47,8 @@ Expected<void> exportVtu(const CaseResult& result, const std::filesystem::path& 
   grid->SetCells(VTK_TETRA, cells);
   grid->GetPointData()->SetScalars(temperature);
   grid->GetCellData()->AddArray(part);
-  grid->GetCellData()->AddArray(flux);
+  if (withFlux)
+    grid->GetCellData()->AddArray(flux);
 
   vtkNew<vtkXMLUnstructuredGridWriter> writer;
   writer->SetInputData(grid);

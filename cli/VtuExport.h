@@ -11,6 +11,8 @@ namespace kiln
 
 /// Mesh, temperature (K, on points) and heat flux (W/m², on cells), part numbers; a contact with a jump has points on
 /// both sides. Binary VTU.
-[[nodiscard]] Expected<void> exportVtu(const CaseResult& result, const std::filesystem::path& file);
+/// \param withFlux  the flux is only known where the result was stored, not at other instants of a run
+[[nodiscard]] Expected<void> exportVtu(const CaseResult& result, const std::filesystem::path& file,
+                                       bool withFlux = true);
 
 } // namespace kiln

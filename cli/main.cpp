@@ -68,11 +68,15 @@ int main(int argc, char** argv)
   auto* oneCase = solve->add_option("--case", request.caseName, "name of the case; the first one if not given");
   solve->add_flag("--all", request.allCases, "solve every case")->excludes(oneCase);
   solve->add_flag("--if-needed", request.onlyIfNeeded, "skip cases whose stored result still matches its inputs");
+  solve->add_flag("--steady", request.onlySteady, "leave out transient cases");
   CLI::App* exporting = withFolder(common(app.add_subcommand("export", "Writes a solved case for other programs.")));
   exporting->add_option("--case", request.caseName, "name of the case")->required();
-  exporting->add_option("--format", request.format, "vtu: mesh and fields; csv: figures")
+  exporting
+      ->add_option("--format", request.format,
+                   "vtu: mesh and fields (at the end of a run); csv: figures, and every step of a run; pvd: a VTU of "
+                   "every stored instant of a run, with a list for viewers")
       ->required()
-      ->check(CLI::IsMember({"vtu", "csv"}));
+      ->check(CLI::IsMember({"vtu", "csv", "pvd"}));
   exporting->add_option("--to", request.output, "file to write; in the folder of results if not given");
 
   CLI::App* drafting = app.add_subcommand(

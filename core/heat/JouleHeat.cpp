@@ -103,34 +103,13 @@ Expected<std::shared_ptr<const JouleHeat>> JouleHeat::make(const Project& projec
 
   bool grounded = false;
   for (std::size_t b = 0; b < project.boundaries.size(); ++b) {
-    const Boundary& boundary = project.boundaries[b];
-    const auto* voltage = std::get_if<FixedVoltage>(&boundary.condition);
-    const auto* current = std::get_if<CurrentIn>(&boundary.condition);
-    if (boundary.muted || (voltage == nullptr && current == nullptr))
+    auto electrode = made->electrodeOn(project, static_cast<int>(b));
+    if (!electrode)
+      return tl::unexpected(electrode.error());
+    if (!*electrode)
       continue;
-    Electrode electrode{
-        static_cast<int>(b), voltage != nullptr, voltage != nullptr ? voltage->voltage.si : current->current.si, {}};
-    const std::vector<int> faces = facesOf(project, mesh.geometry, surfaceOf(boundary)).faces;
-    std::map<Index, double> shares;
-    double area = 0;
-    for (std::size_t t = 0; t < mesh.triangles.size(); ++t)
-      if (std::binary_search(faces.begin(), faces.end(), mesh.triangleFace[t]))
-        for (std::size_t side = 0; side < 2; ++side) {
-          const int part = mesh.geometry.faces[at(mesh.triangleFace[t])].parts[side];
-          if (part == noPart || !made->sigma_[at(part)])
-            continue;
-          for (const Index u : made->electric_.ofTriangle[t][side])
-            shares[u] += triangleArea(mesh, t) / 3;
-          area += triangleArea(mesh, t);
-        }
-    if (area <= 0)
-      return failure(Failure::Kind::NotReady, "boundary " + boundary.name,
-                     "Its surface lies on no part that conducts electricity.",
-                     "Give the part's material an electric conductivity, or choose another surface.");
-    for (auto& [unknown, share] : shares)
-      electrode.shares.emplace_back(unknown, share / area);
-    grounded = grounded || electrode.fixed;
-    made->electrodes_.push_back(std::move(electrode));
+    grounded = grounded || (*electrode)->fixed;
+    made->electrodes_.push_back(std::move(**electrode));
   }
   if (made->electrodes_.empty())
     return std::shared_ptr<const JouleHeat>();
@@ -141,6 +120,37 @@ Expected<std::shared_ptr<const JouleHeat>> JouleHeat::make(const Project& projec
                    "Fix the voltage of one surface, for example 0 V where the current leaves.");
   made->buildPattern();
   return std::shared_ptr<const JouleHeat>(std::move(made));
+}
+
+/// A boundary as an electrode; nothing when it is none. Fails where its surface lies on no part that conducts.
+Expected<std::optional<JouleHeat::Electrode>> JouleHeat::electrodeOn(const Project& project, int index) const
+{
+  const Boundary& boundary = project.boundaries[at(index)];
+  const auto* voltage = std::get_if<FixedVoltage>(&boundary.condition);
+  const auto* current = std::get_if<CurrentIn>(&boundary.condition);
+  if (boundary.muted || (voltage == nullptr && current == nullptr))
+    return std::optional<Electrode>();
+  Electrode electrode{index, voltage != nullptr, voltage != nullptr ? voltage->voltage.si : current->current.si, {}};
+  const std::vector<int> faces = facesOf(project, mesh_->geometry, surfaceOf(boundary)).faces;
+  std::map<Index, double> shares;
+  double area = 0;
+  for (std::size_t t = 0; t < mesh_->triangles.size(); ++t)
+    if (std::binary_search(faces.begin(), faces.end(), mesh_->triangleFace[t]))
+      for (std::size_t side = 0; side < 2; ++side) {
+        const int part = mesh_->geometry.faces[at(mesh_->triangleFace[t])].parts[side];
+        if (part == noPart || !sigma_[at(part)])
+          continue;
+        for (const Index u : electric_.ofTriangle[t][side])
+          shares[u] += triangleArea(*mesh_, t) / 3;
+        area += triangleArea(*mesh_, t);
+      }
+  if (area <= 0)
+    return failure(Failure::Kind::NotReady, "boundary " + boundary.name,
+                   "Its surface lies on no part that conducts electricity.",
+                   "Give the part's material an electric conductivity, or choose another surface.");
+  for (const auto& [unknown, share] : shares)
+    electrode.shares.emplace_back(unknown, share / area);
+  return std::optional<Electrode>(std::move(electrode));
 }
 
 void JouleHeat::buildPattern()
@@ -178,12 +188,8 @@ void JouleHeat::addTet(std::size_t tet, double sigma, SparseMatrix& matrix) cons
     }
 }
 
-void JouleHeat::solve(std::span<const double> temperature) const
+SparseMatrix JouleHeat::assemble(std::span<const double> temperature) const
 {
-  if (!potential_.empty() &&
-      (constant_ || std::equal(temperature.begin(), temperature.end(), solvedAt_.begin(), solvedAt_.end())))
-    return;
-  solvedAt_.assign(temperature.begin(), temperature.end());
   SparseMatrix matrix = pattern_;
   std::fill(matrix.values.begin(), matrix.values.end(), 0.0);
   for (const std::size_t t : tets_)
@@ -197,11 +203,14 @@ void JouleHeat::solve(std::span<const double> temperature) const
           for (int j = 0; j < 3; ++j)
             matrix.values[at(matrix.position(sides[a][at(i)], sides[b][at(j)]))] += (a == b ? 1 : -1) * mass(i, j);
   }
-  const SparseMatrix free = matrix; // before voltages are imposed
+  return matrix;
+}
+
+/// Brings held voltages into the matrix and the currents, A, into the right side.
+std::vector<double> JouleHeat::impose(SparseMatrix& matrix) const
+{
   std::vector<double> right(at(electric_.count), 0.0);
   std::vector<char> held(right.size(), 0);
-  if (potential_.empty())
-    potential_.assign(right.size(), 0.0);
   for (const Electrode& electrode : electrodes_)
     for (const auto& [u, share] : electrode.shares) {
       if (electrode.fixed) {
@@ -212,12 +221,12 @@ void JouleHeat::solve(std::span<const double> temperature) const
       }
     }
   for (Index row = 0; row < matrix.rows(); ++row) {
+    double* diagonal = nullptr;
     for (Index i = matrix.rowStart[at(row)]; i < matrix.rowStart[at(row) + 1]; ++i) {
       const Index column = matrix.columns[at(i)];
       double& value = matrix.values[at(i)];
       if (row == column) {
-        if (value <= 0)
-          value = 1; // outside the parts that conduct
+        diagonal = &value;
         continue;
       }
       if (held[at(column)] != 0 && held[at(row)] == 0)
@@ -225,23 +234,25 @@ void JouleHeat::solve(std::span<const double> temperature) const
       if (held[at(row)] != 0 || held[at(column)] != 0)
         value = 0;
     }
+    if (*diagonal <= 0)
+      *diagonal = 1; // outside the parts that conduct
+    if (held[at(row)] != 0)
+      right[at(row)] = *diagonal * potential_[at(row)];
   }
-  for (std::size_t u = 0; u < held.size(); ++u)
-    if (held[u] != 0)
-      right[u] = matrix.values[at(matrix.position(static_cast<Index>(u), static_cast<Index>(u)))] * potential_[u];
-  solvePotential(matrix, right, potential_);
-  current_.resize(potential_.size());
-  multiply(free, potential_, current_);
+  return right;
+}
 
+void JouleHeat::collectHeat(std::span<const double> temperature) const
+{
   heat_.assign(receivers().size(), 0.0);
   for (const std::size_t t : tets_) {
     const auto c = linearConductance(*mesh_, mesh_->tets[t], Eigen::Matrix3d::Identity() * sigmaOf(t, temperature));
+    const auto& own = electric_.ofTet[t];
     double watts = 0;
     std::size_t k = 0;
     for (std::size_t i = 0; i < 4; ++i)
       for (std::size_t j = 0; j <= i; ++j, ++k)
-        watts +=
-            (i == j ? 1 : 2) * c[k] * potential_[at(electric_.ofTet[t][i])] * potential_[at(electric_.ofTet[t][j])];
+        watts += (i == j ? 1 : 2) * c[k] * potential_[at(own[i])] * potential_[at(own[j])];
     for (const Index u : thermal_.ofTet[t])
       heat_[at(receiverOf_[at(u)])] += watts / 4;
   }
@@ -255,6 +266,22 @@ void JouleHeat::solve(std::span<const double> temperature) const
       for (const Index u : side)
         heat_[at(receiverOf_[at(u)])] += watts / 6;
   }
+}
+
+void JouleHeat::solve(std::span<const double> temperature) const
+{
+  if (!potential_.empty() &&
+      (constant_ || std::equal(temperature.begin(), temperature.end(), solvedAt_.begin(), solvedAt_.end())))
+    return;
+  solvedAt_.assign(temperature.begin(), temperature.end());
+  potential_.resize(at(electric_.count), 0.0);
+  const SparseMatrix free = assemble(temperature);
+  SparseMatrix matrix = free;
+  const std::vector<double> right = impose(matrix);
+  solvePotential(matrix, right, potential_);
+  current_.resize(potential_.size());
+  multiply(free, potential_, current_);
+  collectHeat(temperature);
 }
 
 std::vector<double> JouleHeat::flows(std::span<const double> temperature) const

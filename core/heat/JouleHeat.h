@@ -48,7 +48,11 @@ private:
     double conductance; // S/m²
   };
   JouleHeat(TermOwner owner, std::vector<Receiver> receivers) : HeatTerm(owner, std::move(receivers)) {}
+  [[nodiscard]] Expected<std::optional<Electrode>> electrodeOn(const Project& project, int index) const;
   void buildPattern();
+  [[nodiscard]] SparseMatrix assemble(std::span<const double> temperature) const;
+  [[nodiscard]] std::vector<double> impose(SparseMatrix& matrix) const;
+  void collectHeat(std::span<const double> temperature) const;
   void solve(std::span<const double> temperature) const;
   void addTet(std::size_t tet, double sigma, SparseMatrix& matrix) const;
   [[nodiscard]] double sigmaOf(std::size_t tet, std::span<const double> temperature) const;

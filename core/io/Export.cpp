@@ -37,6 +37,42 @@ std::string nameOf(const List& list, const std::string& id)
 
 } // namespace
 
+std::string stepsCsv(const Project& project, const RunRecord& record)
+{
+  struct Column {
+    std::string head;
+    const RunTrace* trace;
+    Quantity quantity;
+  };
+  std::vector<Column> columns;
+  const auto add = [&](const std::string& name, Quantity quantity, RunTrace::Kind kind, const std::string& id) {
+    if (const RunTrace* trace = record.find(kind, id))
+      columns.push_back({csvField(name + " " + displayUnit(quantity)), trace, quantity});
+  };
+  for (const Watch& watch : project.watches)
+    add(watch.name, quantityOf(watch), RunTrace::Kind::Watch, watch.id);
+  for (const HeatSource& source : project.sources)
+    add(source.name, Quantity::Power, RunTrace::Kind::Source, source.id);
+  for (const Boundary& boundary : project.boundaries)
+    add(boundary.name, Quantity::Power, RunTrace::Kind::Boundary, boundary.id);
+  add("heat in", Quantity::Power, RunTrace::Kind::In, {});
+  add("heat out", Quantity::Power, RunTrace::Kind::Out, {});
+  add("into store", Quantity::Power, RunTrace::Kind::Storing, {});
+  add("heat in, in all", Quantity::Energy, RunTrace::Kind::InEnergy, {});
+  add("heat out, in all", Quantity::Energy, RunTrace::Kind::OutEnergy, {});
+  std::string csv = "time s";
+  for (const Column& column : columns)
+    csv += "," + column.head;
+  csv += "\n";
+  for (std::size_t i = 0; i < record.times.size(); ++i) {
+    csv += number(record.times[i]);
+    for (const Column& column : columns)
+      csv += "," + number(toDisplay(column.trace->values[i], column.quantity));
+    csv += "\n";
+  }
+  return csv;
+}
+
 std::string csvField(const std::string& text)
 {
   if (text.find_first_of(",\"\n") == std::string::npos)
@@ -59,7 +95,7 @@ std::string figuresCsv(const Project& project, const CaseResult& result)
   csv += "\nwatch,value,unit,lower limit,upper limit,margin\n";
   for (const WatchFigure& watch : readWatches(project, result)) {
     const bool temperature = watch.quantity == Quantity::Temperature;
-    csv += csvField(watch.name) + "," + optionalCell(watch.value, temperature) + "," + (temperature ? "°C" : "W") +
+    csv += csvField(watch.name) + "," + optionalCell(watch.value, temperature) + "," + displayUnit(watch.quantity) +
            "," + optionalCell(watch.lower, temperature) + "," + optionalCell(watch.upper, temperature) + "," +
            optionalCell(watch.margin, false) + "\n";
   }

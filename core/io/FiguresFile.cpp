@@ -21,7 +21,10 @@ Json watchJson(const WatchFigure& watch, const FaceTable& geometry)
 {
   Json json{{"id", watch.id},
             {"name", watch.name},
-            {"unit", watch.quantity == Quantity::Power ? "W" : "K"},
+            {"unit", watch.quantity == Quantity::Power        ? "W"
+                     : watch.quantity == Quantity::Resistance ? "K/W"
+                     : watch.quantity == Quantity::Plain      ? ""
+                                                              : "K"},
             {"value", optionalJson(watch.value)},
             {"upper", optionalJson(watch.upper)},
             {"lower", optionalJson(watch.lower)},
@@ -51,7 +54,7 @@ Json flowsJson(const List& objects, const std::vector<LedgerFlow>& flows)
 std::string figuresText(const Project& project, const CaseResult& result)
 {
   const FaceTable& geometry = result.mesh.geometry;
-  Json json{{"case", result.caseName}, {"kind", "steady"}, {"temperatureUnit", "K"}};
+  Json json{{"case", result.caseName}, {"kind", result.transient ? "transient" : "steady"}, {"temperatureUnit", "K"}};
   json["parts"] = Json::array();
   for (const PartFigures& part : partFigures(result))
     json["parts"].push_back({{"id", part.id},
@@ -76,7 +79,15 @@ std::string figuresText(const Project& project, const CaseResult& result)
   }
   ledger["heatIn"] = result.heatIn;
   ledger["heatOut"] = result.heatOut;
-  ledger["stored"] = 0;
+  ledger["links"] = flowsJson(project.links, result.links);
+  ledger["nodes"] = Json::array();
+  for (const NodeState& node : result.nodes)
+    ledger["nodes"].push_back({{"id", node.id}, {"temperature", node.temperature}, {"watts", node.watts}});
+  for (const ElectrodeState& one : result.electrodes)
+    ledger["electrodes"].push_back({{"id", one.id}, {"voltage", one.voltage}, {"current", one.current}});
+  if (result.transient)
+    json["time"] = result.time;
+  ledger["stored"] = result.stored;
   ledger["imbalance"] = result.imbalance;
   ledger["relativeImbalance"] = result.relativeImbalance();
   json["mesh"] = {{"tets", result.mesh.tets.size()},

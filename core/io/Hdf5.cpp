@@ -9,14 +9,20 @@ namespace kiln
 namespace
 {
 
-void silenceOnce()
+} // namespace
+
+void prepareHdf5()
 {
   static const bool done = [] {
+    H5dont_atexit(); // a file that a full disk left half written would crash it
     H5Eset_auto2(H5E_DEFAULT, nullptr, nullptr); // failures are reported by return value
     return true;
   }();
   static_cast<void>(done);
 }
+
+namespace
+{
 
 hid_t createIntermediateGroups()
 {
@@ -29,7 +35,7 @@ hid_t createIntermediateGroups()
 
 Hdf5Writer::Hdf5Writer()
 {
-  silenceOnce();
+  prepareHdf5();
   const hid_t access = H5Pcreate(H5P_FILE_ACCESS);
   constexpr std::size_t growBy = std::size_t{1} << 22U;
   H5Pset_fapl_core(access, growBy, 0);
@@ -99,7 +105,7 @@ std::string Hdf5Writer::finish()
 
 Expected<Hdf5Reader> Hdf5Reader::open(const std::filesystem::path& file)
 {
-  silenceOnce();
+  prepareHdf5();
   const hid_t handle = H5Fopen(file.c_str(), H5F_ACC_RDONLY, H5P_DEFAULT);
   if (handle < 0)
     return failure(Failure::Kind::Unreadable, "file " + file.string(), "It is not a complete result file.",

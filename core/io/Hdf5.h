@@ -13,6 +13,9 @@
 namespace kiln
 {
 
+/// Settles how the library behaves; before its first use.
+void prepareHdf5();
+
 /// A HDF5 file built in memory, so that a full disk is met by one plain write and not inside the library.
 class Hdf5Writer
 {

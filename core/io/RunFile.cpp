@@ -2,11 +2,11 @@
 #include "io/RunFile.h"
 
 #include "io/AtomicFile.h"
+#include "io/Hdf5.h"
 #include "io/JsonText.h"
 
 #include <algorithm>
 #include <array>
-#include <hdf5.h>
 #include <utility>
 
 namespace kiln
@@ -39,13 +39,13 @@ public:
       close_(std::exchange(id_, -1));
   }
   operator hid_t() const { return id_; }
+  /// Lets go without closing: what cannot be written must not be tried again.
+  void abandon() { id_ = -1; }
 
 private:
   hid_t id_ = -1;
   herr_t (*close_)(hid_t) = nullptr;
 };
-
-void quiet() { H5Eset_auto2(H5E_DEFAULT, nullptr, nullptr); }
 
 /// How run files are opened: without locks, because the window reads them while the solver writes. Single-writer
 /// mode keeps what is read whole.
@@ -137,7 +137,7 @@ std::optional<Rows> readRows(hid_t file, const char* path)
 /// A file that is, or was when its writer was killed, open for writing can be read all the same.
 Handle openForReading(const std::filesystem::path& file)
 {
-  quiet();
+  prepareHdf5();
   const Handle access = accessing();
   Handle handle(H5Fopen(file.c_str(), H5F_ACC_RDONLY | H5F_ACC_SWMR_READ, access), H5Fclose);
   if (handle < 0)
@@ -215,6 +215,13 @@ struct RunWriter::Handles {
   std::size_t columns = 0, unknowns = 0;
   std::vector<double> row;
   std::vector<float> field;
+
+  tl::unexpected<Failure> failed()
+  {
+    for (Handle* handle : {&steps, &instants, &fields, &file})
+      handle->abandon();
+    return unwritable(path);
+  }
 };
 
 RunWriter::RunWriter(std::unique_ptr<Handles> handles) : handles_(std::move(handles)) {}
@@ -223,7 +230,7 @@ RunWriter::RunWriter(RunWriter&&) noexcept = default;
 
 Expected<RunWriter> RunWriter::create(const std::filesystem::path& file, const RunRecord& record, std::size_t unknowns)
 {
-  quiet();
+  prepareHdf5();
   auto handles = std::make_unique<Handles>();
   handles->path = file;
   const Handle access = accessing();
@@ -250,7 +257,7 @@ Expected<void> RunWriter::appendStep(double time, std::span<const double> values
   row.insert(row.end(), values.begin(), values.end());
   row.resize(handles_->columns);
   if (!appendRow(handles_->steps, H5T_NATIVE_DOUBLE, row.data(), row.size()))
-    return unwritable(handles_->path);
+    return handles_->failed();
   return {};
 }
 
@@ -262,7 +269,7 @@ Expected<void> RunWriter::appendInstant(double time, std::span<const double> tem
   // The field first: an instant without one must never be found.
   if (!appendRow(handles_->fields, H5T_NATIVE_FLOAT, field.data(), field.size()) ||
       !appendRow(handles_->instants, H5T_NATIVE_DOUBLE, &time, 1))
-    return unwritable(handles_->path);
+    return handles_->failed();
   return {};
 }
 

@@ -4,6 +4,7 @@
 #include "TestProjects.h"
 #include "io/AtomicFile.h"
 #include "io/ProjectFile.h"
+#include "io/RunFile.h"
 
 #include <QDir>
 #include <QJsonDocument>
@@ -52,6 +53,33 @@ Project smallProject()
   project.contacts = {contact("wall", "cap", AreaConductance{number(100)})};
   project.watches = {watch("peak", PartFigure{PartFigure::Kind::Hottest, {"cap"}})};
   project.cases.front().name = "Tür 5 °C/night";
+  return project;
+}
+
+/// The same in time, from 300 K, with a power that goes to and fro for ever.
+Project runningProject(double until)
+{
+  Project project = smallProject();
+  project.materials[0].density = number(800);
+  project.materials[0].specificHeat = Property{1000, ""};
+  Parameter wave;
+  wave.id = wave.name = "wave";
+  wave.quantity = Quantity::Power;
+  wave.value = number(1);
+  wave.schedule = Schedule{};
+  wave.schedule->points = {{number(0), number(0)}, {number(40), number(4)}, {number(80), number(0)}};
+  wave.schedule->beyond = Schedule::Beyond::Repeats;
+  project.parameters = {wave};
+  Property follows{1, "wave"};
+  follows.formula = true;
+  std::get<SurfacePower>(project.sources[0].heat).power = follows;
+  Case& one = project.cases.front();
+  one.name = "Run";
+  one.kind = "transient";
+  one.run = TransientRun{};
+  one.run->start = StartUniform{number(300), {}};
+  one.run->ends = {{"end", EndAtTime{number(until)}, {}}};
+  one.run->longest = number(2e9);
   return project;
 }
 
@@ -259,6 +287,63 @@ private slots:
     QCOMPARE(process.exitCode(), 130);
     for (const QString& name : folder.filesIn("r"))
       QVERIFY2(!name.contains(".part"), qPrintable(name));
+  }
+
+  /// Killed in the middle, what was run until then can be read.
+  void aKilledRunStaysReadable()
+  {
+    const Folder folder;
+    QProcess process;
+    process.start(UKILN, {"solve", folder.write(runningProject(1e9)), "--progress", "json"});
+    QByteArray said;
+    while (said.count("\"at ") < 30 && process.waitForReadyRead(60'000))
+      said += process.readAllStandardOutput();
+    QVERIFY(said.count("\"at ") >= 30);
+    process.kill();
+    process.waitForFinished();
+    const auto record = loadRun(runFile(folder.path("p.results").toStdString(), "Run"));
+    QVERIFY(record.has_value());
+    QVERIFY(!record->finished && record->times.size() > 20 && record->instants.size() > 2);
+    const auto fields = InstantReader::open(runFile(folder.path("p.results").toStdString(), "Run"));
+    QVERIFY(fields && fields->field(record->instants.size() - 1).has_value());
+  }
+
+  void aDiskThatFillsDuringARunKeepsWhatIsStored()
+  {
+    const Folder folder;
+    const QString file = folder.write(runningProject(1e9));
+    QCOMPARE(run({"mesh", file}).code, 0);
+    const Outcome outcome = run({"solve", file}, [] {
+      const rlimit limit{60'000, 60'000};
+      setrlimit(RLIMIT_FSIZE, &limit);
+      signal(SIGXFSZ, SIG_IGN);
+    });
+    QVERIFY(!outcome.crashed);
+    QCOMPARE(outcome.code, 4);
+    QVERIFY2(outcome.error.contains("Make space"), qPrintable(outcome.error));
+    const auto record = loadRun(runFile(folder.path("p.results").toStdString(), "Run"));
+    QVERIFY(record && !record->finished && record->times.size() > 2);
+  }
+
+  void aRunIsExportedStepByStep()
+  {
+    const Folder folder;
+    const QString file = folder.write(runningProject(200));
+    QCOMPARE(run({"solve", file}).code, 0);
+    QCOMPARE(run({"export", file, "--case", "Run", "--format", "csv", "--to", folder.path("run.csv")}).code, 0);
+    QFile csv(folder.path("run.csv"));
+    QVERIFY(csv.open(QIODevice::ReadOnly));
+    const QString text = QString::fromUtf8(csv.readAll());
+    QVERIFY(text.contains("time s,peak °C,heater W,air W,heat in W"));
+    QVERIFY(text.contains("\n200,"));
+    QCOMPARE(run({"export", file, "--case", "Run", "--format", "pvd", "--to", folder.path("run.pvd")}).code, 0);
+    const auto record = loadRun(runFile(folder.path("p.results").toStdString(), "Run"));
+    QVERIFY(record.has_value());
+    QFile list(folder.path("run.pvd"));
+    QVERIFY(list.open(QIODevice::ReadOnly));
+    QCOMPARE(list.readAll().count("<DataSet"), static_cast<qsizetype>(record->instants.size()));
+    QVERIFY(QFile::exists(folder.path("run-0000.vtu")));
+    QVERIFY(QFile::exists(folder.path(QString("run-%1.vtu").arg(record->instants.size() - 1, 4, 10, QChar('0')))));
   }
 
   void aDamagedStoredMeshIsMadeAnew()

@@ -114,8 +114,7 @@ protected:
     QTest::mouseClick(find<QPushButton>("solve"), Qt::LeftButton);
     const auto ended = [&] {
       const CaseState::Stage stage = document().shownState().stage;
-      return !window_->solver().isRunning() &&
-             (stage == CaseState::Stage::Solved || stage == CaseState::Stage::Failed);
+      return !window_->solver().isRunning() && (stage == CaseState::Stage::Solved || stage == CaseState::Stage::Failed);
     };
     QTRY_VERIFY_WITH_TIMEOUT(ended(), childTime);
     QVERIFY2(document().shownState().stage == CaseState::Stage::Solved, qPrintable(document().shownState().message));
