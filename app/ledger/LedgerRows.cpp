@@ -358,7 +358,8 @@ LedgerBand surroundingsBand(const Project& project, const ShownFigures* result, 
       row.set += " · " + nameOf(project.surfaces, surfaceOf(boundary));
     if (result != nullptr) {
       row.figure = flowOf(result->boundaries, boundary.id);
-      *band.total += row.figure.value_or(0);
+      if (nodeOf(boundary).empty()) // what goes to a lumped node stays inside
+        *band.total += row.figure.value_or(0);
     }
     band.rows.push_back(std::move(row));
   }
@@ -376,6 +377,9 @@ std::vector<LedgerBand> ledgerBands(const Document& document, TemperatureUnit un
                                 contactsBand(document, project, result, set), surroundingsBand(project, result, set)};
   for (const Node& node : project.nodes)
     bands[1].rows.push_back(nodeRow(result, node, unit));
+  // What lumped nodes get of their own, and what holds them, comes from outside, too.
+  for (const NodeState& state : result != nullptr ? result->nodes : std::vector<NodeState>{})
+    *bands[state.watts > 0 ? 0 : 3].total += state.watts;
   const double throughput = result != nullptr ? std::max(result->heatIn, result->heatOut) : 0;
   setBars(bands[0], throughput);
   setBars(bands[3], throughput);

@@ -14,7 +14,7 @@ namespace
 void prepareHdf5()
 {
   static const bool done = [] {
-    H5dont_atexit(); // a file that a full disk left half written would crash it
+    H5dont_atexit();                             // a file that a full disk left half written would crash it
     H5Eset_auto2(H5E_DEFAULT, nullptr, nullptr); // failures are reported by return value
     return true;
   }();
