@@ -140,6 +140,25 @@ void sayFigures(const Project& project, const CaseResult& result, Reporter& repo
                percentless(result.relativeImbalance()));
 }
 
+/// Why a run ended, and how hot and how long.
+void sayRun(const Project& project, const std::filesystem::path& file, Reporter& reporter)
+{
+  const Expected<RunRecord> run = loadRun(file);
+  if (!run)
+    return reporter.say(run.error().sentence());
+  reporter.say("  ended: " + run->reason + ", after " + std::to_string(run->steps) + " steps (" +
+               std::to_string(run->rejected) + " repeated) in " + formatQuantity(run->seconds, Quantity::Time));
+  for (const Watch& watch : project.watches)
+    if (const auto answers = answersOf(*run, watch))
+      reporter.say("    " + watch.name + ": peak " + formatQuantity(answers->peak.value, quantityOf(watch)) + " at " +
+                   formatQuantity(answers->peak.time, Quantity::Time) +
+                   (answers->stillRising  ? ", still rising"
+                    : answers->peakPassed ? ", passed"
+                                          : ""));
+  reporter.say("  energy of the run closes to " + percentless(run->imbalance) + ", of the worst step to " +
+               percentless(run->worstImbalance));
+}
+
 Expected<void> writeExport(const Request& request, const Project& project, CaseResult result,
                            const std::filesystem::path& run, const std::filesystem::path& file)
 {
@@ -248,6 +267,8 @@ ExitCode solve(const Request& request, Reporter& reporter)
     if (!result)
       return report(result.error(), reporter);
     sayFigures(*project, *result, reporter);
+    if (result->transient)
+      sayRun(*project, runFile(folderOf(request), one.name), reporter);
   }
   return ExitCode::Solved;
 }
