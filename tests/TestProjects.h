@@ -114,6 +114,16 @@ Contact contact(const std::string& a, const std::string& b, Exchange exchange)
 
 inline Number number(double si) { return {si, {}}; }
 
+/// A property as a table of temperature and value.
+inline Property table(std::vector<std::pair<double, double>> points)
+{
+  Property property;
+  for (const auto& [at, value] : points)
+    property.table.push_back({number(at), number(value)});
+  property.si = property.table.front().value.si;
+  return property;
+}
+
 inline Project projectWith(double meshSize)
 {
   Project project;

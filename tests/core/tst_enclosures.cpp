@@ -38,15 +38,6 @@ Finish finish(const std::string& id, double emissivity, std::vector<std::string>
   return f;
 }
 
-Property table(std::vector<std::pair<double, double>> points)
-{
-  Property property;
-  for (const auto& [at, value] : points)
-    property.table.push_back({number(at), number(value)});
-  property.si = property.table.front().value.si;
-  return property;
-}
-
 Boundary held(const std::string& part, double kelvin)
 {
   return boundary("held-" + part, FixedPart{part, number(kelvin)});

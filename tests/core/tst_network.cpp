@@ -54,15 +54,6 @@ Project bar(double conductivity, double meshSize = 0.008)
   return p;
 }
 
-Property table(std::vector<std::pair<double, double>> points)
-{
-  Property property;
-  for (const auto& [at, value] : points)
-    property.table.push_back({number(at), number(value)});
-  property.si = property.table.front().value.si;
-  return property;
-}
-
 } // namespace
 
 class TestNetwork : public QObject

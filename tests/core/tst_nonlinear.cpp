@@ -14,15 +14,6 @@ using namespace kiln::test;
 namespace
 {
 
-Property table(std::vector<std::pair<double, double>> points)
-{
-  Property property;
-  for (const auto& [at, value] : points)
-    property.table.push_back({number(at), number(value)});
-  property.si = points.front().second;
-  return property;
-}
-
 /// Root of the mean of (T − exact)² over the unknowns, K.
 template <class Exact>
 double rootMeanSquare(const CaseResult& result, Exact&& exact)
