@@ -55,6 +55,7 @@ TimePage::TimePage(Document& document, Preferences& preferences, QWidget* parent
   connect(&player_, &QTimer::timeout, this, &TimePage::tick);
   connect(chart_, &TimeChart::tracesChanged, this, &TimePage::rebuildTraces);
   connect(&document, &Document::instantMoved, this, &TimePage::refreshClock);
+  connect(&document, &Document::caseStateChanged, this, [this] { refreshClock(); });
   connect(&document, &Document::runChanged, this, &TimePage::refreshClock);
   connect(&document, &Document::resultChanged, this, &TimePage::refreshClock);
   rebuildTraces();
@@ -91,7 +92,7 @@ void TimePage::refreshClock()
   QString text;
   if (const RunRecord* run = record(); run != nullptr && now) {
     if (!run->finished)
-      text = tr("running");
+      text = document_.shownState().stage == CaseState::Stage::Running ? tr("running") : tr("stopped before its end");
     else if (!run->reason.empty())
       text = tr("ended: %1").arg(QString::fromStdString(run->reason));
     if (run->byCap)

@@ -547,6 +547,8 @@ private slots:
     p.cases.front().run->ends = {{"end", EndAtValue{"nothing", number(300), true}, {}}};
     QVERIFY(mentions(checkModel(p), Error, {"end rules", "nothing"}));
     p.cases.front().run->ends = {{"end", EndAtTime{number(50)}, {}}};
+    p.cases.front().run->thenSteady = true;
+    QVERIFY(mentions(checkModel(p), Hint, {"does not solve"}));
     p.cases.front().run->startTime = number(80);
     QVERIFY(mentions(checkModel(p), Error, {"ends before it starts"}));
     // A schedule that refuses to be read beyond its points stops the run with a sentence.

@@ -192,6 +192,29 @@ private slots:
     QVERIFY(std::abs(answers->peak.time - 60) < 0.5 && answers->peakPassed);
   }
 
+  /// Cancelled half-way: what was run can be read and says that it is not whole; the project is untouched.
+  void aCancelledRunSaysSo()
+  {
+    document().edit("Run for ever", [](Project& p) {
+      p.parameters[0].schedule->beyond = Schedule::Beyond::Repeats;
+      p.cases.back().run->ends = {{"end-1", EndAtTime{number(1e8)}, {}}};
+      p.cases.back().run->longest = number(2e8);
+    });
+    const Project before = project();
+    QTest::mouseClick(find<QPushButton>("solve"), Qt::LeftButton);
+    const auto runs = [&] {
+      const auto record = document().shownState().run.record;
+      return record && !record->finished && record->times.size() > 5;
+    };
+    QTRY_VERIFY_WITH_TIMEOUT(runs(), childTime); // it grows while it runs
+    QCOMPARE(find<QLabel>("clock")->toolTip(), QString("running"));
+    window_->solver().cancel();
+    QTRY_VERIFY_WITH_TIMEOUT(!window_->solver().isRunning(), childTime);
+    QCOMPARE(find<QLabel>("clock")->toolTip(), QString("stopped before its end"));
+    QVERIFY(project() == before);
+    QVERIFY(loadRun(runFile(document().resultsFolder(), project().cases.back().name)).has_value());
+  }
+
   /// Three nodes and three links from nothing.
   void aNetworkIsBuiltByHand()
   {
