@@ -7,6 +7,7 @@
 #include "io/Export.h"
 #include "io/ProjectFile.h"
 #include "io/RunFile.h"
+#include "io/SureRun.h"
 #include "model/Fields.h"
 #include "results/Figures.h"
 
@@ -263,12 +264,39 @@ ExitCode solve(const Request& request, Reporter& reporter)
       reporter.say(one.name + ": up to date");
       continue;
     }
-    const auto result = runCase(*project, one, folderOf(request), [&](auto... args) { reporter.progress(args...); });
+    const auto result = runCase(
+        *project, one, folderOf(request), [&](auto... args) { reporter.progress(args...); }, request.goesOn);
     if (!result)
       return report(result.error(), reporter);
     sayFigures(*project, *result, reporter);
     if (result->transient)
       sayRun(*project, runFile(folderOf(request), one.name), reporter);
+  }
+  return ExitCode::Solved;
+}
+
+ExitCode sure(const Request& request, Reporter& reporter)
+{
+  const Expected<Project> project = load(request);
+  const Expected<std::vector<Case>> cases = project ? casesOf(*project, request) : tl::unexpected(project.error());
+  if (!cases) {
+    reporter.failure(cases.error());
+    return exitCodeFor(cases.error().kind);
+  }
+  if (auto made = makeFolder(folderOf(request)); !made) {
+    reporter.failure(made.error());
+    return exitCodeFor(made.error().kind);
+  }
+  for (const Case& one : *cases) {
+    const auto record = runSure(*project, one, folderOf(request), [&](auto... args) { reporter.progress(args...); });
+    if (!record)
+      return report(record.error(), reporter);
+    reporter.say(one.name + ", on " + std::to_string(record->tets[0]) + ", " + std::to_string(record->tets[1]) +
+                 " and " + std::to_string(record->tets[2]) + " tets");
+    for (const SureRecord::OfWatch& watch : record->watches)
+      if (const Watch* own = findById(project->watches, watch.id))
+        reporter.say("  " + own->name + ": " + formatQuantity(watch.values[1], quantityOf(*own)) + ", " +
+                     sureText(watch, quantityOf(*own)));
   }
   return ExitCode::Solved;
 }

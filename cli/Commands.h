@@ -18,11 +18,26 @@ struct Request {
   bool allCases = false;
   bool onlyIfNeeded = false;
   bool onlySteady = false;
+  bool goesOn = false; ///< from where its last run stopped
   std::string format;
   std::filesystem::path output;      ///< of an export; empty: in the folder
   std::vector<std::string> settings; ///< "field=value"
 };
 
+/// What geometry to take in.
+struct ImportRequest {
+  std::filesystem::path file, to; ///< *.step, … and the project to write
+  std::string unit = "mm", angle = "30 deg", removeBelow;
+  std::filesystem::path again; ///< a project that has it already; empty: a new one
+  std::string fileId;          ///< its id there
+};
+
+/// Makes a project of the bodies of a file, one part each; or reads the file again into a project that has it.
+[[nodiscard]] ExitCode import(const ImportRequest& request, Reporter& reporter);
+/// Writes the parts of a project as STEP or STL.
+[[nodiscard]] ExitCode writeShapes(const Request& request, Reporter& reporter);
+/// Solves a case on three meshes and says how sure its watches are.
+[[nodiscard]] ExitCode sure(const Request& request, Reporter& reporter);
 [[nodiscard]] ExitCode check(const Request& request, Reporter& reporter);
 [[nodiscard]] ExitCode mesh(const Request& request, Reporter& reporter);
 [[nodiscard]] ExitCode solve(const Request& request, Reporter& reporter);

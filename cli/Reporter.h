@@ -26,6 +26,7 @@ public:
   void findings(const std::vector<Finding>& findings);
   /// A line for people; in JSON a message object.
   void say(const std::string& line);
+  [[nodiscard]] bool isJson() const { return json_; }
 
 private:
   void endBar();

@@ -68,6 +68,7 @@ int main(int argc, char** argv)
   auto* oneCase = solve->add_option("--case", request.caseName, "name of the case; the first one if not given");
   solve->add_flag("--all", request.allCases, "solve every case")->excludes(oneCase);
   solve->add_flag("--if-needed", request.onlyIfNeeded, "skip cases whose stored result still matches its inputs");
+  solve->add_flag("--continue", request.goesOn, "a transient case goes on from where its last run stopped");
   solve->add_flag("--steady", request.onlySteady, "leave out transient cases");
   CLI::App* exporting = withFolder(common(app.add_subcommand("export", "Writes a solved case for other programs.")));
   exporting->add_option("--case", request.caseName, "name of the case")->required();
@@ -78,6 +79,23 @@ int main(int argc, char** argv)
       ->required()
       ->check(CLI::IsMember({"vtu", "csv", "pvd"}));
   exporting->add_option("--to", request.output, "file to write; in the folder of results if not given");
+
+  CLI::App* asking = withFolder(common(app.add_subcommand(
+      "sure", "Solves a steady case on a coarser and a finer mesh too and says how far its watches may be off.")));
+  asking->add_option("--case", request.caseName, "name of the case; the first one if not given");
+
+  ImportRequest taken;
+  CLI::App* importing = app.add_subcommand("import", "Makes a project of the bodies of a STEP, STL, OBJ or PLY file.");
+  importing->add_option("FILE", taken.file, "the geometry")->required();
+  importing->add_option("--to", taken.to, "the project to write, a *.kiln file")->required();
+  importing->add_option("--unit", taken.unit, "length of a unit of an STL, OBJ or PLY file; mm if not given");
+  importing->add_option("--angle", taken.angle, "triangles that meet at less make one face; 30 deg if not given");
+  importing->add_option("--remove-below", taken.removeBelow, "remove round faces of a smaller radius, e.g. \"1 mm\"");
+  importing->add_option("--again", taken.again, "a project that has this file: its bodies and faces are matched");
+  importing->add_option("--id", taken.fileId, "of the file in that project");
+  importing->add_option("--progress", progress, "bar or json")->check(CLI::IsMember({"bar", "json"}));
+  CLI::App* shapes = common(app.add_subcommand("shapes", "Writes the parts of a project as STEP or STL."));
+  shapes->add_option("--to", request.output, "*.step or *.stl")->required();
 
   CLI::App* drafting = app.add_subcommand(
       "draft", "Draws the faces of projects named on standard input, beside them; used by the window.");
@@ -94,6 +112,12 @@ int main(int argc, char** argv)
       code = kiln::cli::check(request, reporter);
     else if (drafting->parsed())
       code = kiln::cli::draft();
+    else if (asking->parsed())
+      code = kiln::cli::sure(request, reporter);
+    else if (importing->parsed())
+      code = kiln::cli::import(taken, reporter);
+    else if (shapes->parsed())
+      code = writeShapes(request, reporter);
     else if (mesh->parsed())
       code = kiln::cli::mesh(request, reporter);
     else if (solve->parsed())

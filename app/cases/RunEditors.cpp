@@ -1,6 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "cases/RunEditors.h"
 
+#include "cases/RunRules.h"
 #include "fields/BoundField.h"
 #include "fields/QuantityField.h"
 #include "ledger/ObjectChoices.h"
@@ -168,6 +169,7 @@ void addRunEditors(Document& document, Preferences& preferences, const Case& own
                    slot = StartFromCase{start, {}};
                });
   addFields(document, preferences, *form, own.id + ".run.start.");
+  addPartStarts(document, own, *form);
   for (const EndRule& rule : run.ends)
     addEndRule(document, preferences, own, rule, *form);
   addEndButton(document, own, *form);
@@ -178,6 +180,10 @@ void addRunEditors(Document& document, Preferences& preferences, const Case& own
         [id = own.id](Project& project, const std::string& all) { runOf(project, id).endWhenAll = all == "1"; });
   for (const char* key : {"startTime", "longest", "tolerance", "largestStep", "storeWithin", "storeEvery"})
     addFields(document, preferences, *form, own.id + ".run." + key);
+  addChoiceRow(document, *form, tr("Afterwards"), "thenSteady",
+               {{"0", tr("nothing")}, {"1", tr("the steady state it would have gone to")}}, run.thenSteady ? "1" : "0",
+               [id = own.id](Project& project, const std::string& on) { runOf(project, id).thenSteady = on == "1"; });
+  addRuleEditors(document, preferences, own, *form);
 }
 
 } // namespace kiln

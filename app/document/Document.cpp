@@ -1,8 +1,6 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "document/Document.h"
 
-#include "geometry/SurfaceFaces.h"
-#include "geometry/TouchingPairs.h"
 #include "io/ProjectFile.h"
 #include "io/ResultFile.h"
 #include "model/Edit.h"
@@ -68,77 +66,6 @@ std::filesystem::path Document::resultsFolder() const
   const QString cache = QStandardPaths::writableLocation(QStandardPaths::CacheLocation);
   return std::filesystem::path(cache.toStdString()) /
          ("untitled-" + std::to_string(QCoreApplication::applicationPid()) + ".results");
-}
-
-const ShownFigures* Document::shownFigures() const
-{
-  const CaseState& state = shownState();
-  if (!state.result)
-    return nullptr;
-  if (!figures_) {
-    const auto at = playheads_.find(shownCase_);
-    figures_ = at != playheads_.end() && state.run.record && state.run.fields
-                   ? figuresAt(shownProject_, state.result, state.run, at->second)
-                   : figuresOf(shownProject_, state.result);
-  }
-  return &*figures_;
-}
-
-std::shared_ptr<const std::vector<double>> Document::shownTemperature() const
-{
-  const CaseState& state = shownState();
-  if (!state.result)
-    return nullptr;
-  const auto at = playheads_.find(shownCase_);
-  if (at != playheads_.end() && state.run.record && state.run.fields)
-    if (auto field = state.run.fields->fieldAt(state.run.record->instants, at->second);
-        field && field->size() == state.result->temperature.size())
-      return std::make_shared<const std::vector<double>>(std::move(*field));
-  return {state.result, &state.result->temperature};
-}
-
-std::optional<double> Document::playhead() const
-{
-  const CaseState& state = shownState();
-  if (!state.run.record || state.run.record->times.empty())
-    return std::nullopt;
-  const auto at = playheads_.find(shownCase_);
-  return at != playheads_.end() ? at->second : state.run.record->times.back();
-}
-
-QString Document::instantText() const
-{
-  const Case* shown = shownCaseObject();
-  if (shown == nullptr || shown->kind != "transient")
-    return tr("steady");
-  const auto now = playhead();
-  return now ? tr("at %1").arg(QString::fromStdString(formatQuantity(*now, Quantity::Time))) : tr("transient");
-}
-
-void Document::setPlayhead(double time)
-{
-  const CaseState& state = shownState();
-  if (!state.run.record || state.run.record->times.empty() || !state.result)
-    return;
-  const std::vector<double>& times = state.run.record->times;
-  if (time >= times.back() && state.run.record->finished)
-    playheads_.erase(shownCase_);
-  else
-    playheads_[shownCase_] = std::clamp(time, times.front(), times.back());
-  forgetFigures();
-  emit instantMoved();
-  rest_.start();
-}
-
-void Document::forgetFigures() { figures_.reset(); }
-
-void Document::setRun(const std::string& caseId, ShownRun run)
-{
-  states_[caseId].run = std::move(run);
-  if (caseId == shownCase_) {
-    forgetFigures();
-    emit runChanged();
-  }
 }
 
 const Case* Document::shownCaseObject() const { return findById(project_.cases, shownCase_); }
@@ -231,6 +158,8 @@ void Document::loadStoredResults()
   for (const Case& one : project_.cases) {
     if (Expected<CaseResult> stored = loadResult(resultFile(resultsFolder(), one.name)))
       states_[one.id].result = std::make_shared<CaseResult>(std::move(*stored));
+    if (auto sure = loadSure(sureFile(resultsFolder(), one.name)))
+      states_[one.id].sure = std::move(*sure);
     if (one.kind == "transient")
       states_[one.id].run = loadShownRun(runFile(resultsFolder(), one.name));
   }
@@ -478,134 +407,6 @@ void Document::setDraftProblem(const Failure& problem)
 {
   draftProblem_ = {hashes_.geometry, problem};
   refreshFindings();
-}
-
-void Document::toggleStep(const std::string& step)
-{
-  if (!openSteps_.erase(step))
-    openSteps_.insert(step);
-  emit projectChanged(); // opened rows build themselves anew
-}
-
-void Document::toggleGroup(const std::string& groupId)
-{
-  if (!foldedGroups_.erase(groupId))
-    foldedGroups_.insert(groupId);
-  emit foldingChanged();
-}
-
-void Document::toggleSelected(const std::string& objectId)
-{
-  if (std::erase(selectedIds_, objectId) == 0)
-    selectedIds_.push_back(objectId);
-  selectedId_ = selectedIds_.empty() ? std::string() : selectedIds_.front();
-  light();
-}
-
-/// The same again on another mesh.
-void Document::relight()
-{
-  if (pickedFaces_.empty())
-    light();
-  else
-    pickFaces(std::vector<std::string>(pickedFaces_));
-}
-
-void Document::pickFaces(std::vector<std::string> faces)
-{
-  pickedFaces_ = std::move(faces);
-  const auto mesh = shownMesh();
-  if (mesh && !pickedFaces_.empty()) {
-    Surface surface;
-    surface.faces = pickedFaces_;
-    const std::vector<int> found = facesOf(shownProject_, mesh->geometry, surface).faces;
-    litFaces_ = {found.begin(), found.end()};
-    litParts_.clear();
-  }
-  emit selectionChanged();
-  emit pickedFacesChanged();
-}
-
-void Document::select(const std::string& objectId)
-{
-  if (objectId != selectedId_ || selectedIds_.size() != 1)
-    selectedIds_ = objectId.empty() ? std::vector<std::string>{} : std::vector<std::string>{objectId};
-  selectedId_ = objectId;
-  if (!pickedFaces_.empty()) {
-    pickedFaces_.clear();
-    emit pickedFacesChanged();
-  }
-  light();
-}
-
-/// Lights what belongs to the selected object.
-void Document::light()
-{
-  const std::string& objectId = selectedId_;
-  litFaces_.clear();
-  litParts_.clear();
-  const std::shared_ptr<const Mesh> mesh = shownMesh();
-  if (mesh) {
-    const FaceTable& geometry = mesh->geometry;
-    const auto lightPart = [&](const std::string& id) {
-      if (const int part = geometry.partIndex(id); part != noPart)
-        litParts_.insert(part);
-    };
-    const auto lightSurface = [&](const std::string& id) {
-      for (const int face : facesOf(shownProject_, geometry, id).faces)
-        litFaces_.insert(face);
-    };
-    lightPart(objectId);
-    lightSurface(objectId);
-    if (const Boundary* boundary = findById(project_.boundaries, objectId)) {
-      lightSurface(surfaceOf(*boundary));
-      if (const auto* fixed = std::get_if<FixedPart>(&boundary->condition))
-        lightPart(fixed->part);
-    }
-    if (const HeatSource* source = findById(project_.sources, objectId)) {
-      lightSurface(surfaceOf(*source));
-      std::visit(
-          [&](const auto& heat) {
-            if constexpr (requires { heat.parts; })
-              for (const std::string& part : expandGroups(project_, heat.parts))
-                lightPart(part);
-          },
-          source->heat);
-    }
-    for (const TouchingPair& pair : touchingPairs(geometry)) {
-      const std::string& a = geometry.parts[static_cast<std::size_t>(pair.partA)].id;
-      const std::string& b = geometry.parts[static_cast<std::size_t>(pair.partB)].id;
-      const Contact* contact = findContact(project_, a, b);
-      if (objectId == pairId(a, b) || (contact != nullptr && contact->id == objectId))
-        litFaces_.insert(pair.faces.begin(), pair.faces.end());
-    }
-    if (const Enclosure* enclosure = findById(project_.enclosures, objectId))
-      for (const std::string& surface : enclosure->surfaces)
-        lightSurface(surface);
-    if (const Contact* contact = findById(project_.contacts, objectId))
-      lightGap(*mesh, *contact);
-  }
-  emit selectionChanged();
-}
-
-/// Both sides of a gap between parts that share no faces.
-void Document::lightGap(const Mesh& mesh, const Contact& contact)
-{
-  const auto* gap = std::get_if<Gap>(&contact.exchange);
-  const int a = mesh.geometry.partIndex(contact.partA);
-  const int b = mesh.geometry.partIndex(contact.partB);
-  if (gap == nullptr || a == noPart || b == noPart || touch(mesh.geometry, a, b))
-    return;
-  for (const GapPoint& point : pointsAcross(mesh, a, b, gapReach * gap->thickness.si))
-    for (const std::size_t t : {point.triangleA, point.triangleB})
-      litFaces_.insert(mesh.triangleFace[t]);
-}
-
-void Document::lightFaces(const std::vector<int>& faces)
-{
-  litFaces_ = {faces.begin(), faces.end()};
-  litParts_.clear();
-  emit selectionChanged();
 }
 
 } // namespace kiln

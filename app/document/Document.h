@@ -4,6 +4,7 @@
 #include "document/ShownFigures.h"
 #include "heat/Readiness.h"
 #include "io/InputHash.h"
+#include "io/SureRun.h"
 #include "model/Fields.h"
 #include "model/Project.h"
 #include "results/CaseResult.h"
@@ -34,6 +35,10 @@ struct CaseState {
   std::shared_ptr<const CaseResult> result;
   ShownRun run;                     ///< of a transient case, also while it goes
   std::vector<WatchFigure> watches; ///< of the present watches, read from the result; margins over the whole run
+  std::optional<SureRecord> sure;   ///< what three meshes say, of whatever result they were asked for
+
+  /// What three meshes say of a watch of the present result; nullptr when they were not asked.
+  [[nodiscard]] const SureRecord::OfWatch* sureOf(const std::string& watch) const;
 };
 
 /// The open project with its edits, results and selection: what every page of the window shows.
@@ -125,6 +130,7 @@ public:
   void setIdle(const std::string& caseId);
   void setResult(const std::string& caseId, std::shared_ptr<const CaseResult> result);
   void setRun(const std::string& caseId, ShownRun run);
+  void setSure(const std::string& caseId, SureRecord record);
   void setPreparedMesh(std::shared_ptr<const Mesh> mesh, const std::string& hash);
   /// Faces of the present shapes, fused or still part by part.
   void setDraft(std::shared_ptr<const Mesh> mesh, const std::string& geometryHash, bool fused);

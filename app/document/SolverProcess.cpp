@@ -2,8 +2,11 @@
 #include "document/SolverProcess.h"
 
 #include "document/Document.h"
+#include "io/AtomicFile.h"
 #include "io/ProjectFile.h"
 #include "io/ResultFile.h"
+#include "io/SureRun.h"
+#include "io/TransientCase.h"
 
 #include <QCoreApplication>
 #include <QJsonDocument>
@@ -34,6 +37,7 @@ SolverProcess::SolverProcess(Document& document, QObject* parent)
   constexpr int often = 1500; // ms
   grow_.setInterval(often);
   connect(&grow_, &QTimer::timeout, this, &SolverProcess::readRun);
+  connect(&document, &Document::projectChanged, this, &SolverProcess::sendLimits);
   connect(&process_, &QProcess::errorOccurred, this, [this](QProcess::ProcessError error) {
     if (error == QProcess::FailedToStart)
       finished(-1, QProcess::CrashExit);
@@ -58,8 +62,49 @@ void SolverProcess::solve(const std::vector<std::string>& caseIds)
   waiting_.clear();
   for (const std::string& id : caseIds)
     if (const Case* one = findById(document_.project().cases, id))
-      waiting_.push_back({one->id, one->name});
+      waiting_.push_back({Job::Kind::Solve, one->id, one->name});
   startNext();
+}
+
+void SolverProcess::start(const std::string& caseId, Job::Kind kind)
+{
+  const Case* one = findById(document_.project().cases, caseId);
+  if (isRunning() || one == nullptr)
+    return;
+  waiting_.clear();
+  waiting_.push_back({kind, one->id, one->name});
+  startNext();
+}
+
+void SolverProcess::goOn(const std::string& caseId) { start(caseId, Job::Kind::GoOn); }
+
+void SolverProcess::askHowSure(const std::string& caseId) { start(caseId, Job::Kind::Sure); }
+
+bool SolverProcess::isRunningTransient() const
+{
+  const Case* own = findById(document_.project().cases, current_.caseId);
+  return isRunning() && own != nullptr && own->kind == "transient";
+}
+
+void SolverProcess::endRun()
+{
+  if (!isRunningTransient())
+    return;
+  if (auto asked = writeAtomically(controlFiles(document_.resultsFolder(), current_.caseName).stop, ""); !asked)
+    emit failed(QString::fromStdString(asked.error().sentence()));
+}
+
+/// End rules, tolerances and storing may be changed while a case runs: the child looks at every step.
+void SolverProcess::sendLimits()
+{
+  const Case* own = findById(document_.project().cases, current_.caseId);
+  if (!isRunningTransient() || own->run == limits_)
+    return;
+  limits_ = own->run;
+  Project carrier;
+  carrier.cases = {*own};
+  if (auto sent = saveProject(carrier, controlFiles(document_.resultsFolder(), current_.caseName).limits); !sent)
+    emit failed(QString::fromStdString(sent.error().sentence()));
 }
 
 void SolverProcess::prepare()
@@ -108,8 +153,19 @@ void SolverProcess::startNext()
     return;
   }
   const QString folder = QString::fromStdString(document_.resultsFolder().string());
-  QStringList arguments{
-      current_.caseId.empty() ? "mesh" : "solve", folder + "/" + snapshotName, "--out", folder, "--progress", "json"};
+  const bool sure = current_.kind == Job::Kind::Sure;
+  QStringList arguments{current_.caseId.empty() ? "mesh"
+                        : sure                  ? "sure"
+                                                : "solve",
+                        folder + "/" + snapshotName,
+                        "--out",
+                        folder,
+                        "--progress",
+                        "json"};
+  if (current_.kind == Job::Kind::GoOn)
+    arguments << "--continue";
+  const Case* own = findById(document_.project().cases, current_.caseId);
+  limits_ = own != nullptr ? own->run : std::nullopt;
   if (!current_.caseId.empty()) {
     arguments << "--case" << QString::fromStdString(current_.caseName);
     document_.setRunning(current_.caseId, 0, tr("starting"));
@@ -188,7 +244,10 @@ void SolverProcess::loadOutcome(const Job& job)
     }
     auto stored = std::make_shared<Expected<CaseResult>>(loadResult(resultFile(folder, job.caseName)));
     auto run = std::make_shared<ShownRun>(loadShownRun(runFile(folder, job.caseName)));
-    QMetaObject::invokeMethod(this, [this, job, stored, run] {
+    auto sure = std::make_shared<Expected<SureRecord>>(loadSure(sureFile(folder, job.caseName)));
+    QMetaObject::invokeMethod(this, [this, job, stored, run, sure] {
+      if (*sure)
+        document_.setSure(job.caseId, **sure);
       if (*stored && (*stored)->transient)
         document_.setRun(job.caseId, std::move(*run));
       if (*stored)

@@ -1,6 +1,8 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #pragma once
 
+#include "document/Document.h"
+
 #include <QObject>
 #include <QProcess>
 #include <QTimer>
@@ -9,8 +11,6 @@
 
 namespace kiln
 {
-
-class Document;
 
 /// Runs `ukiln` as a child process on a snapshot of the project, one case after the other, and hands its progress,
 /// results and failures to the document. A crash or cancel in there touches neither the open project nor older results.
@@ -22,6 +22,7 @@ public:
   explicit SolverProcess(Document& document, QObject* parent = nullptr);
   ~SolverProcess() override;
 
+  [[nodiscard]] bool isRunningTransient() const;
   [[nodiscard]] bool isRunning() const { return process_.state() != QProcess::NotRunning; }
   [[nodiscard]] QString program() const { return program_; }
   void setProgram(const QString& program) { program_ = program; } ///< for tests
@@ -29,6 +30,12 @@ public:
 
 public slots:
   void solve(const std::vector<std::string>& caseIds);
+  /// A transient case goes on from where its last run stopped.
+  void goOn(const std::string& caseId);
+  /// Solves a steady case on three meshes.
+  void askHowSure(const std::string& caseId);
+  /// Ends the running transient case and keeps what it has.
+  void endRun();
   /// Fuses and meshes only, so that there is something to see and to check before the first solve.
   void prepare();
   void cancel();
@@ -39,8 +46,13 @@ signals:
 
 private:
   struct Job {
+    enum class Kind { Prepare, Solve, GoOn, Sure };
+    Kind kind = Kind::Prepare;
     std::string caseId, caseName; ///< empty: prepare only
   };
+
+  void start(const std::string& caseId, Job::Kind kind);
+  void sendLimits();
 
   void startNext();
   void readProgress();
@@ -54,7 +66,8 @@ private:
   QString program_;
   std::deque<Job> waiting_;
   Job current_;
-  QString failure_; ///< sentence from the child
+  std::optional<TransientRun> limits_; ///< of the running case, as the child knows them
+  QString failure_;                    ///< sentence from the child
   bool cancelled_ = false;
   QTimer grow_; ///< looks for what a running case has stored
 };

@@ -175,10 +175,15 @@ void PartEditor::addForm()
   choice->setAccessibleName(tr("Shape"));
   for (const auto& [name, form] : startingForms())
     choice->addItem(tr(name));
+  const auto* taken = std::get_if<FileBody>(&part().shape.form);
+  if (taken != nullptr) {
+    const GeometryFile* file = findById(document_.project().files, taken->file);
+    choice->addItem(tr("Body of %1").arg(QString::fromStdString(file != nullptr ? file->name : taken->file)));
+  }
   choice->setCurrentIndex(static_cast<int>(part().shape.form.index()));
   connect(choice, &QComboBox::activated, this, [this](int index) {
     editPart(tr("Shape of %1").arg(QString::fromStdString(part().name)), [&](Part& own) {
-      if (static_cast<int>(own.shape.form.index()) != index)
+      if (static_cast<int>(own.shape.form.index()) != index && index < static_cast<int>(startingForms().size()))
         own.shape.form = startingForms()[static_cast<std::size_t>(index)].second;
     });
   });
@@ -447,6 +452,14 @@ void PartEditor::addStepMenu()
   menu->addAction(tr("Round edges"), this, [=] { add("round", RoundEdges{{face()}, millimetres(2)}); });
   menu->addAction(tr("Bevel edges"), this, [=] { add("bevel", BevelEdges{{face()}, millimetres(2)}); });
   menu->addAction(tr("Push a face"), this, [=] { add("push", PushFace{face(), millimetres(5)}); });
+  menu->addAction(tr("Remove small round faces"), this, [=] { add("remove", RemoveFaces{{}, millimetres(1)}); });
+  menu->addAction(tr("Remove the picked faces"), this, [=, this] {
+    RemoveFaces remove;
+    for (const std::string& name : document_.pickedFaces())
+      if (name.starts_with(id_ + "."))
+        remove.faces.push_back(name);
+    add("remove", remove);
+  });
   menu->addAction(tr("Tilt a face"), this, [=] { add("tilt", TiltFace{face(), {0.0872664626, "5 deg"}}); });
   QMenu* split = menu->addMenu(tr("Split line on a face"));
   split->addAction(tr("Line"), this, [=] {

@@ -3,6 +3,7 @@
 
 #include "io/AtomicFile.h"
 #include "io/Export.h"
+#include "strip/LinePage.h"
 #include "strip/NetworkPage.h"
 #include "strip/NumbersModel.h"
 #include "strip/TimePage.h"
@@ -30,7 +31,7 @@ StripPanel::StripPanel(Document& document, Preferences& preferences, QWidget* pa
     : QWidget(parent), document_(document), title_(new QLabel), table_(new QTableView),
       model_(new NumbersModel(document, preferences, this)), sorted_(new QSortFilterProxyModel(this)),
       pages_(new QTabBar), stack_(new QStackedWidget), time_(new TimePage(document, preferences)),
-      network_(new NetworkPage(document, preferences))
+      network_(new NetworkPage(document, preferences)), line_(new LinePage(document, preferences))
 {
   setObjectName("panel");
   setAttribute(Qt::WA_StyledBackground);
@@ -43,7 +44,7 @@ StripPanel::StripPanel(Document& document, Preferences& preferences, QWidget* pa
   pages_->setAccessibleName(tr("Pages of the strip"));
   pages_->setDrawBase(false);
   pages_->setExpanding(false);
-  for (const QString& name : {tr("Time"), tr("Network"), tr("Numbers")})
+  for (const QString& name : {tr("Time"), tr("Network"), tr("Numbers"), tr("Along a line")})
     pages_->addTab(name);
   head->addWidget(pages_);
   head->addSpacing(12);
@@ -87,6 +88,7 @@ StripPanel::StripPanel(Document& document, Preferences& preferences, QWidget* pa
   stack_->addWidget(time_);
   stack_->addWidget(network_);
   stack_->addWidget(table_);
+  stack_->addWidget(line_);
   layout->addWidget(stack_, 1);
   connect(pages_, &QTabBar::currentChanged, this, &StripPanel::showPage);
   pages_->setCurrentIndex(numbersPage);

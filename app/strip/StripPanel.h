@@ -17,21 +17,25 @@ namespace kiln
 {
 
 class NetworkPage;
+class LinePage;
 class NumbersModel;
 class TimePage;
 
-/// The bottom strip: says which case and instant are shown, and holds the pages Time, Network and Numbers.
+/// The bottom strip: says which case and instant are shown, and holds the pages Time, Network, Numbers and Along a
+/// line.
 class StripPanel : public QWidget
 {
   Q_OBJECT
 
 public:
-  static constexpr int timePage = 0, networkPage = 1, numbersPage = 2;
+  static constexpr int timePage = 0, networkPage = 1, numbersPage = 2, linePage = 3;
 
   StripPanel(Document& document, Preferences& preferences, QWidget* parent = nullptr);
 
   /// Selected cells (or the whole table) as tab-separated text.
   [[nodiscard]] QString copyText() const;
+
+  [[nodiscard]] TimePage& timePageWidget() { return *time_; }
 
 public slots:
   void copy();
@@ -52,6 +56,7 @@ private:
   QStackedWidget* stack_;
   TimePage* time_;
   NetworkPage* network_;
+  LinePage* line_;
   std::vector<QToolButton*> tableTools_;
 };
 

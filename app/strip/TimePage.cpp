@@ -42,6 +42,11 @@ TimePage::TimePage(Document& document, Preferences& preferences, QWidget* parent
   logTime->setCheckable(true);
   connect(logTime, &QToolButton::toggled, chart_, &TimeChart::setLogTime);
   button(tr("All"), tr("Show the whole run"), "timeFit", [this] { chart_->fit(); });
+  end_ = button(tr("End now"), tr("End the run here and keep it (Ctrl+E)"), "timeEndNow", [this] { emit endWanted(); });
+  goOn_ = button(tr("Go on"), tr("Go on from where the run stopped (Ctrl+F5)"), "timeGoOn",
+                 [this] { emit goOnWanted(document_.shownCase()); });
+  button(tr("Film…"), tr("Save the scene at every frame as numbered pictures"), "timeFilm",
+         [this] { emit filmWanted(); });
   clock_->setObjectName("clock");
   head->addSpacing(8);
   clock_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
@@ -98,6 +103,9 @@ void TimePage::refreshClock()
     if (run->byCap)
       text += tr(" (no end rule was met)");
   }
+  const bool running = document_.shownState().stage == CaseState::Stage::Running;
+  end_->setVisible(running);
+  goOn_->setVisible(!running && record() != nullptr && !record()->times.empty());
   clock_->setText(fontMetrics().elidedText(text, Qt::ElideRight, std::max(60, clock_->width())));
   clock_->setToolTip(text);
 }

@@ -24,6 +24,11 @@ public:
 
   [[nodiscard]] TimeChart& chart() { return *chart_; }
 
+signals:
+  void endWanted();
+  void goOnWanted(const std::string& caseId);
+  void filmWanted();
+
 public slots:
   void playOrPause();
   void step(int steps);
@@ -47,6 +52,8 @@ private:
   QHBoxLayout* names_;
   QLabel* clock_;
   QToolButton* play_;
+  QToolButton* end_;
+  QToolButton* goOn_;
   QTimer player_;
 };
 

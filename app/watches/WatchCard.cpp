@@ -1,7 +1,9 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "watches/WatchCard.h"
 
+#include "fields/BoundField.h"
 #include "fields/QuantityField.h"
+#include "model/Fields.h"
 #include "watches/MarginBar.h"
 #include "window/Theme.h"
 
@@ -91,7 +93,27 @@ WatchCard::WatchCard(Document& document, Preferences& preferences, std::string w
     limits->addWidget(field, 1);
   }
   layout->addLayout(limits);
+  addFigureFields(*layout);
   refresh();
+}
+
+/// What a figure needs to know beyond what it watches.
+void WatchCard::addFigureFields(QVBoxLayout& layout)
+{
+  const Watch* watch = findById(document_.project().watches, watchId_);
+  if (watch == nullptr || !std::holds_alternative<Transmittance>(watch->figure))
+    return;
+  Project walked = document_.shownProject();
+  for (const Field& field : fields(walked))
+    for (const char* key : {"warm", "cold", "area"})
+      if (field.path == watchId_ + "." + key) {
+        auto* row = new QHBoxLayout;
+        auto* label = new QLabel(QString::fromStdString(field.label));
+        label->setProperty("role", "quiet");
+        row->addWidget(label);
+        row->addWidget(new BoundField(document_, preferences_, field), 1);
+        layout.addLayout(row);
+      }
 }
 
 QuantityField* WatchCard::makeLimitField(const char* which, const QString& name)
@@ -171,7 +193,12 @@ void WatchCard::refresh()
                                 : placeText(figure));
   place_->setVisible(!place_->text().isEmpty());
   setRole(place_, "quiet");
-  times_->setText(timesText(*watch));
+  QStringList more;
+  if (const SureRecord::OfWatch* sure = state.sureOf(watchId_))
+    more << QString::fromStdString(sureText(*sure, figure.quantity));
+  if (const QString times = timesText(*watch); !times.isEmpty())
+    more << times;
+  times_->setText(more.join("\n"));
   times_->setVisible(!times_->text().isEmpty());
 }
 
@@ -200,6 +227,9 @@ QString WatchCard::timesText(const Watch& watch) const
     lines << tr("over its limit from %1, for %2").arg(time(*answers->crossedUpper), time(answers->aboveUpper));
   if (answers->reached63 && !answers->stillRising && !answers->stillFalling)
     lines << tr("63 % of the change after %1").arg(time(*answers->reached63));
+  for (const auto& [id, steady] : record->steadyAfter)
+    if (id == watch.id)
+      lines << tr("would settle at %1").arg(value(steady));
   if (answers->fastestHeating.value > -answers->fastestCooling.value)
     lines << tr("heats by up to %1")
                  .arg(QString::fromStdString(

@@ -6,6 +6,7 @@
 
 #include <QFrame>
 
+class QVBoxLayout;
 class QLabel;
 
 namespace kiln
@@ -31,6 +32,7 @@ protected:
 private:
   [[nodiscard]] QuantityField* makeLimitField(const char* which, const QString& name);
   [[nodiscard]] QString placeText(const WatchFigure& figure) const;
+  void addFigureFields(QVBoxLayout& layout);
   [[nodiscard]] QString timesText(const Watch& watch) const;
 
   Document& document_;

@@ -86,6 +86,7 @@ std::vector<Watch> WatchPanel::possibleWatches() const
     offer(part.name + ", coldest", PartFigure{PartFigure::Kind::Coldest, {part.id}});
     offer(part.name + ", mean", PartFigure{PartFigure::Kind::Mean, {part.id}});
     offer(part.name + ", spread", PartFigure{PartFigure::Kind::Spread, {part.id}});
+    offer(part.name + ", largest heat flux", LargestFlux{{part.id}});
     if (const Part* own = findById(project.parts, part.id))
       if (const Material* material = findById(project.materials, own->material);
           material != nullptr && material->latentHeat)
@@ -95,6 +96,8 @@ std::vector<Watch> WatchPanel::possibleWatches() const
     offer(surface.name + ", hottest", SurfaceFigure{PartFigure::Kind::Hottest, surface.id});
     offer(surface.name + ", mean", SurfaceFigure{PartFigure::Kind::Mean, surface.id});
     offer("Heat through " + surface.name, SurfaceHeat{surface.id});
+    offer("Transmittance of " + surface.name,
+          Transmittance{surface.id, {293.15, "20 °C", false}, {273.15, "0 °C", false}, {}});
   };
   // What is selected comes first.
   if (const Part* part = findById(project.parts, document_.selectedId()))

@@ -11,7 +11,10 @@
 #include "pages/SurfacesPage.h"
 #include "scene/ScenePanel.h"
 #include "strip/StripPanel.h"
+#include "strip/TimePage.h"
 #include "watches/WatchPanel.h"
+#include "window/Film.h"
+#include "window/ImportDialog.h"
 #include "window/ReadinessList.h"
 #include "window/StartPage.h"
 #include "window/Tour.h"
@@ -68,6 +71,10 @@ MainWindow::MainWindow(QWidget* parent)
           [this](const QString& sentence) { statusBar()->showMessage(sentence, 15000); });
   connect(cases_, &CaseBar::solveWanted, this, &MainWindow::solveShown);
   connect(cases_, &CaseBar::cancelWanted, &solver_, &SolverProcess::cancel);
+  TimePage& time = strip_->timePageWidget();
+  connect(&time, &TimePage::endWanted, &solver_, &SolverProcess::endRun);
+  connect(&time, &TimePage::goOnWanted, &solver_, &SolverProcess::goOn);
+  connect(&time, &TimePage::filmWanted, this, [this] { askForFilm(document_, *scene_, this); });
   connect(cases_, &CaseBar::readinessWanted, this, &MainWindow::toggleReadiness);
   connect(readiness_, &ReadinessList::wanted, this, &MainWindow::showFinding);
   connect(readiness_, &ReadinessList::mendWanted, this, [this](const Mend& mend) {
@@ -390,7 +397,9 @@ void MainWindow::dragEnterEvent(QDragEnterEvent* event)
 void MainWindow::dropEvent(QDropEvent* event)
 {
   const QList<QUrl> urls = event->mimeData()->urls();
-  if (!urls.isEmpty() && mayDiscard())
+  if (!urls.isEmpty() && ImportDialog::canRead(urls.first().toLocalFile()))
+    (new ImportDialog(document_, urls.first().toLocalFile(), {}, this))->show();
+  else if (!urls.isEmpty() && mayDiscard())
     openFile(urls.first().toLocalFile());
 }
 

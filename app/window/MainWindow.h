@@ -71,7 +71,10 @@ private:
   void copyRows();
   void pasteRows();
   void startTour();
-  void addMeshSizeField(QMenu& menu);
+  void addMeshFields(QMenu& menu);
+  void addMeshField(QMenu& menu, const QString& text, const std::string& key, Quantity quantity,
+                    std::optional<Number> MeshSettings::*member);
+  void readAgain(const GeometryFile& file);
   void rebuildRecentMenu();
   void restoreLayout();
   void applyThemeChoice();

@@ -12,6 +12,7 @@
 #include "scene/ScenePanel.h"
 #include "watches/WatchPanel.h"
 #include "window/CommandPalette.h"
+#include "window/ImportDialog.h"
 #include "window/MainWindow.h"
 
 #include <QActionGroup>
@@ -44,6 +45,17 @@ void MainWindow::buildMenus()
   file->addAction(tr("&Save"), QKeySequence::Save, this, [this] { save(); });
   file->addAction(tr("Save &as…"), QKeySequence::SaveAs, this, [this] { saveAs(); });
   file->addSeparator();
+  file->addAction(tr("Take in &geometry…"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_O), this,
+                  [this] { takeGeometryIn(document_, this); });
+  QMenu* again = file->addMenu(tr("&Read geometry again"));
+  connect(again, &QMenu::aboutToShow, this, [this, again] {
+    again->clear();
+    for (const GeometryFile& one : document_.project().files)
+      again->addAction(QString::fromStdString(one.name), this, [this, one] { readAgain(one); });
+    again->addAction(tr("No file was taken in"))->setVisible(document_.project().files.empty());
+  });
+  file->addAction(tr("&Write the shapes…"), this, [this] { writeGeometryOut(document_, this); });
+  file->addSeparator();
   file->addAction(tr("&Quit"), QKeySequence::Quit, this, &QWidget::close);
 
   QMenu* edit = menuBar()->addMenu(tr("&Edit"));
@@ -63,8 +75,14 @@ void MainWindow::buildMenus()
   cancel->setEnabled(false);
   connect(&solver_, &SolverProcess::runningChanged, cancel,
           [this, cancel] { cancel->setEnabled(solver_.isRunning()); });
+  solve->addAction(tr("&Go on from where the run stopped"), QKeySequence(Qt::CTRL | Qt::Key_F5), this,
+                   [this] { solver_.goOn(document_.shownCase()); });
+  solve->addAction(tr("&End the run now and keep it"), QKeySequence(Qt::CTRL | Qt::Key_E), &solver_,
+                   &SolverProcess::endRun);
+  solve->addAction(tr("&How sure? Solve on three meshes"), QKeySequence(Qt::Key_F7), this,
+                   [this] { solver_.askHowSure(document_.shownCase()); });
   solve->addSeparator();
-  addMeshSizeField(*solve);
+  addMeshFields(*solve);
   solve->addAction(tr("&Mesh only"), QKeySequence(Qt::Key_F6), &solver_, &SolverProcess::prepare);
   solve->addAction(tr("&Readiness"), QKeySequence(Qt::Key_F8), this, &MainWindow::toggleReadiness);
   solve->addAction(tr("&Watch what is selected"), QKeySequence(Qt::CTRL | Qt::Key_W), watches_,
@@ -128,33 +146,56 @@ void MainWindow::buildHelpMenu()
   help->addAction(tr("A &tour in two minutes"), this, &MainWindow::startTour);
 }
 
-/// The global mesh size, edited in the menu itself; empty: chosen from the parts.
-void MainWindow::addMeshSizeField(QMenu& menu)
+/// Reads a file of geometry again; asks where it is when it has moved.
+void MainWindow::readAgain(const GeometryFile& file)
+{
+  std::filesystem::path path = file.path;
+  if (path.is_relative() && !document_.file().empty())
+    path = document_.file().parent_path() / path;
+  QString name = QString::fromStdString(path.string());
+  std::error_code ignored;
+  if (!std::filesystem::exists(path, ignored))
+    name = QFileDialog::getOpenFileName(this, tr("Where is %1 now?").arg(QString::fromStdString(file.name)));
+  if (!name.isEmpty())
+    (new ImportDialog(document_, name, file.id, this))->show();
+}
+
+/// What the mesh goes by, edited in the menu itself; empty: chosen from the parts.
+void MainWindow::addMeshFields(QMenu& menu)
+{
+  addMeshField(menu, tr("Mesh size"), "size", Quantity::Length, &MeshSettings::size);
+  addMeshField(menu, tr("Finer by"), "fineness", Quantity::Plain, &MeshSettings::fineness);
+  addMeshField(menu, tr("Elements through walls"), "acrossWalls", Quantity::Plain, &MeshSettings::acrossWalls);
+}
+
+void MainWindow::addMeshField(QMenu& menu, const QString& text, const std::string& key, Quantity quantity,
+                              std::optional<Number> MeshSettings::*member)
 {
   auto* body = new QWidget;
   auto* row = new QHBoxLayout(body);
   row->setContentsMargins(24, 2, 8, 2);
-  auto* field = new QuantityField(Quantity::Length, Range::Positive);
-  field->setObjectName("field:mesh.size");
-  field->setAccessibleName(tr("Mesh size"));
+  auto* field = new QuantityField(quantity, Range::Positive);
+  field->setObjectName("field:mesh." + QString::fromStdString(key));
+  field->setAccessibleName(text);
   field->setOptional(true);
-  auto* label = new QLabel(tr("Mesh size"));
+  auto* label = new QLabel(text);
   label->setBuddy(field);
-  row->addWidget(label);
+  row->addWidget(label, 1);
   row->addWidget(field);
   auto* message = new QLabel;
   message->setProperty("role", "bad");
   row->addWidget(message);
-  const auto show = [this, field] {
-    field->setNumber(document_.project().mesh.size);
+  const auto show = [this, field, member] {
+    field->setNumber(document_.project().mesh.*member);
     field->setPlaceholderText(tr("automatic"));
   };
   connect(field, &QuantityField::said, message,
           [message](const QString& sentence, bool wrong) { message->setText(wrong ? sentence : QString()); });
   connect(field, &QuantityField::committed, this,
-          [this](const Number& number) { document_.setNumber("mesh.size", number); });
-  connect(field, &QuantityField::cleared, this,
-          [this] { document_.edit(tr("Automatic mesh size"), [](Project& project) { project.mesh.size.reset(); }); });
+          [this, key](const Number& number) { document_.setNumber("mesh." + key, number); });
+  connect(field, &QuantityField::cleared, this, [this, text, member] {
+    document_.edit(tr("%1 automatic").arg(text), [member](Project& project) { (project.mesh.*member).reset(); });
+  });
   connect(&document_, &Document::projectChanged, field, show);
   show();
   auto* action = new QWidgetAction(&menu);

@@ -204,6 +204,8 @@ NamedBody make(const TurnedProfile& t)
   return body;
 }
 
+NamedBody make(const FileBody&) { throw Standard_Failure("a body from a file needs its file"); }
+
 /// Area between an arc and its chord, positive where it adds to an outline that runs counterclockwise.
 double segmentArea(const OutlinePoint& from, const OutlinePoint& to)
 {
@@ -254,6 +256,8 @@ std::optional<std::string> problemOf(const Form& form)
     return "Its tube radius is not smaller than its ring radius";
   if (const auto* c = std::get_if<Cone>(&form); c != nullptr && c->bottomRadius.si + c->topRadius.si < smallestLength)
     return "Both its radii are zero";
+  if (std::holds_alternative<FileBody>(form))
+    return "A body from a file can only be what a part starts from";
   if (const auto* p = std::get_if<Prism>(&form))
     return outlineProblem(p->outline);
   if (const auto* t = std::get_if<TurnedProfile>(&form)) {

@@ -5,6 +5,7 @@
 #include "geometry/FaceSampling.h"
 #include "geometry/PartBody.h"
 #include "geometry/ShapeSteps.h"
+#include "geometry/TakenShape.h"
 #include "model/Edit.h"
 #include "units/Quantity.h"
 
@@ -248,7 +249,7 @@ public:
     for (const Part& part : project.parts) {
       if (isMuted(project, part))
         continue;
-      const Part shape = shapeOnly(part);
+      const Part shape = shapeOnly(project, part);
       auto& built = cache.bodies_->built;
       const auto kept = built.find(part.id);
       if (kept != built.end() && kept->second.first == shape && !reachesUp(part)) {
@@ -274,13 +275,17 @@ public:
 
 private:
   /// What of a part makes its body.
-  static Part shapeOnly(const Part& part)
+  static Part shapeOnly(const Project& project, const Part& part)
   {
     Part shape;
     shape.id = part.id;
     shape.shape = part.shape;
     shape.steps = part.steps;
     shape.repeat = part.repeat;
+    if (const auto* taken = std::get_if<FileBody>(&part.shape.form))
+      if (const TakenBody* body = findBody(project, *taken))
+        for (const std::string& face : body->faces) // its file may have been read again
+          shape.comment += body->hash + face;
     return shape;
   }
   static bool reachesUp(const Part& part)

@@ -2,6 +2,7 @@
 #include "geometry/PartBody.h"
 
 #include "geometry/ShapeSteps.h"
+#include "geometry/TakenShape.h"
 
 #include <BRepAdaptor_Surface.hxx>
 #include <BRepGProp.hxx>
@@ -60,9 +61,10 @@ private:
     if (auto reached = reachUp(part, own, gp_Trsf()); !reached)
       return tl::unexpected(reached.error());
     own.placement = {};
-    if (const auto problem = problemOf(own.form))
-      return refused(part, *problem, "Correct its dimensions.");
-    NamedBody body = makePlaced(own, part.id);
+    Expected<NamedBody> made = firstBody(part, own);
+    if (!made)
+      return made;
+    NamedBody body = std::move(*made);
     for (ShapeStep step : part.steps) {
       PlacedForm* form = nullptr;
       if (auto* join = std::get_if<Join>(&step.action))
@@ -84,6 +86,21 @@ private:
     if (volumeOf(body.shape) <= 0)
       return refused(part, "Nothing is left of it after its cuts", "Make a cut smaller or remove it.");
     return part.shape.placement == Placement{} ? body : moved(std::move(body), placement);
+  }
+
+  Expected<NamedBody> firstBody(const Part& part, const PlacedForm& own)
+  {
+    if (const auto* taken = std::get_if<FileBody>(&own.form)) {
+      Expected<NamedBody> body = makeFileBody(project_, *taken, part.id);
+      if (!body)
+        return refused(part,
+                       body.error().object + ": " + body.error().problem.substr(0, body.error().problem.size() - 1),
+                       body.error().remedy);
+      return body;
+    }
+    if (const auto problem = problemOf(own.form))
+      return refused(part, *problem, "Correct its dimensions.");
+    return makePlaced(own, part.id);
   }
 
   /// Sets the height of a prism that reaches up to a face of another part.

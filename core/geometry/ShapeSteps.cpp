@@ -5,12 +5,14 @@
 
 #include <BRepAdaptor_Surface.hxx>
 #include <BRepAlgoAPI_Cut.hxx>
+#include <BRepAlgoAPI_Defeaturing.hxx>
 #include <BRepAlgoAPI_Fuse.hxx>
 #include <BRepAlgoAPI_Splitter.hxx>
 #include <BRepBndLib.hxx>
 #include <BRepBuilderAPI_MakeEdge.hxx>
 #include <BRepBuilderAPI_MakeFace.hxx>
 #include <BRepBuilderAPI_MakeWire.hxx>
+#include <BRepCheck_Analyzer.hxx>
 #include <BRepClass_FaceClassifier.hxx>
 #include <BRepFilletAPI_MakeChamfer.hxx>
 #include <BRepFilletAPI_MakeFillet.hxx>
@@ -379,8 +381,40 @@ Outcome after(const NamedBody& body, const BevelEdges& bevel, const std::string&
 {
   return treatedEdges<BRepFilletAPI_MakeChamfer>(body, bevel.faces, bevel.distance.si, prefix + ".bevel");
 }
+Outcome after(const NamedBody& body, const RemoveFaces& remove, const std::string&)
+{
+  TopTools_ListOfShape faces = smallRoundFaces(body.shape, remove.roundBelow.si);
+  for (const auto& [face, name] : body.names)
+    if (std::find(remove.faces.begin(), remove.faces.end(), name) != remove.faces.end())
+      faces.Append(face);
+  if (faces.IsEmpty())
+    return tl::unexpected(StepProblem{"It finds no face to remove", "Name a face, or give a larger radius."});
+  BRepAlgoAPI_Defeaturing operation;
+  operation.SetShape(body.shape);
+  operation.AddFacesToRemove(faces);
+  operation.Build();
+  if (!operation.IsDone() || !BRepCheck_Analyzer(operation.Shape()).IsValid())
+    return tl::unexpected(StepProblem{"What lies around these faces cannot close the place they leave",
+                                      "Remove whole features: every face of a hole, a rounding or a boss."});
+  NamedBody result{operation.Shape(), {}};
+  carryNames(operation, body, result);
+  return result;
+}
 
 } // namespace
+
+TopTools_ListOfShape smallRoundFaces(const TopoDS_Shape& shape, double below)
+{
+  TopTools_ListOfShape small;
+  for (TopExp_Explorer faces(shape, TopAbs_FACE); below > 0 && faces.More(); faces.Next()) {
+    const BRepAdaptor_Surface surface(TopoDS::Face(faces.Current()));
+    if ((surface.GetType() == GeomAbs_Cylinder && surface.Cylinder().Radius() < below) ||
+        (surface.GetType() == GeomAbs_Torus && surface.Torus().MinorRadius() < below) ||
+        (surface.GetType() == GeomAbs_Sphere && surface.Sphere().Radius() < below))
+      small.Append(faces.Current());
+  }
+  return small;
+}
 
 NamedBody cutBy(const NamedBody& body, const NamedBody& tool)
 {

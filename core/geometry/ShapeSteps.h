@@ -19,6 +19,9 @@ struct StepProblem {
 [[nodiscard]] tl::expected<NamedBody, StepProblem> afterStep(const NamedBody& body, const ShapeStep& step,
                                                              const std::string& prefix);
 
+/// Cylinders, tori and spheres of a smaller radius, m.
+[[nodiscard]] TopTools_ListOfShape smallRoundFaces(const TopoDS_Shape& shape, double below);
+
 /// The body with another one cut from it; new faces keep the other's names. Throws Standard_Failure.
 [[nodiscard]] NamedBody cutBy(const NamedBody& body, const NamedBody& tool);
 

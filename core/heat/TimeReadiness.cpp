@@ -116,9 +116,6 @@ private:
     }
     if (!one.run)
       return;
-    if (one.run->thenSteady)
-      add(Severity::Hint, one, "case", "It asks for the steady state after its run, which this version does not solve.",
-          "Make a steady copy of the case.");
     if (const auto* other = std::get_if<StartFromCase>(&one.run->start)) {
       const Case* from = findById(project_.cases, other->of);
       if (from == nullptr)

@@ -201,10 +201,11 @@ tl::expected<CaseResult, RunFailure> saved(const Project& project, const Case& o
 
 tl::expected<CaseResult, RunFailure> runInTime(const Project& base, const Project& project, const Case& oneCase,
                                                PreparedMesh prepared, std::vector<StageTime> times,
-                                               const std::filesystem::path& folder, const Progress& progress)
+                                               const std::filesystem::path& folder, bool goesOn,
+                                               const Progress& progress)
 {
   StageClock clock;
-  auto end = runTransient(base, project, oneCase, prepared, folder, progress);
+  auto end = runTransient(base, project, oneCase, prepared, folder, goesOn, progress);
   if (!end)
     return tl::unexpected(end.error());
   clock.finish("solve");
@@ -230,7 +231,7 @@ tl::expected<CaseResult, RunFailure> runInTime(const Project& base, const Projec
 } // namespace
 
 tl::expected<CaseResult, RunFailure> runCase(const Project& base, const Case& oneCase,
-                                             const std::filesystem::path& folder, const Progress& progress)
+                                             const std::filesystem::path& folder, const Progress& progress, bool goesOn)
 {
   Expected<Project> project = projectForCase(base, oneCase);
   if (!project)
@@ -252,7 +253,7 @@ tl::expected<CaseResult, RunFailure> runCase(const Project& base, const Case& on
   if (hasErrors(findings))
     return notReady(std::move(findings));
   if (oneCase.kind == "transient")
-    return runInTime(base, *project, oneCase, std::move(*prepared), std::move(times), folder, progress);
+    return runInTime(base, *project, oneCase, std::move(*prepared), std::move(times), folder, goesOn, progress);
   const Expected<Project> atStart = projectAt(*project, 0);
   if (!atStart)
     return failed(atStart.error());

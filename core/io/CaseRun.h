@@ -32,8 +32,10 @@ struct PreparedMesh {
 prepareMesh(const Project& project, const std::filesystem::path& folder, const Progress& progress);
 
 /// Solves one case from project to files: DIR/<case>.h5 and DIR/<case>.figures.json.
-[[nodiscard]] tl::expected<CaseResult, RunFailure>
-runCase(const Project& project, const Case& oneCase, const std::filesystem::path& folder, const Progress& progress);
+/// \param goesOn  a transient case goes on from where its last run stopped
+[[nodiscard]] tl::expected<CaseResult, RunFailure> runCase(const Project& project, const Case& oneCase,
+                                                           const std::filesystem::path& folder,
+                                                           const Progress& progress, bool goesOn = false);
 
 /// Whether the folder holds a result of this case made from exactly the present inputs.
 [[nodiscard]] bool isUpToDate(const Project& project, const Case& oneCase, const std::filesystem::path& folder);

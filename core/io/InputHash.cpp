@@ -1,6 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "io/InputHash.h"
 
+#include "base/TextHash.h"
 #include "io/ProjectFile.h"
 #include "model/Edit.h"
 #include "model/Fields.h"
@@ -8,10 +9,7 @@
 #include "model/TimeSeries.h"
 
 #include <algorithm>
-#include <array>
-#include <cstdio>
 #include <set>
-#include <xxhash.h>
 
 namespace kiln
 {
@@ -24,11 +22,7 @@ constexpr std::string_view methodVersion = "3";
 std::string hashOf(const Project& project, const std::string& before)
 {
   const std::string text = std::string(methodVersion) + before + writeProject(project);
-  const XXH128_hash_t hash = XXH3_128bits(text.data(), text.size());
-  std::array<char, 40> hex{};
-  std::snprintf(hex.data(), hex.size(), "%016llx%016llx", static_cast<unsigned long long>(hash.high64),
-                static_cast<unsigned long long>(hash.low64));
-  return hex.data();
+  return textHash(text);
 }
 
 template <class List>
@@ -109,9 +103,19 @@ Project essence(Project project, bool keepParameters = false)
   for (Part& part : project.parts)
     for (ShapeStep& step : part.steps)
       step.unknown.clear();
+  for (GeometryFile& file : project.files) {
+    file.path.clear();
+    file.hash.clear();
+    for (TakenBody& body : file.bodies) { // its own hash stands for its shape
+      body.name.clear();
+      body.shape = {};
+    }
+  }
+  strip(project.files);
   project.name.clear();
   project.comment.clear();
   project.cases.clear();
+  project.lines.clear();
   for (Watch& watch : project.watches) {
     watch.name.clear();
     watch.comment.clear();
@@ -153,6 +157,19 @@ void dropUnusedSurfaces(Project& project)
         used.insert(surface.except.begin(), surface.except.end());
   }
   std::erase_if(project.surfaces, [&](const Surface& surface) { return !used.contains(surface.id); });
+}
+
+/// Leaves the surfaces that set a mesh size, and those their rules leave out.
+void dropSizeless(Project& project)
+{
+  std::set<std::string> used;
+  for (const Surface& surface : project.surfaces)
+    if (surface.meshSize) {
+      used.insert(surface.id);
+      used.insert(surface.except.begin(), surface.except.end());
+    }
+  std::erase_if(project.surfaces, [&](const Surface& surface) { return !used.contains(surface.id); });
+  strip(project.surfaces);
 }
 
 void dropUnusedMaterials(Project& project)
@@ -213,6 +230,20 @@ std::string solutionHash(const Project& project, const Case& oneCase)
   return hashOf(full, "transient");
 }
 
+std::string courseHash(const Project& project, const Case& oneCase)
+{
+  Case own = oneCase;
+  if (own.run) {
+    TransientRun& run = *own.run;
+    run.ends.clear();
+    run.endWhenAll = run.thenSteady = false;
+    for (std::optional<Number>* number :
+         {&run.longest, &run.tolerance, &run.largestStep, &run.storeWithin, &run.storeEvery})
+      number->reset();
+  }
+  return solutionHash(project, own);
+}
+
 InputHashes inputHashes(const Project& project)
 {
   Project full = essence(project);
@@ -223,12 +254,16 @@ InputHashes inputHashes(const Project& project)
   meshed.parts = full.parts;
   meshed.mesh = full.mesh;
   meshed.shapes = full.shapes;
+  meshed.files = full.files;
+  meshed.surfaces = project.surfaces; // those that set a size, used or not
+  dropSizeless(meshed);
   for (Part& part : meshed.parts) {
     part.material.clear();
     part.materialAxes = {};
   }
   Project shaped = meshed;
   shaped.mesh = {};
+  shaped.surfaces.clear();
   for (Part& part : shaped.parts)
     part.meshSize.reset();
 

@@ -22,4 +22,8 @@ struct InputHashes {
 /// \param project  as the case sees it
 [[nodiscard]] std::string solutionHash(const Project& project, const Case& oneCase);
 
+/// The same without what only decides how long a run goes, how exactly, and what of it is stored: runs of the same
+/// course can go on from each other.
+[[nodiscard]] std::string courseHash(const Project& project, const Case& oneCase);
+
 } // namespace kiln

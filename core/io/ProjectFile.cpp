@@ -105,6 +105,11 @@ public:
     set(key, list);
   }
   void schedule(std::string_view key, std::vector<TablePoint>& points) { set(key, pairsJson(points)); }
+  void longText(std::string_view key, SharedText& value)
+  {
+    if (!value.empty())
+      set(key, value.text());
+  }
   template <class... Ts, std::size_t N>
   void choice(std::string_view key, std::variant<Ts...>& value, const std::array<std::string_view, N>& names)
   {
@@ -276,6 +281,12 @@ public:
       return wrong(key, "must be a list of four numbers each: x, y, z and the value, in SI");
     for (const Json& row : *found)
       points.push_back({{row[0].get<double>(), row[1].get<double>(), row[2].get<double>()}, row[3].get<double>()});
+  }
+  void longText(std::string_view key, SharedText& value)
+  {
+    std::string text;
+    readText(key, text, false);
+    value = SharedText(std::move(text));
   }
   void schedule(std::string_view key, std::vector<TablePoint>& points)
   {
@@ -517,11 +528,12 @@ std::optional<Failure> doubledId(const Project& p, const JsonReader& reader)
 {
   std::set<std::string> seen;
   const auto check = [&](const auto& items, std::string_view list) { return doubledId(items, list, seen, reader); };
-  for (auto found : {check(p.parameters, "parameters"), check(p.groups, "groups"), check(p.materials, "materials"),
-                     check(p.finishes, "finishes"), check(p.parts, "parts"), check(p.surfaces, "surfaces"),
-                     check(p.sources, "sources"), check(p.boundaries, "boundaries"), check(p.contacts, "contacts"),
-                     check(p.enclosures, "enclosures"), check(p.nodes, "nodes"), check(p.links, "links"),
-                     check(p.cases, "cases"), check(p.watches, "watches")})
+  for (auto found :
+       {check(p.parameters, "parameters"), check(p.groups, "groups"), check(p.materials, "materials"),
+        check(p.finishes, "finishes"), check(p.parts, "parts"), check(p.surfaces, "surfaces"),
+        check(p.sources, "sources"), check(p.boundaries, "boundaries"), check(p.contacts, "contacts"),
+        check(p.enclosures, "enclosures"), check(p.nodes, "nodes"), check(p.links, "links"), check(p.cases, "cases"),
+        check(p.watches, "watches"), check(p.files, "files"), check(p.lines, "lines")})
     if (found)
       return found;
   return std::nullopt;

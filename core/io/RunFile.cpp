@@ -163,6 +163,7 @@ Json headJson(const RunRecord& record)
   Json json{{"layout", runLayout},
             {"caseId", record.caseId},
             {"solutionHash", record.solutionHash},
+            {"courseHash", record.courseHash},
             {"startTime", record.startTime},
             {"startNote", record.startNote}};
   for (const RunTrace& trace : record.traces)
@@ -182,6 +183,7 @@ Json endJson(const RunRecord& record)
             {"rejected", record.rejected},
             {"newtonSteps", record.newtonSteps},
             {"seconds", record.seconds}};
+  json["steadyAfter"] = record.steadyAfter;
   json["marks"] = Json::array();
   for (const RunMark& mark : record.marks)
     json["marks"].push_back(
@@ -202,6 +204,7 @@ void readEnd(const Json& json, RunRecord& record)
   record.rejected = json.at("rejected");
   record.newtonSteps = json.at("newtonSteps");
   record.seconds = json.at("seconds");
+  record.steadyAfter = json.value("steadyAfter", record.steadyAfter);
   for (const Json& mark : json.at("marks"))
     record.marks.push_back(
         {mark.at("time"), static_cast<RunMark::Kind>(mark.at("kind").get<int>()), mark.at("id"), mark.at("text")});
@@ -307,6 +310,7 @@ Expected<RunRecord> loadRun(const std::filesystem::path& file)
       return unreadable(file);
     record.caseId = json.at("caseId");
     record.solutionHash = json.at("solutionHash");
+    record.courseHash = json.value("courseHash", "");
     record.startTime = json.at("startTime");
     record.startNote = json.at("startNote");
     for (const Json& trace : json.at("traces"))

@@ -47,7 +47,7 @@ double sizeBesideEdge(const TopTools_IndexedMapOfShape& faceIndex, const TopoDS_
       continue;
     }
     const gp_Pnt2d uv = curve->Value(std::clamp(parameter, first, last));
-    size = std::min(size, curvatureSize(face, uv.X(), uv.Y(), limit));
+    size = std::min(size, curvatureSize(face, uv.X(), uv.Y(), limit, sizes.chordAngle));
   }
   return size;
 }
@@ -85,7 +85,7 @@ DividedEdge divide(const TopoDS_Edge& edge, const SizeField& field, double most)
 
 } // namespace
 
-double curvatureSize(const TopoDS_Face& face, double u, double v, double most)
+double curvatureSize(const TopoDS_Face& face, double u, double v, double most, double chordAngle)
 {
   const BRepAdaptor_Surface surface(face, false);
   if (surface.GetType() == GeomAbs_Plane)

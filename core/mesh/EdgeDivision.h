@@ -12,9 +12,6 @@
 namespace kiln
 {
 
-/// Angle a straight mesh edge may span on a round face.
-inline constexpr double chordAngle = 20 * 3.14159265358979323846 / 180; // rad; loses 2 % of a cylinder's volume
-
 /// Parameters and nodes along one edge of the model.
 struct DividedEdge {
   std::vector<double> parameters; ///< increasing, first and last are the ends; empty for a pole
@@ -30,7 +27,8 @@ struct EdgeDivision {
 };
 
 /// Wanted edge length on a face at a place from its own limit and its local curvature, m.
-[[nodiscard]] double curvatureSize(const TopoDS_Face& face, double u, double v, double most);
+/// \param chordAngle  that a straight mesh edge may span, rad
+[[nodiscard]] double curvatureSize(const TopoDS_Face& face, double u, double v, double most, double chordAngle);
 
 /// Size sources along all edges: as fine as the faces beside them want, and no longer than the edge itself.
 [[nodiscard]] SizeField sizesAlongEdges(const Brep& brep, const MeshSizes& sizes);

@@ -2,6 +2,7 @@
 #include "mesh/SurfaceMesh.h"
 
 #include "geometry/Brep.h"
+#include "geometry/SurfaceFaces.h"
 #include "mesh/EdgeDivision.h"
 #include "mesh/PatchMesh.h"
 #include "units/Quantity.h"
@@ -151,10 +152,11 @@ tl::unexpected<Failure> unmeshable(const FaceTable& table, const Face& face, con
 }
 
 /// Appends the triangles of one face to the mesh.
-bool meshFace(const Brep& brep, std::size_t f, const EdgeDivision& division, const SizeField& field, double most,
-              SurfaceMesh& mesh)
+bool meshFace(const Brep& brep, std::size_t f, const EdgeDivision& division, const SizeField& field,
+              const MeshSizes& sizes, SurfaceMesh& mesh)
 {
   const TopoDS_Face& face = brep.faces[f];
+  const double most = sizes.face[f];
   BorderBuilder builder(face, division);
   PatchBorder border = builder.build();
   const BRepAdaptor_Surface surface(face, false);
@@ -173,7 +175,7 @@ bool meshFace(const Brep& brep, std::size_t f, const EdgeDivision& division, con
     return {du.Magnitude(), dv.Magnitude()};
   };
   border.sizeAt = [&](const PatchVertex& v) {
-    return field.at(v.place, plane ? most : curvatureSize(face, v.uv.x(), v.uv.y(), most));
+    return field.at(v.place, plane ? most : curvatureSize(face, v.uv.x(), v.uv.y(), most, sizes.chordAngle));
   };
   if (builder.hasPole())
     addRings(border, surface.FirstUParameter(), surface.LastUParameter());
@@ -199,6 +201,15 @@ bool meshFace(const Brep& brep, std::size_t f, const EdgeDivision& division, con
 }
 
 } // namespace
+
+void refine(MeshSizes& sizes, double fineness)
+{
+  for (double& size : sizes.part)
+    size /= fineness;
+  for (double& size : sizes.face)
+    size /= fineness;
+  sizes.chordAngle /= fineness;
+}
 
 MeshSizes chooseSizes(const Project& project, const Geometry& geometry)
 {
@@ -232,8 +243,16 @@ MeshSizes chooseSizes(const Project& project, const Geometry& geometry)
         const auto p = static_cast<std::size_t>(part);
         size = std::min(size, set[p] ? sizes.part[p] : std::min(sizes.part[p], byWall));
       }
+    if (project.mesh.acrossWalls)
+      size = std::min(size, wall / project.mesh.acrossWalls->si);
     sizes.face.push_back(size);
   }
+  for (const Surface& surface : project.surfaces)
+    if (surface.meshSize)
+      for (const int f : facesOf(project, table, surface).faces)
+        sizes.face[static_cast<std::size_t>(f)] = surface.meshSize->si;
+  if (project.mesh.fineness)
+    refine(sizes, project.mesh.fineness->si);
   return sizes;
 }
 
@@ -246,7 +265,7 @@ Expected<SurfaceMesh> meshSurface(const Geometry& geometry, const MeshSizes& siz
   SurfaceMesh mesh;
   mesh.nodes = division.nodes;
   for (std::size_t f = 0; f < brep.faces.size(); ++f)
-    if (!meshFace(brep, f, division, field, sizes.face[f], mesh))
+    if (!meshFace(brep, f, division, field, sizes, mesh))
       return unmeshable(table, table.faces[f], "The border of this face crosses itself when it is divided.");
   for (std::size_t p = 0; p < table.parts.size(); ++p)
     if (const auto leak = leakOf(mesh, table, static_cast<int>(p)))

@@ -10,10 +10,13 @@
 namespace kiln
 {
 
+inline constexpr double usualChordAngle = 20 * 3.14159265358979323846 / 180; // rad; loses 2 % of a cylinder's volume
+
 /// Wanted edge lengths of the parts, m.
 struct MeshSizes {
-  std::vector<double> part; ///< by part index: largest edge inside the part
-  std::vector<double> face; ///< by face index: largest edge on the face
+  std::vector<double> part;            ///< by part index: largest edge inside the part
+  std::vector<double> face;            ///< by face index: largest edge on the face
+  double chordAngle = usualChordAngle; ///< rad, of an edge on a curved face
 };
 
 /// One closed skin for every part; neighbours share its nodes.
@@ -22,6 +25,9 @@ struct SurfaceMesh {
   std::vector<Triangle> triangles; ///< normals point out of parts[0] of the face
   std::vector<int> triangleFace;
 };
+
+/// Divides all sizes.
+void refine(MeshSizes& sizes, double fineness);
 
 /// Sizes the user set, or sensible ones from the parts' extents and wall thickness.
 [[nodiscard]] MeshSizes chooseSizes(const Project& project, const Geometry& geometry);

@@ -28,9 +28,12 @@ public:
   void outline(std::string_view, std::vector<OutlinePoint>&) {}
   void points(std::string_view, std::vector<PlacedPoint>&) {}
   void schedule(std::string_view, std::vector<TablePoint>&) {}
+  void longText(std::string_view, SharedText&) {}
   void unknown(UnknownKeys&) {}
   void references(std::string_view key, std::vector<std::string>& values)
   {
+    if (key == "faceNames") // of a file's body: not names of a part's faces
+      return;
     const bool faces = key == "faces" || key == "added" || key == "without";
     for (std::string& value : values)
       visit_(value, faces ? Reference::FaceName : Reference::Id);
@@ -74,9 +77,9 @@ public:
 private:
   void single(std::string_view key, std::string& value)
   {
-    static const std::set<std::string_view> ids{"material",   "group", "surface", "part",     "partA", "partB",
-                                                "node",       "endA",  "endB",    "upstream", "watch", "follows",
-                                                "downstream", "link",  "hot",     "cold",     "heat",  "case"};
+    static const std::set<std::string_view> ids{
+        "material", "group",   "surface",    "part", "partA", "partB", "node", "endA", "endB", "upstream",
+        "watch",    "follows", "downstream", "link", "hot",   "cold",  "heat", "case", "file"};
     if (value.empty() || (key == "follows" && value == "mean"))
       return;
     if (ids.contains(key))
@@ -92,9 +95,10 @@ private:
 template <class P, class Visit>
 bool anyList(P& p, Visit&& visit)
 {
-  return visit(p.parameters) || visit(p.materials) || visit(p.finishes) || visit(p.groups) || visit(p.parts) ||
-         visit(p.surfaces) || visit(p.sources) || visit(p.boundaries) || visit(p.contacts) || visit(p.enclosures) ||
-         visit(p.nodes) || visit(p.links) || visit(p.cases) || visit(p.watches);
+  return visit(p.parameters) || visit(p.files) || visit(p.materials) || visit(p.finishes) || visit(p.groups) ||
+         visit(p.parts) || visit(p.surfaces) || visit(p.sources) || visit(p.boundaries) || visit(p.contacts) ||
+         visit(p.enclosures) || visit(p.nodes) || visit(p.links) || visit(p.cases) || visit(p.watches) ||
+         visit(p.lines);
 }
 
 bool belongsTo(const std::string& reference, Reference kind, const std::string& id)

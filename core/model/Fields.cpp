@@ -17,6 +17,8 @@ std::string_view kindWord()
 {
   if constexpr (std::is_same_v<T, Parameter>)
     return "parameter ";
+  else if constexpr (std::is_same_v<T, GeometryFile>)
+    return "file ";
   else if constexpr (std::is_same_v<T, PartGroup>)
     return "part group ";
   else if constexpr (std::is_same_v<T, Material>)
@@ -43,6 +45,8 @@ std::string_view kindWord()
     return "case ";
   else if constexpr (std::is_same_v<T, Watch>)
     return "watch ";
+  else if constexpr (std::is_same_v<T, Line>)
+    return "line ";
   else
     return "";
 }
@@ -58,6 +62,7 @@ public:
   void optionalText(std::string_view key, std::string&) { keys_.emplace_back(key); }
   void flag(std::string_view key, bool&) { keys_.emplace_back(key); }
   void references(std::string_view key, std::vector<std::string>&) { keys_.emplace_back(key); }
+  void longText(std::string_view key, SharedText&) { keys_.emplace_back(key); }
   void changes(std::string_view key, std::vector<Change>&) { keys_.emplace_back(key); }
 
   void number(const NumberSpec& spec, Number& number) { add(spec).number = &number; }

@@ -51,6 +51,8 @@ Quantity quantityOf(const Watch& watch)
     Quantity operator()(const LinkHeat&) const { return Quantity::Power; }
     Quantity operator()(const MoltenShare&) const { return Quantity::Plain; }
     Quantity operator()(const BetweenWatches&) const { return Quantity::Resistance; }
+    Quantity operator()(const LargestFlux&) const { return Quantity::HeatFlux; }
+    Quantity operator()(const Transmittance&) const { return Quantity::AreaConductance; }
     static Quantity ofKind(PartFigure::Kind kind)
     {
       return kind == PartFigure::Kind::Spread ? Quantity::TemperatureStep : Quantity::Temperature;
@@ -79,10 +81,10 @@ std::string freeId(const Project& project, const std::string& base)
 {
   const auto taken = [&](const std::string& id) {
     const auto in = [&](const auto& list) { return findById(list, id) != nullptr; };
-    return in(project.parameters) || in(project.groups) || in(project.materials) || in(project.finishes) ||
-           in(project.parts) || in(project.surfaces) || in(project.sources) || in(project.boundaries) ||
-           in(project.contacts) || in(project.enclosures) || in(project.nodes) || in(project.links) ||
-           in(project.cases) || in(project.watches);
+    return in(project.parameters) || in(project.files) || in(project.groups) || in(project.materials) ||
+           in(project.finishes) || in(project.parts) || in(project.surfaces) || in(project.sources) ||
+           in(project.boundaries) || in(project.contacts) || in(project.enclosures) || in(project.nodes) ||
+           in(project.links) || in(project.cases) || in(project.watches) || in(project.lines);
   };
   for (int i = 1;; ++i)
     if (const std::string id = base + "-" + std::to_string(i); !taken(id))

@@ -61,7 +61,13 @@ struct TurnedProfile {
   bool operator==(const TurnedProfile&) const = default;
 };
 
-using Form = std::variant<Block, Cylinder, Tube, Sphere, Cone, Torus, Prism, TurnedProfile>;
+/// A body taken from a file, in the file's own frame.
+struct FileBody {
+  std::string file, body; ///< ids of the file and of the body in it
+  bool operator==(const FileBody&) const = default;
+};
+
+using Form = std::variant<Block, Cylinder, Tube, Sphere, Cone, Torus, Prism, TurnedProfile, FileBody>;
 
 /// Rotated about x, then y, then z (fixed axes), then moved.
 struct Placement {
@@ -133,6 +139,13 @@ struct TiltFace {
   bool operator==(const TiltFace&) const = default;
 };
 
+/// Small features taken away, their neighbours closing the place: named faces, and round ones of a small radius.
+struct RemoveFaces {
+  std::vector<std::string> faces;
+  Number roundBelow; ///< m; 0: none by radius
+  bool operator==(const RemoveFaces&) const = default;
+};
+
 /// Outlines on a flat face, from its middle; a runs along the part's x (y where the face looks along x), b across.
 struct SplitByLine {
   Number fromA, fromB, toA, toB;
@@ -160,7 +173,7 @@ struct SplitFace {
 /// One change of a part's shape; the steps act in the listed order, in the part's frame.
 struct ShapeStep {
   std::string id; ///< gives its faces their lasting names: part.step.face
-  std::variant<Join, Cut, RoundEdges, BevelEdges, PushFace, TiltFace, SplitFace> action = Cut{};
+  std::variant<Join, Cut, RoundEdges, BevelEdges, PushFace, TiltFace, SplitFace, RemoveFaces> action = Cut{};
   UnknownKeys unknown;
   bool operator==(const ShapeStep&) const = default;
 };

@@ -7,10 +7,12 @@
 #include "geometry/TouchingPairs.h"
 #include "heat/Enthalpy.h"
 #include "heat/Location.h"
+#include "results/RecoveredFlux.h"
 
 #include <algorithm>
 #include <cmath>
 #include <limits>
+#include <set>
 
 namespace kiln
 {
@@ -235,9 +237,45 @@ private:
       figure.note = "it needs two watches of temperatures and one of a heat that is not zero";
   }
 
+  void fill(WatchFigure& figure, const LargestFlux& watched)
+  {
+    if (recovered_.slot.empty())
+      recovered_ = recoverFlux(result_.mesh, result_.unknowns, result_.flux);
+    std::set<int> parts;
+    for (const std::string& id : expandGroups(project_, watched.parts))
+      parts.insert(result_.mesh.geometry.partIndex(id));
+    for (std::size_t t = 0; t < result_.mesh.tets.size(); ++t)
+      for (std::size_t i = 0; parts.contains(result_.mesh.tetPart[t]) && i < 4; ++i) {
+        const double size = recovered_.corner(t, i).norm();
+        if (!figure.value || size > *figure.value) {
+          figure.value = size;
+          figure.where = PlacedValue{size, result_.mesh.nodes[at(result_.mesh.tets[t][i])], result_.mesh.tetPart[t]};
+        }
+      }
+    if (!figure.value)
+      figure.note = "none of its parts is in this result";
+  }
+  void fill(WatchFigure& figure, const Transmittance& watched) const
+  {
+    fill(figure, SurfaceHeat{watched.surface});
+    double area = 0;
+    for (const int f : facesOf(project_, result_.mesh.geometry, watched.surface).faces)
+      area += result_.mesh.geometry.faces[at(f)].area;
+    if (watched.area)
+      area = watched.area->si;
+    const double difference = std::abs(watched.warm.si - watched.cold.si);
+    if (figure.value && area * difference > 0)
+      figure.value = std::abs(*figure.value) / (area * difference);
+    else if (figure.value) {
+      figure.value.reset();
+      figure.note = "its two ambients are the same";
+    }
+  }
+
   const Project& project_;
   const CaseResult& result_;
   std::vector<Collector> parts_;
+  RecoveredFlux recovered_; ///< made when first asked for
 };
 
 } // namespace

@@ -32,7 +32,10 @@ struct RunTrace {
     InEnergy,       ///< J since the start
     OutEnergy,      ///< J since the start
     Fastest,        ///< largest rate, K/s
-    FastestPlace    ///< mesh node
+    FastestPlace,   ///< mesh node
+    StoredEnergy,   ///< of everything since the start, J
+    Switch,         ///< of a source with a thermostat: 1 on, 0 off
+    Fired           ///< of a rule: 0, or as how many it fired
   };
   Kind kind = Kind::Watch;
   std::string id; ///< of the watch, source, boundary, part or node; empty for the whole
@@ -50,6 +53,8 @@ struct RunMark {
 /// The course of a transient case: every step's figures; the fields themselves stay in the file.
 struct RunRecord {
   std::string caseId, solutionHash;
+  std::string
+      courseHash; ///< of all that decides the course but not its length and storing: runs with the same can go on
   double startTime = 0;
   std::vector<double> times;    ///< s, the start and every step
   std::vector<double> instants; ///< s, those with a stored field
@@ -66,6 +71,8 @@ struct RunRecord {
   int steps = 0, rejected = 0, newtonSteps = 0;
   double seconds = 0;
   std::string startNote; ///< how well a start from another mesh fitted
+  /// Watch values of the steady state it would have gone to, where that was asked for.
+  std::vector<std::pair<std::string, double>> steadyAfter;
 
   [[nodiscard]] const RunTrace* find(RunTrace::Kind kind, const std::string& id = {}) const;
   /// Value of a trace at an instant, by a line between steps.

@@ -35,23 +35,18 @@ public:
   Integrator(TimedModel& model, const TransientRun& run, const TransientOptions& options, const FlowMeter& meter,
              const StepObserver& observer, const Progress& progress)
       : model_(model), run_(run), options_(options), meter_(meter), observer_(observer), progress_(progress),
-        solver_(makeLinearSolver(options.backend, model.system().unknowns())),
-        tolerance_(options.tolerance > 0 ? options.tolerance : usualTolerance),
-        last_(options.startTime + (options.longest > 0 ? options.longest : usualLongest))
+        solver_(makeLinearSolver(options.backend, model.system().unknowns()))
   {
   }
 
   Expected<TransientSolution> run(std::vector<double> start)
   {
-    for (const EndRule& rule : run_.ends)
-      if (const auto* time = std::get_if<EndAtTime>(&rule.when))
-        breaks_.push_back(time->time.si);
-    const std::vector<double> own = breakpoints(model_.base(), options_.startTime, last_);
-    breaks_.insert(breaks_.end(), own.begin(), own.end());
-    std::sort(breaks_.begin(), breaks_.end());
+    now_.time = options_.startTime;
+    takeLimits();
     if (auto begun = begin(std::move(start)); !begun)
       return tl::unexpected(begun.error());
     while (result_.reason.empty()) {
+      takeLimits();
       if (auto stepped = step(); !stepped)
         return tl::unexpected(stepped.error());
     }
@@ -65,13 +60,47 @@ public:
 private:
   using Done = Expected<void>;
 
+  /// Limits may have been changed while the run goes.
+  void takeLimits()
+  {
+    tolerance_ = options_.tolerance > 0 ? options_.tolerance : usualTolerance;
+    const double began = options_.past ? options_.past->beganAt : options_.startTime;
+    const double last = began + (options_.longest > 0 ? options_.longest : usualLongest);
+    if (last == last_ && run_.ends == ends_)
+      return;
+    last_ = last;
+    ends_ = run_.ends;
+    breaks_ = breakpoints(model_.base(), now_.time, last_);
+    for (const EndRule& rule : ends_)
+      if (const auto* time = std::get_if<EndAtTime>(&rule.when); time != nullptr && time->time.si > now_.time)
+        breaks_.push_back(time->time.si);
+    std::sort(breaks_.begin(), breaks_.end());
+  }
+
+  /// What had happened before the run was interrupted.
+  Done recall(const TransientOptions::Past& past)
+  {
+    for (const std::string& source : past.off)
+      model_.turn(source, false);
+    for (const std::string& id : past.fired)
+      for (const RunRule& rule : run_.rules)
+        if (rule.id == id) {
+          fired_.push_back(id);
+          if (auto applied = model_.apply(rule); !applied)
+            return applied;
+        }
+    return {};
+  }
+
   Done begin(std::vector<double> start)
   {
-    now_.time = options_.startTime;
     now_.temperature = std::move(start);
     if (auto moved = model_.moveTo(now_.time, Moment::After); !moved)
       return moved;
-    setInitialThermostats();
+    if (!options_.past)
+      setInitialThermostats();
+    else if (auto recalled = recall(*options_.past); !recalled)
+      return recalled;
     if (auto moved = model_.moveTo(now_.time, Moment::After); !moved)
       return moved;
     impose();
@@ -459,6 +488,7 @@ private:
     step.storing = now_.storing;
     step.fastestAt = fastestOf(now_);
     step.fastest = std::abs(now_.rate[at(step.fastestAt)]);
+    step.fired = fired_;
     if (flows_.empty())
       flows_ = meter();
     step.flows = flows_;
@@ -469,7 +499,7 @@ private:
         step.stored += jump.joules;
       step.jumps = jumps_;
     }
-    const double span = std::isfinite(last_) ? last_ - options_.startTime : 1;
+    const double span = last_ - options_.startTime;
     progress_("solve", 0.5 + 0.4 * std::min(1.0, (now_.time - options_.startTime) / span),
               "at " + formatQuantity(now_.time, Quantity::Time));
     const Expected<bool> on = observer_(step);
@@ -556,7 +586,7 @@ private:
       if (const auto* value = std::get_if<EndAtValue>(&rule.when))
         all.push_back({rule.id, value->watch, value->value.si, value->falling});
     for (const RunRule& rule : run_.rules)
-      if (!fired_.contains(rule.id))
+      if (!hasFired(rule.id))
         all.push_back({rule.id, rule.watch, rule.value.si, rule.falling});
     for (const HeatSource& source : model_.now().sources)
       if (source.thermostat && !source.thermostat->graded) {
@@ -642,13 +672,18 @@ private:
     return switched;
   }
 
+  [[nodiscard]] bool hasFired(const std::string& rule) const
+  {
+    return std::find(fired_.begin(), fired_.end(), rule) != fired_.end();
+  }
+
   Expected<bool> fireRules()
   {
     bool any = false;
     for (const RunRule& rule : run_.rules) {
-      if (fired_.contains(rule.id) || !crossedNow(rule.watch, rule.value.si, rule.falling))
+      if (hasFired(rule.id) || !crossedNow(rule.watch, rule.value.si, rule.falling))
         continue;
-      fired_.insert(rule.id);
+      fired_.push_back(rule.id);
       any = true;
       const Watch* watch = findById(model_.base().watches, rule.watch);
       const std::string what = (watch != nullptr ? watch->name : rule.watch) +
@@ -670,7 +705,7 @@ private:
   const StepObserver& observer_;
   const Progress& progress_;
   std::unique_ptr<LinearSolver> solver_;
-  double tolerance_, last_;
+  double tolerance_ = usualTolerance, last_ = 0;
   std::vector<double> breaks_;
   State now_;
   std::optional<State> before_;
@@ -682,7 +717,8 @@ private:
   double preparedLength_ = 0;
   std::vector<char> preparedFixed_;
   std::map<std::string, std::optional<WatchProbe>> probes_;
-  std::set<std::string> fired_;
+  std::vector<std::string> fired_; ///< rules, in order
+  std::vector<EndRule> ends_;      ///< that breaks_ was made for
   TransientSolution result_;
 };
 

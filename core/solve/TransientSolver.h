@@ -6,6 +6,8 @@
 #include "solve/TimedModel.h"
 
 #include <functional>
+#include <optional>
+#include <set>
 #include <string>
 #include <vector>
 
@@ -39,6 +41,7 @@ struct AcceptedStep {
     double joules = 0;
   };
   std::span<const Jump> jumps;
+  std::span<const std::string> fired; ///< rules so far, in their order
 };
 
 /// Reads whatever flows the caller wants summed, W, at temperatures and rates of storing (by unknown, W) that belong to
@@ -55,6 +58,13 @@ struct TransientOptions {
   double largestStep = 0; ///< s, 0: no bound
   double longest = 0;     ///< s after the start, 0: usualLongest
   LinearBackend backend = LinearBackend::Automatic;
+  /// A run that goes on from where it stopped: what had happened by then.
+  struct Past {
+    double beganAt = 0;               ///< s
+    std::set<std::string> off;        ///< sources their thermostats had switched off
+    std::vector<std::string> fired{}; ///< rules, in the order in which they fired
+  };
+  std::optional<Past> past;
 };
 inline constexpr double usualTolerance = 0.1;        // K
 inline constexpr double usualLongest = 30 * 86400.;  // s
@@ -80,6 +90,8 @@ struct TransientSolution {
 /// switches and crossings are hit.
 ///
 /// \param start  temperatures by unknown of \p model, K
+/// \param run, options  what they limit (end rules, tolerance, largest step, longest time) may be changed by the
+///                      observer while the run goes
 [[nodiscard]] Expected<TransientSolution> solveTransient(TimedModel& model, const TransientRun& run,
                                                          std::vector<double> start, const TransientOptions& options,
                                                          const FlowMeter& meter, const StepObserver& observer,

@@ -67,7 +67,9 @@ private:
   }
   ShapeStep step()
   {
-    switch (random_() % 7) {
+    switch (random_() % 8) {
+    case 6:
+      return {"s", RemoveFaces{{"p1.top"}, num()}, {}};
     case 0:
       return {"s", Join{{form(), {}}, repeat()}, {}};
     case 1:
@@ -169,7 +171,9 @@ private:
   }
   Form form()
   {
-    switch (random_() % 8) {
+    switch (random_() % 9) {
+    case 7:
+      return FileBody{"file-1", "b1"};
     case 0:
       return Cylinder{num(), num()};
     case 1:
@@ -297,8 +301,10 @@ private slots:
     QVERIFY(paths.size() > 250);
     for (const std::string& path : paths) {
       Project changed = demo;
-      QVERIFY2(setField(changed, path, path.ends_with(".count") || path.ends_with(".rays") ? "2" : "0.5"),
-               path.c_str()); // in range
+      QVERIFY2(
+          setField(changed, path,
+                   path.ends_with(".count") || path.ends_with(".rays") || path.ends_with(".acrossWalls") ? "2" : "0.5"),
+          path.c_str()); // in range
       int different = 0;
       Project before = demo;
       const auto a = fields(before);

@@ -1,7 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 //
 // Temperatures in time against closed forms; what a run stores, says and survives.
-#include "TestProjects.h"
+#include "TransientProjects.h"
 #include "io/RunFile.h"
 #include "model/TimeSeries.h"
 #include "results/InstantFilter.h"
@@ -19,104 +19,6 @@ namespace
 {
 
 constexpr double pi = std::numbers::pi;
-
-Material heavy(const std::string& id, double k, double density, double specificHeat)
-{
-  Material m = material(id, k);
-  m.density = number(density);
-  m.specificHeat = Property{specificHeat, ""};
-  return m;
-}
-
-/// The project's one case made transient from one temperature to a time.
-TransientRun& inTime(Project& project, double start, double until)
-{
-  Case& one = project.cases.front();
-  one.kind = "transient";
-  one.run = TransientRun{};
-  StartUniform uniform;
-  uniform.temperature = number(start);
-  one.run->start = uniform;
-  one.run->ends = {{"end", EndAtTime{number(until)}, {}}};
-  return *one.run;
-}
-
-struct Ran {
-  CaseResult result;
-  RunRecord record;
-};
-
-std::string wordsOf(const RunFailure& failure)
-{
-  std::string text = failure.failure ? failure.failure->sentence() : std::string();
-  for (const Finding& finding : failure.notReady)
-    text += finding.sentence() + "\n";
-  return text;
-}
-
-Ran runIn(const Project& project, const std::filesystem::path& folder, std::size_t index = 0)
-{
-  const Case& one = project.cases[index];
-  auto result = runCase(project, one, folder, noProgress);
-  if (!result)
-    throw std::runtime_error(wordsOf(result.error()));
-  auto record = loadRun(runFile(folder, one.name));
-  if (!record)
-    throw std::runtime_error(record.error().sentence());
-  return {std::move(*result), std::move(*record)};
-}
-
-Ran run(const Project& project)
-{
-  const QTemporaryDir folder;
-  return runIn(project, folder.path().toStdString());
-}
-
-double valueAt(const RunRecord& record, const std::string& watch, double time)
-{
-  return record.at(RunTrace::Kind::Watch, watch, time).value();
-}
-
-/// A copper-like lump of 20 mm that sheds heat to 300 K: one time constant ρcV/hA = 100 s with 6 faces.
-Project lump(double start, double until)
-{
-  Project p = projectWith(0.01);
-  p.materials = {heavy("copper", 5000, 9000, 400)};
-  p.parts = {part("lump", "copper", block(0.02, 0.02, 0.02))};
-  p.surfaces = {exposedOf("skin", {"lump"})};
-  const double h = 9000 * 400 * 0.02 / 6 / 100;
-  p.boundaries = {boundary("air", Convection{"skin", Property{h, ""}, Property{300, ""}})};
-  p.watches = {watch("t", PartFigure{PartFigure::Kind::Mean, {"lump"}})};
-  inTime(p, start, until);
-  return p;
-}
-
-/// A bar along x whose ends matter; 1-D.
-Project slab(double length, double meshSize)
-{
-  Project p = projectWith(meshSize);
-  p.materials = {heavy("stuff", 2, 2000, 1000)}; // a = 1e-6 m²/s
-  p.parts = {part("slab", "stuff", block(length, 0.002, 0.002))};
-  p.surfaces = {surface("left", {"slab.left"}), surface("right", {"slab.right"})};
-  p.watches = {watch("middle", PointFigure{{{0, {}}, {0, {}}, {0.001, {}}}})};
-  return p;
-}
-
-Parameter scheduled(const std::string& name, Quantity quantity, std::vector<std::pair<double, double>> points,
-                    Schedule::Between between = Schedule::Between::Lines,
-                    Schedule::Beyond beyond = Schedule::Beyond::Holds)
-{
-  Parameter p;
-  p.id = p.name = name;
-  p.quantity = quantity;
-  p.schedule = Schedule{};
-  p.schedule->between = between;
-  p.schedule->beyond = beyond;
-  for (const auto& [at, value] : points)
-    p.schedule->points.push_back({number(at), number(value)});
-  p.value = number(points.front().second);
-  return p;
-}
 
 } // namespace
 
@@ -547,8 +449,6 @@ private slots:
     p.cases.front().run->ends = {{"end", EndAtValue{"nothing", number(300), true}, {}}};
     QVERIFY(mentions(checkModel(p), Error, {"end rules", "nothing"}));
     p.cases.front().run->ends = {{"end", EndAtTime{number(50)}, {}}};
-    p.cases.front().run->thenSteady = true;
-    QVERIFY(mentions(checkModel(p), Hint, {"does not solve"}));
     p.cases.front().run->startTime = number(80);
     QVERIFY(mentions(checkModel(p), Error, {"ends before it starts"}));
     // A schedule that refuses to be read beyond its points stops the run with a sentence.

@@ -1,0 +1,190 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#include "cases/RunRules.h"
+
+#include "cases/RunEditors.h"
+#include "fields/BoundField.h"
+#include "fields/QuantityField.h"
+#include "ledger/ObjectChoices.h"
+#include "ledger/RowEditor.h"
+
+#include <QCoreApplication>
+#include <QFormLayout>
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QToolButton>
+#include <algorithm>
+
+namespace kiln
+{
+namespace
+{
+
+QString tr(const char* text) { return QCoreApplication::translate("RunRules", text); }
+
+QString named(const Object& object) { return QString::fromStdString(object.name); }
+
+/// All that a rule can do in this project.
+Choices effects(const Project& project)
+{
+  Choices choices{{"end", tr("end the run")}};
+  const auto offer = [&](const auto& objects, const QString& verb, const char* key, bool muted) {
+    for (const auto& object : objects)
+      if (object.muted == muted)
+        choices.emplace_back(key + object.id, verb.arg(named(object)));
+  };
+  offer(project.sources, tr("turn off %1"), "mute:", false);
+  offer(project.boundaries, tr("leave out %1"), "mute:", false);
+  offer(project.links, tr("cut %1"), "mute:", false);
+  offer(project.sources, tr("turn on %1"), "unmute:", true);
+  offer(project.boundaries, tr("bring in %1"), "unmute:", true);
+  offer(project.links, tr("join %1"), "unmute:", true);
+  // What another rule has turned off can be turned on again.
+  offer(project.sources, tr("turn on %1 again"), "unmute:", false);
+  for (const Parameter& parameter : project.parameters)
+    choices.emplace_back("set:" + parameter.id, tr("set %1 to").arg(named(parameter)));
+  return choices;
+}
+
+RunRule* ruleOf(Project& project, const std::string& caseId, const std::string& ruleId)
+{
+  Case* own = findById(project.cases, caseId);
+  return own != nullptr && own->run ? findById(own->run->rules, ruleId) : nullptr;
+}
+
+/// The value that a rule gives a parameter.
+QWidget* setField(Document& document, Preferences& preferences, const Case& own, const RunRule& rule)
+{
+  const std::string id = rule.set.front().field.substr(0, rule.set.front().field.find('.'));
+  const Parameter* parameter = findById(document.project().parameters, id);
+  auto* field = new QuantityField(parameter != nullptr ? parameter->quantity : Quantity::Plain, Range::Any);
+  field->setObjectName("ruleValue:" + QString::fromStdString(rule.id));
+  field->setTemperatureUnit(preferences.temperatureUnit());
+  field->setNumber(rule.set.front().value);
+  QObject::connect(field, &QuantityField::committed, field,
+                   [&document, caseId = own.id, ruleId = rule.id](const Number& number) {
+                     document.edit(tr("Value a rule sets"), [&](Project& project) {
+                       if (RunRule* one = ruleOf(project, caseId, ruleId); one != nullptr && !one->set.empty())
+                         one->set.front().value = number;
+                     });
+                   });
+  return field;
+}
+
+void addRule(Document& document, Preferences& preferences, const Case& own, const RunRule& rule, QFormLayout& form)
+{
+  auto* row = new QWidget;
+  row->setObjectName("runRule:" + QString::fromStdString(rule.id));
+  auto* inner = new QFormLayout(row);
+  inner->setContentsMargins(0, 0, 0, 0);
+  const auto choose = [&](const QString& label, const char* name, const Choices& choices, const std::string& chosen,
+                          auto apply) {
+    addChoiceRow(document, *inner, label, QString(name) + ":" + QString::fromStdString(rule.id), choices, chosen,
+                 [caseId = own.id, ruleId = rule.id, apply](Project& project, const std::string& value) {
+                   if (RunRule* one = ruleOf(project, caseId, ruleId))
+                     apply(project, *one, value);
+                 });
+  };
+  choose(tr("When"), "ruleWatch", temperatureWatches(document.project(), {}), rule.watch,
+         [](Project&, RunRule& one, const std::string& watch) { one.watch = watch; });
+  choose(tr("it"), "ruleFalling", {{"0", tr("rises to")}, {"1", tr("falls to")}}, rule.falling ? "1" : "0",
+         [](Project&, RunRule& one, const std::string& falling) { one.falling = falling == "1"; });
+  Project walked = document.shownProject();
+  for (const Field& field : fields(walked))
+    if (field.path == own.id + ".run." + rule.id + ".value")
+      inner->addRow(QString(), new BoundField(document, preferences, field));
+  choose(tr("then"), "ruleEffect", effects(document.project()), effectOf(rule),
+         [](Project& project, RunRule& one, const std::string& effect) { setEffect(project, one, effect); });
+  if (!rule.set.empty())
+    inner->addRow(QString(), setField(document, preferences, own, rule));
+  auto* drop = new QToolButton;
+  drop->setText("✕");
+  drop->setToolTip(tr("Remove this rule"));
+  drop->setAccessibleName(tr("Remove this rule"));
+  drop->setObjectName("dropRule:" + QString::fromStdString(rule.id));
+  QObject::connect(drop, &QToolButton::clicked, drop, [&document, caseId = own.id, ruleId = rule.id] {
+    document.edit(tr("Remove a rule"), [&](Project& project) {
+      std::erase_if(findById(project.cases, caseId)->run->rules, [&](const RunRule& one) { return one.id == ruleId; });
+    });
+  });
+  inner->addRow(QString(), drop);
+  form.addRow(quietLabel(tr("Rule")), row);
+}
+
+} // namespace
+
+std::string effectOf(const RunRule& rule)
+{
+  if (!rule.set.empty())
+    return "set:" + rule.set.front().field.substr(0, rule.set.front().field.find('.'));
+  if (!rule.mute.empty())
+    return "mute:" + rule.mute.front();
+  if (!rule.unmute.empty())
+    return "unmute:" + rule.unmute.front();
+  return "end";
+}
+
+void setEffect(const Project& project, RunRule& rule, const std::string& effect)
+{
+  const std::string kind = effect.substr(0, effect.find(':'));
+  const std::string id = effect == "end" ? std::string() : effect.substr(kind.size() + 1);
+  rule.set.clear();
+  rule.mute.clear();
+  rule.unmute.clear();
+  rule.end = kind == "end";
+  if (kind == "mute")
+    rule.mute = {id};
+  if (kind == "unmute")
+    rule.unmute = {id};
+  if (const Parameter* parameter = findById(project.parameters, id); kind == "set" && parameter != nullptr)
+    rule.set = {{id + ".value", parameter->value}};
+}
+
+void addRuleEditors(Document& document, Preferences& preferences, const Case& own, QFormLayout& form)
+{
+  if (own.run)
+    for (const RunRule& rule : own.run->rules)
+      addRule(document, preferences, own, rule, form);
+  auto* button = new QToolButton;
+  button->setObjectName("addRule");
+  button->setText(tr("Add a rule: when a watch passes a value…"));
+  const Choices watches = temperatureWatches(document.project(), {});
+  button->setEnabled(!watches.empty());
+  button->setToolTip(watches.empty() ? tr("Watch a temperature first.") : QString());
+  QObject::connect(button, &QToolButton::clicked, button, [&document, caseId = own.id] {
+    document.edit(tr("Add a rule"), [&](Project& project) {
+      Case* one = findById(project.cases, caseId);
+      if (!one->run)
+        one->run = usualRun();
+      RunRule rule;
+      for (int i = 1; rule.id.empty() || findById(one->run->rules, rule.id) != nullptr; ++i)
+        rule.id = "rule-" + std::to_string(i);
+      for (const Watch& watch : project.watches)
+        if (rule.watch.empty() && quantityOf(watch) == Quantity::Temperature)
+          rule.watch = watch.id;
+      rule.value = {373.15, "100 °C", false};
+      rule.end = true;
+      one->run->rules.push_back(std::move(rule));
+    });
+  });
+  form.addRow(QString(), button);
+}
+
+void addPartStarts(Document& document, const Case& own, QFormLayout& form)
+{
+  const auto* start = own.run ? std::get_if<StartUniform>(&own.run->start) : nullptr;
+  if (start == nullptr || document.project().parts.empty())
+    return;
+  Choices choices{{"", tr("a part that starts otherwise…")}};
+  for (const Part& part : document.project().parts) {
+    const bool has = findById(start->parts, part.id) != nullptr;
+    choices.emplace_back(part.id, has ? tr("%1 as the rest again").arg(named(part)) : named(part));
+  }
+  addChoiceRow(document, form, QString(), "partStart", choices, "",
+               [caseId = own.id](Project& project, const std::string& part) {
+                 auto& parts = std::get<StartUniform>(findById(project.cases, caseId)->run->start).parts;
+                 if (std::erase_if(parts, [&](const PartStart& one) { return one.id == part; }) == 0 && !part.empty())
+                   parts.push_back({part, {293.15, "20 °C", false}});
+               });
+}
+
+} // namespace kiln

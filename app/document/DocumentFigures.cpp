@@ -1,0 +1,93 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+//
+// What the document shows of results: figures, temperatures and instants of the shown case.
+#include "document/Document.h"
+
+#include <algorithm>
+
+namespace kiln
+{
+
+const SureRecord::OfWatch* CaseState::sureOf(const std::string& watch) const
+{
+  return sure && result && sure->solutionHash == result->solutionHash ? sure->find(watch) : nullptr;
+}
+
+const ShownFigures* Document::shownFigures() const
+{
+  const CaseState& state = shownState();
+  if (!state.result)
+    return nullptr;
+  if (!figures_) {
+    const auto at = playheads_.find(shownCase_);
+    figures_ = at != playheads_.end() && state.run.record && state.run.fields
+                   ? figuresAt(shownProject_, state.result, state.run, at->second)
+                   : figuresOf(shownProject_, state.result);
+  }
+  return &*figures_;
+}
+
+std::shared_ptr<const std::vector<double>> Document::shownTemperature() const
+{
+  const CaseState& state = shownState();
+  if (!state.result)
+    return nullptr;
+  const auto at = playheads_.find(shownCase_);
+  if (at != playheads_.end() && state.run.record && state.run.fields)
+    if (auto field = state.run.fields->fieldAt(state.run.record->instants, at->second);
+        field && field->size() == state.result->temperature.size())
+      return std::make_shared<const std::vector<double>>(std::move(*field));
+  return {state.result, &state.result->temperature};
+}
+
+std::optional<double> Document::playhead() const
+{
+  const CaseState& state = shownState();
+  if (!state.run.record || state.run.record->times.empty())
+    return std::nullopt;
+  const auto at = playheads_.find(shownCase_);
+  return at != playheads_.end() ? at->second : state.run.record->times.back();
+}
+
+QString Document::instantText() const
+{
+  const Case* shown = shownCaseObject();
+  if (shown == nullptr || shown->kind != "transient")
+    return tr("steady");
+  const auto now = playhead();
+  return now ? tr("at %1").arg(QString::fromStdString(formatQuantity(*now, Quantity::Time))) : tr("transient");
+}
+
+void Document::setPlayhead(double time)
+{
+  const CaseState& state = shownState();
+  if (!state.run.record || state.run.record->times.empty() || !state.result)
+    return;
+  const std::vector<double>& times = state.run.record->times;
+  if (time >= times.back() && state.run.record->finished)
+    playheads_.erase(shownCase_);
+  else
+    playheads_[shownCase_] = std::clamp(time, times.front(), times.back());
+  forgetFigures();
+  emit instantMoved();
+  rest_.start();
+}
+
+void Document::forgetFigures() { figures_.reset(); }
+
+void Document::setRun(const std::string& caseId, ShownRun run)
+{
+  states_[caseId].run = std::move(run);
+  if (caseId == shownCase_) {
+    forgetFigures();
+    emit runChanged();
+  }
+}
+
+void Document::setSure(const std::string& caseId, SureRecord record)
+{
+  states_[caseId].sure = std::move(record);
+  emit caseStateChanged(caseId);
+}
+
+} // namespace kiln

@@ -1,0 +1,406 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#include "strip/LinePage.h"
+
+#include "fields/BoundField.h"
+#include "io/AtomicFile.h"
+#include "io/Export.h"
+#include "ledger/RowEditor.h"
+#include "model/Edit.h"
+#include "model/Fields.h"
+#include "window/Theme.h"
+
+#include <QApplication>
+#include <QClipboard>
+#include <QComboBox>
+#include <QFileDialog>
+#include <QFormLayout>
+#include <QGraphicsLayout>
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QMenu>
+#include <QMessageBox>
+#include <QToolButton>
+#include <QVBoxLayout>
+#include <QtCharts/QChart>
+#include <QtCharts/QChartView>
+#include <QtCharts/QLegendMarker>
+#include <QtCharts/QLineSeries>
+#include <QtCharts/QValueAxis>
+#include <algorithm>
+
+namespace kiln
+{
+namespace
+{
+
+constexpr double millimetres = 1e3; // in a metre
+
+Number lengthNumber(double metres) { return {metres, formatQuantity(metres, Quantity::Length, {}, 6), false}; }
+
+Number3 placeNumber(const Vec3& place)
+{
+  return {lengthNumber(place.x()), lengthNumber(place.y()), lengthNumber(place.z())};
+}
+
+Vec3 placeOf(const Number3& numbers) { return {numbers.x.si, numbers.y.si, numbers.z.si}; }
+
+QColor pinColor(std::size_t index)
+{
+  static const std::vector<QColor> colors{QColor(86, 140, 190), QColor(120, 160, 90), QColor(170, 120, 170),
+                                          QColor(190, 150, 70)};
+  return colors[index % colors.size()];
+}
+
+} // namespace
+
+LinePage::LinePage(Document& document, Preferences& preferences, QWidget* parent)
+    : QWidget(parent), document_(document), preferences_(preferences), lines_(new QComboBox), quantity_(new QComboBox),
+      pin_(new QToolButton), empty_(new QLabel), chart_(new QChart), view_(new QChartView(chart_)),
+      across_(new QValueAxis), up_(new QValueAxis)
+{
+  setObjectName("linePage");
+  auto* layout = new QVBoxLayout(this);
+  layout->setContentsMargins(8, 0, 8, 2);
+  layout->setSpacing(2);
+  auto* head = new QHBoxLayout;
+  head->setSpacing(4);
+  buildHead(*head);
+  layout->addLayout(head);
+  empty_->setProperty("role", "quiet");
+  empty_->setAlignment(Qt::AlignCenter);
+  empty_->setWordWrap(true);
+  layout->addWidget(empty_, 1);
+  chart_->addAxis(across_, Qt::AlignBottom);
+  chart_->addAxis(up_, Qt::AlignLeft);
+  chart_->setMargins(QMargins(2, 2, 2, 2));
+  chart_->layout()->setContentsMargins(0, 0, 0, 0);
+  chart_->setBackgroundRoundness(0);
+  chart_->legend()->setAlignment(Qt::AlignRight);
+  view_->setObjectName("lineChart");
+  view_->setAccessibleName(tr("Values along the line"));
+  view_->setRenderHint(QPainter::Antialiasing);
+  view_->setRubberBand(QChartView::RectangleRubberBand);
+  layout->addWidget(view_, 1);
+  connect(&document, &Document::projectChanged, this, [this] {
+    rebuildLines();
+    refresh();
+  });
+  connect(&document, &Document::resultChanged, this, &LinePage::refresh);
+  connect(&document, &Document::instantMoved, this, &LinePage::refresh);
+  connect(&document, &Document::shownCaseChanged, this, &LinePage::refresh);
+  rebuildLines();
+  refresh();
+}
+
+void LinePage::buildHead(QHBoxLayout& head)
+{
+  lines_->setObjectName("lines");
+  lines_->setAccessibleName(tr("Line"));
+  lines_->setSizeAdjustPolicy(QComboBox::AdjustToContents);
+  head.addWidget(lines_);
+  connect(lines_, &QComboBox::activated, this, [this] {
+    lineId_ = lines_->currentData().toString().toStdString();
+    rebuildFields();
+    refresh();
+  });
+  const auto button = [&](const QString& text, const QString& tip, const char* name, auto&& action) {
+    auto* tool = new QToolButton;
+    tool->setText(text);
+    tool->setToolTip(tip);
+    tool->setAccessibleName(tip);
+    tool->setObjectName(name);
+    connect(tool, &QToolButton::clicked, this, action);
+    head.addWidget(tool);
+    return tool;
+  };
+  button(tr("New line ▾"), tr("Lay a line through the model"), "newLine", [this] { showAddMenu(); });
+  button("✕", tr("Remove this line"), "removeLine", [this] {
+    document_.edit(tr("Remove a line"), [&](Project& project) {
+      std::erase_if(project.lines, [&](const Line& one) { return one.id == lineId_; });
+    });
+  });
+  fields_ = new QWidget;
+  head.addWidget(fields_);
+  head.addStretch();
+  quantity_->setObjectName("lineQuantity");
+  quantity_->setAccessibleName(tr("What is shown"));
+  quantity_->addItems({tr("Temperature"), tr("Heat flux along it")});
+  connect(quantity_, &QComboBox::activated, this, &LinePage::refresh);
+  head.addWidget(quantity_);
+  pin_->setText(tr("Pin"));
+  pin_->setObjectName("linePin");
+  pin_->setToolTip(tr("Keep this instant's curve beside what comes; once more to let all go"));
+  pin_->setAccessibleName(pin_->toolTip());
+  connect(pin_, &QToolButton::clicked, this, &LinePage::pin);
+  head.addWidget(pin_);
+  button(tr("Copy"), tr("Copy the values (Ctrl+C)"), "lineCopy", [this] { copy(); });
+  button(tr("CSV…"), tr("Save the values as comma-separated text"), "lineCsv", [this] { saveCsv(); });
+}
+
+const Line* LinePage::line() const { return findById(document_.project().lines, lineId_); }
+
+bool LinePage::showsFlux() const { return quantity_->currentIndex() == 1; }
+
+void LinePage::addLine(const Vec3& from, const Vec3& to)
+{
+  document_.edit(tr("Add a line"), [&](Project& project) {
+    Line added;
+    added.from = placeNumber(from);
+    added.to = placeNumber(to);
+    lineId_ = addObject(project, project.lines, added, freeName(project, "Line"));
+  });
+  rebuildLines();
+  refresh();
+}
+
+/// Lines from end to end of the model, through its hottest place or its middle.
+void LinePage::showAddMenu()
+{
+  const auto mesh = document_.shownMesh();
+  if (!mesh || mesh->nodes.empty())
+    return;
+  Vec3 low = mesh->nodes.front();
+  Vec3 high = low;
+  for (const Vec3& node : mesh->nodes) {
+    low = low.cwiseMin(node);
+    high = high.cwiseMax(node);
+  }
+  std::vector<std::pair<QString, Vec3>> places;
+  if (const ShownFigures* figures = document_.shownFigures(); figures != nullptr && !figures->parts.empty()) {
+    const auto hottest = std::max_element(figures->parts.begin(), figures->parts.end(),
+                                          [](auto& a, auto& b) { return a.hottest.value < b.hottest.value; });
+    places.emplace_back(tr("through the hottest place"), hottest->hottest.place);
+  }
+  places.emplace_back(tr("through the middle"), (low + high) / 2);
+  auto* menu = new QMenu(this);
+  menu->setObjectName("newLineMenu");
+  menu->setAttribute(Qt::WA_DeleteOnClose);
+  for (const auto& [name, place] : places)
+    for (int axis = 2; axis >= 0; --axis) {
+      Vec3 from = place;
+      Vec3 to = place;
+      from[axis] = low[axis];
+      to[axis] = high[axis];
+      menu->addAction(tr("Along %1, %2").arg(QString("xyz")[axis]).arg(name), this,
+                      [this, from = from, to = to] { addLine(from, to); });
+    }
+  auto* tool = findChild<QToolButton*>("newLine");
+  menu->popup(tool->mapToGlobal(QPoint(0, tool->height())));
+}
+
+void LinePage::rebuildLines()
+{
+  const std::vector<Line>& lines = document_.project().lines;
+  if (line() == nullptr)
+    lineId_ = lines.empty() ? std::string() : lines.back().id;
+  lines_->clear();
+  for (const Line& one : lines)
+    lines_->addItem(QString::fromStdString(one.name), QString::fromStdString(one.id));
+  lines_->setCurrentIndex(lines_->findData(QString::fromStdString(lineId_)));
+  lines_->setVisible(!lines.empty());
+  rebuildFields();
+}
+
+/// The two ends, as six small fields that follow the document.
+void LinePage::rebuildFields()
+{
+  static const QStringList labels{tr("from"), "", "", tr("to"), "", ""};
+  const QString shown = fields_->property("line").toString();
+  if (line() != nullptr && shown == QString::fromStdString(lineId_))
+    return;
+  auto* fresh = new QWidget;
+  fresh->setProperty("line", QString::fromStdString(lineId_));
+  auto* row = new QHBoxLayout(fresh);
+  row->setContentsMargins(0, 0, 0, 0);
+  row->setSpacing(2);
+  if (line() != nullptr) {
+    Project walked = document_.shownProject();
+    int i = 0;
+    for (const Field& field : fields(walked)) {
+      if (!field.path.starts_with(lineId_ + "."))
+        continue;
+      if (!labels[i].isEmpty())
+        row->addWidget(quietLabel(labels[i]));
+      auto* edit = new BoundField(document_, preferences_, field);
+      constexpr int characters = 10;
+      edit->setFixedWidth(fontMetrics().averageCharWidth() * characters);
+      row->addWidget(edit);
+      ++i;
+    }
+  }
+  layout()->replaceWidget(fields_, fresh);
+  fields_->hide();
+  fields_->deleteLater();
+  fields_ = fresh;
+}
+
+void LinePage::refresh()
+{
+  findChild<QToolButton*>("removeLine")->setVisible(line() != nullptr);
+  pieces_.clear();
+  const auto result = document_.shownState().result;
+  const auto temperature = document_.shownTemperature();
+  if (line() != nullptr && result && temperature)
+    if (const Line* shown = findById(document_.shownProject().lines, lineId_)) {
+      const bool atEnd = !document_.shownFigures() || document_.shownFigures()->atEnd;
+      const std::vector<Vec3> flux = atEnd ? result->flux : std::vector<Vec3>{};
+      pieces_ =
+          lineProfile(result->mesh, result->unknowns, *temperature, flux, placeOf(shown->from), placeOf(shown->to));
+      if (showsFlux() && !atEnd)
+        pieces_.clear();
+    }
+  const bool any = !pieces_.empty();
+  empty_->setVisible(!any);
+  view_->setVisible(any);
+  pin_->setEnabled(any || !pinned_.empty());
+  empty_->setText(!result             ? tr("Solve the case to see values along a line.")
+                  : line() == nullptr ? tr("Lay a line through the model: New line.")
+                  : showsFlux() && !document_.shownFigures()->atEnd
+                      ? tr("The flux is known at the end of the run: move the playhead there.")
+                      : tr("This line passes no part."));
+  if (!any)
+    return;
+  chart_->removeAllSeries();
+  for (std::size_t i = 0; i < pinned_.size(); ++i)
+    drawPieces(pinned_[i].pieces, pinned_[i].name, pinColor(i), 1.2);
+  const Case* shown = document_.shownCaseObject();
+  drawPieces(pieces_, QString::fromStdString(shown->name) + ", " + document_.instantText(), theme().accent, 2.2);
+  markParts();
+}
+
+/// One curve; a jump between pieces is a vertical stroke, an empty stretch is left open.
+void LinePage::drawPieces(const std::vector<LinePiece>& pieces, const QString& name, const QColor& color,
+                          double thickness)
+{
+  const TemperatureUnit unit = preferences_.temperatureUnit();
+  const Quantity quantity = showsFlux() ? Quantity::HeatFlux : Quantity::Temperature;
+  QLineSeries* series = nullptr;
+  double before = -1;
+  for (const LinePiece& piece : pieces) {
+    constexpr double gap = 1e-6; // m
+    if (series == nullptr || piece.from > before + gap) {
+      series = new QLineSeries;
+      series->setName(name);
+      series->setPen(QPen(color, thickness));
+      const bool first = before < 0;
+      chart_->addSeries(series);
+      series->attachAxis(across_);
+      series->attachAxis(up_);
+      if (!first)
+        for (QLegendMarker* marker : chart_->legend()->markers(series))
+          marker->setVisible(false);
+    }
+    const auto add = [&](double at, double value) {
+      series->append(at * millimetres, toDisplay(value, quantity, unit));
+    };
+    add(piece.from, showsFlux() ? piece.flux : piece.temperatureFrom);
+    add(piece.to, showsFlux() ? piece.flux : piece.temperatureTo);
+    before = piece.to;
+  }
+}
+
+/// Axes, and thin strokes where a part begins or ends.
+void LinePage::markParts()
+{
+  double low = 1e300;
+  double high = -1e300;
+  for (const QAbstractSeries* one : chart_->series())
+    for (const QPointF& point : qobject_cast<const QLineSeries*>(one)->points()) {
+      low = std::min(low, point.y());
+      high = std::max(high, point.y());
+    }
+  const double room = std::max(0.05 * (high - low), 1e-6 * std::max(std::abs(high), 1.0));
+  const TemperatureUnit unit = preferences_.temperatureUnit();
+  across_->setRange(pieces_.front().from * millimetres, pieces_.back().to * millimetres);
+  across_->setTitleText(tr("mm along the line"));
+  up_->setRange(low - room, high + room);
+  up_->setTitleText(showsFlux() ? QString::fromStdString(displayUnit(Quantity::HeatFlux))
+                                : QString::fromStdString(displayUnit(Quantity::Temperature, unit)));
+  const auto stroke = [&](double place, const QString& name) {
+    auto* series = new QLineSeries;
+    series->setPen(QPen(theme().quiet, 0.8, Qt::DashLine));
+    series->append(place * millimetres, low - room);
+    series->append(place * millimetres, high + room);
+    chart_->addSeries(series);
+    series->attachAxis(across_);
+    series->attachAxis(up_);
+    for (QLegendMarker* marker : chart_->legend()->markers(series))
+      marker->setVisible(false);
+    if (!name.isEmpty()) { // said once, at the border itself
+      series->setPointLabelsFormat(name);
+      series->setPointLabelsVisible(true);
+      series->setPointLabelsColor(theme().quiet);
+      series->setPointLabelsClipping(false);
+      series->setPointConfiguration(0, QXYSeries::PointConfiguration::LabelVisibility, false);
+    }
+  };
+  const auto result = document_.shownState().result;
+  int part = noPart;
+  double last = pieces_.front().from;
+  for (const LinePiece& piece : pieces_) {
+    if (piece.part != part || piece.from > last + 1e-6)
+      stroke(piece.from,
+             QString::fromStdString(result->mesh.geometry.parts[static_cast<std::size_t>(piece.part)].name));
+    part = piece.part;
+    last = piece.to;
+  }
+  stroke(last, {});
+  chart_->setBackgroundBrush(theme().panel);
+  chart_->legend()->setLabelColor(theme().text);
+  for (QValueAxis* axis : {across_, up_}) {
+    axis->setLabelsColor(theme().text);
+    axis->setTitleBrush(theme().quiet);
+    axis->setLinePenColor(theme().line);
+    axis->setGridLineColor(theme().line);
+  }
+}
+
+void LinePage::pin()
+{
+  const bool has = std::any_of(pinned_.begin(), pinned_.end(), [&](const Pinned& one) {
+    return one.caseId == document_.shownCase() && one.time == document_.playhead().value_or(0);
+  });
+  if (has || pieces_.empty()) {
+    pinned_.clear();
+  } else {
+    pinned_.push_back({document_.shownCase(), document_.playhead().value_or(0),
+                       QString::fromStdString(document_.shownCaseObject()->name) + ", " + document_.instantText(),
+                       pieces_});
+  }
+  refresh();
+}
+
+QString LinePage::tableText(const QString& separator) const
+{
+  const TemperatureUnit unit = preferences_.temperatureUnit();
+  const auto result = document_.shownState().result;
+  const auto number = [](double value) { return QString::fromStdString(plainNumber(value)); };
+  QStringList rows{
+      QStringList{tr("Distance, mm"), tr("Part"),
+                  tr("Temperature, %1").arg(QString::fromStdString(displayUnit(Quantity::Temperature, unit))),
+                  tr("Heat flux along it, W/m²")}
+          .join(separator)};
+  for (const LinePiece& piece : pieces_) {
+    const std::string name = result->mesh.geometry.parts[static_cast<std::size_t>(piece.part)].name;
+    const QString part = QString::fromStdString(separator == "," ? csvField(name) : name);
+    for (const auto& [at, kelvin] : {std::pair{piece.from, piece.temperatureFrom}, {piece.to, piece.temperatureTo}})
+      rows << QStringList{number(at * millimetres), part, number(toDisplay(kelvin, Quantity::Temperature, unit)),
+                          number(piece.flux)}
+                  .join(separator);
+  }
+  return rows.join("\n") + "\n";
+}
+
+void LinePage::copy() { QApplication::clipboard()->setText(tableText("\t")); }
+
+void LinePage::saveCsv()
+{
+  const QString file =
+      QFileDialog::getSaveFileName(this, tr("Save the values"), {}, tr("Comma-separated text (*.csv)"));
+  if (file.isEmpty())
+    return;
+  if (auto written = writeAtomically(file.toStdString(), tableText(",").toStdString()); !written)
+    QMessageBox::warning(this, tr("Not saved"), QString::fromStdString(written.error().sentence()));
+}
+
+} // namespace kiln

@@ -1,0 +1,75 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#pragma once
+
+#include "document/Document.h"
+#include "results/LineProfile.h"
+#include "window/Preferences.h"
+
+#include <QWidget>
+
+class QHBoxLayout;
+class QChart;
+class QChartView;
+class QComboBox;
+class QFormLayout;
+class QLabel;
+class QToolButton;
+class QValueAxis;
+
+namespace kiln
+{
+
+/// The strip's page Along a line: temperature (or flux) along a line of the project, at the playhead and at pinned
+/// instants, with the borders of parts marked.
+class LinePage : public QWidget
+{
+  Q_OBJECT
+
+public:
+  LinePage(Document& document, Preferences& preferences, QWidget* parent = nullptr);
+
+  /// Adds a line between two places and shows it.
+  void addLine(const Vec3& from, const Vec3& to);
+  /// Distance in metres, part, temperature and flux of every end of a piece, by \p separator; with a head line.
+  [[nodiscard]] QString tableText(const QString& separator) const;
+
+public slots:
+  void copy();
+
+private:
+  struct Pinned {
+    std::string caseId;
+    double time = 0;
+    QString name;
+    std::vector<LinePiece> pieces;
+  };
+
+  void buildHead(QHBoxLayout& head);
+  void showAddMenu();
+  void rebuildLines();
+  void rebuildFields();
+  void refresh();
+  void drawPieces(const std::vector<LinePiece>& pieces, const QString& name, const QColor& color, double thickness);
+  void markParts();
+  void pin();
+  void saveCsv();
+  [[nodiscard]] const Line* line() const;
+  [[nodiscard]] bool showsFlux() const;
+
+  Document& document_;
+  Preferences& preferences_;
+  QComboBox* lines_;
+  QComboBox* quantity_;
+  QToolButton* pin_;
+  QWidget* fields_ = nullptr;
+  QLabel* empty_;
+  QChart* chart_;
+  QChartView* view_;
+  QValueAxis* across_;
+  QValueAxis* up_;
+  std::string lineId_;
+  std::vector<LinePiece> pieces_;
+  std::vector<Pinned> pinned_;
+};
+
+} // namespace kiln

@@ -1,0 +1,67 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#pragma once
+
+#include "document/Document.h"
+
+#include <QDialog>
+#include <QJsonObject>
+#include <QProcess>
+
+class QVBoxLayout;
+class QComboBox;
+class QDialogButtonBox;
+class QLabel;
+class QLineEdit;
+class QProgressBar;
+class QTableWidget;
+
+namespace kiln
+{
+
+/// Reads a file of geometry in a child process and shows its bodies before they are taken in: which of them, under
+/// which names. A file that is read again is matched with what the project has.
+class ImportDialog : public QDialog
+{
+  Q_OBJECT
+
+public:
+  /// \param fileId  of a file of the project to read again; empty for a new one
+  ImportDialog(Document& document, const QString& file, const std::string& fileId, QWidget* parent);
+  ~ImportDialog() override;
+
+  [[nodiscard]] static bool canRead(const QString& file);
+  [[nodiscard]] bool isReading() const { return process_.state() != QProcess::NotRunning; }
+
+private:
+  void buildHead(QVBoxLayout& layout);
+  void read();
+  void readLines();
+  void finished(int exitCode, QProcess::ExitStatus status);
+  void addBody(const QJsonObject& body);
+  void showReport(const QJsonObject& report);
+  void takeIn();
+  void takeNew(const Project& read);
+  void takeAgain(const Project& read);
+  [[nodiscard]] std::filesystem::path outcome() const;
+  [[nodiscard]] bool isAgain() const { return !fileId_.empty(); }
+
+  Document& document_;
+  QString file_;
+  std::string fileId_;
+  QProcess process_;
+  QComboBox* unit_;
+  QLineEdit* angle_;
+  QLineEdit* below_;
+  QProgressBar* bar_;
+  QLabel* said_;
+  QTableWidget* table_;
+  QDialogButtonBox* buttons_;
+  QString failure_;
+};
+
+/// Asks for a file and opens the dialog for it.
+void takeGeometryIn(Document& document, QWidget* window);
+/// Asks for a name and writes the parts as STEP or STL, in a child process.
+void writeGeometryOut(Document& document, QWidget* window);
+
+} // namespace kiln

@@ -1,0 +1,147 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#include "Commands.h"
+#include "geometry/GeometryImport.h"
+#include "geometry/Rematch.h"
+#include "io/ProjectFile.h"
+
+#include <iostream>
+#include <nlohmann/json.hpp>
+
+namespace kiln::cli
+{
+namespace
+{
+
+using Json = nlohmann::ordered_json;
+
+ExitCode refused(const Failure& failure, Reporter& reporter)
+{
+  reporter.failure(failure);
+  return exitCodeFor(failure.kind);
+}
+
+/// A setting typed with its unit.
+Expected<double> lengthOf(const std::string& text, Quantity quantity, const std::string& option)
+{
+  const auto parsed = parseQuantity(text, quantity);
+  if (!parsed || parsed->si <= 0)
+    return failure(Failure::Kind::NotReady, option + " " + text, "It is not a positive value that is understood.",
+                   "Write for example " + option +
+                       (quantity == Quantity::Angle ? " \"30 deg\"." : " mm or \"25.4 mm\"."));
+  return parsed->si;
+}
+
+Expected<ImportSettings> settingsOf(const ImportRequest& request)
+{
+  ImportSettings settings;
+  const bool named = !request.unit.empty() && std::isdigit(static_cast<unsigned char>(request.unit.front())) == 0;
+  const auto unit = lengthOf((named ? "1 " : "") + request.unit, Quantity::Length, "--unit");
+  const auto angle = lengthOf(request.angle, Quantity::Angle, "--angle");
+  if (!unit || !angle)
+    return tl::unexpected(!unit ? unit.error() : angle.error());
+  settings.unit = *unit;
+  settings.featureAngle = *angle;
+  if (!request.removeBelow.empty()) {
+    const auto below = lengthOf(request.removeBelow, Quantity::Length, "--remove-below");
+    if (!below)
+      return tl::unexpected(below.error());
+    settings.removeBelow = *below;
+  }
+  return settings;
+}
+
+Json jsonOf(const FoundBody& body)
+{
+  return {{"stage", "body"},
+          {"id", body.body.id},
+          {"name", body.body.name},
+          {"faces", body.body.faces.size()},
+          {"volume", body.volume},
+          {"low", {body.low.x(), body.low.y(), body.low.z()}},
+          {"high", {body.high.x(), body.high.y(), body.high.z()}},
+          {"note", body.note},
+          {"problem", body.problem},
+          {"sameAs", body.sameAs}};
+}
+
+void sayBody(const FoundBody& body, Reporter& reporter)
+{
+  const Vec3 size = body.high - body.low;
+  std::string line = "  " + body.body.name + ": ";
+  if (!body.problem.empty())
+    line += "left out. " + body.problem + ".";
+  else
+    line += formatQuantity(size.x(), Quantity::Length) + " × " + formatQuantity(size.y(), Quantity::Length) + " × " +
+            formatQuantity(size.z(), Quantity::Length) + ", " + std::to_string(body.body.faces.size()) + " faces" +
+            (body.sameAs.empty() ? "" : ", the same as " + body.sameAs);
+  reporter.say(line + (body.note.empty() ? "" : " (" + body.note + ")"));
+}
+
+/// Reads a file again into a project that has it.
+ExitCode readAgain(const ImportRequest& request, const FoundGeometry& found, Reporter& reporter)
+{
+  Expected<Project> project = loadProject(request.again);
+  if (!project)
+    return refused(project.error(), reporter);
+  const GeometryFile* before = findById(project->files, request.fileId);
+  if (before == nullptr)
+    return refused({Failure::Kind::NotReady, "--again", "The project has no file “" + request.fileId + "”.",
+                    "Name one of its files."},
+                   reporter);
+  const GeometryFile old = *before;
+  const Expected<Rematch> again = rematch(old, found.file);
+  if (!again)
+    return refused(again.error(), reporter);
+  const std::vector<std::string> lost = takeAgain(*project, *again, old);
+  if (auto saved = saveProject(*project, request.to); !saved)
+    return refused(saved.error(), reporter);
+  const Json report{{"stage", "again"},      {"kept", again->kept}, {"changed", again->changed},
+                    {"added", again->added}, {"gone", again->gone}, {"lostParts", lost}};
+  if (reporter.isJson())
+    std::cout << report.dump() << std::endl;
+  for (const std::string& name : again->kept)
+    reporter.say("  kept: " + name);
+  for (const std::string& text : again->changed)
+    reporter.say("  changed: " + text);
+  for (const std::string& name : again->added)
+    reporter.say("  new: " + name);
+  for (const std::string& name : again->gone)
+    reporter.say("  gone, its part keeps its old shape: " + name);
+  return ExitCode::Solved;
+}
+
+} // namespace
+
+ExitCode import(const ImportRequest& request, Reporter& reporter)
+{
+  const Expected<ImportSettings> settings = settingsOf(request);
+  if (!settings)
+    return refused(settings.error(), reporter);
+  const Expected<FoundGeometry> found =
+      readGeometry(request.file, *settings, [&](auto... args) { reporter.progress(args...); });
+  if (!found)
+    return refused(found.error(), reporter);
+  for (const FoundBody& body : found->bodies)
+    if (reporter.isJson())
+      std::cout << jsonOf(body).dump() << std::endl;
+    else
+      sayBody(body, reporter);
+  if (!request.again.empty())
+    return readAgain(request, *found, reporter);
+  if (auto saved = saveProject(projectOf(*found), request.to); !saved)
+    return refused(saved.error(), reporter);
+  return ExitCode::Solved;
+}
+
+ExitCode writeShapes(const Request& request, Reporter& reporter)
+{
+  const Expected<Project> project = loadProject(request.file);
+  if (!project)
+    return refused(project.error(), reporter);
+  if (auto written = writeGeometry(*project, request.output); !written)
+    return refused(written.error(), reporter);
+  reporter.say(request.output.string());
+  return ExitCode::Solved;
+}
+
+} // namespace kiln::cli

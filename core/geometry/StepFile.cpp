@@ -1,0 +1,206 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#include "geometry/StepFile.h"
+
+#include <BRepBuilderAPI_Transform.hxx>
+#include <BRepGProp.hxx>
+#include <BRep_Builder.hxx>
+#include <GProp_GProps.hxx>
+#include <Interface_Static.hxx>
+#include <Message.hxx>
+#include <Message_Messenger.hxx>
+#include <Message_Printer.hxx>
+#include <STEPCAFControl_Reader.hxx>
+#include <STEPCAFControl_Writer.hxx>
+#include <STEPControl_Controller.hxx>
+#include <Standard_Failure.hxx>
+#include <TDF_ChildIterator.hxx>
+#include <TDF_LabelSequence.hxx>
+#include <TDataStd_Name.hxx>
+#include <TDocStd_Document.hxx>
+#include <TopExp_Explorer.hxx>
+#include <TopoDS.hxx>
+#include <TopoDS_Compound.hxx>
+#include <XCAFApp_Application.hxx>
+#include <XCAFDoc_DocumentTool.hxx>
+#include <XCAFDoc_ShapeTool.hxx>
+#include <algorithm>
+#include <cctype>
+#include <cmath>
+#include <gp_Trsf.hxx>
+
+namespace kiln
+{
+namespace
+{
+
+constexpr double millimetre = 1e-3; // m
+
+Handle(TDocStd_Document) newDocument()
+{
+  Message::DefaultMessenger()->RemovePrinters(STANDARD_TYPE(Message_Printer)); // what counts is said by us
+  STEPControl_Controller::Init();
+  Handle(TDocStd_Document) document;
+  XCAFApp_Application::GetApplication()->NewDocument("MDTV-XCAF", document);
+  return document;
+}
+
+std::string nameOf(const TDF_Label& label)
+{
+  Handle(TDataStd_Name) name;
+  if (!label.FindAttribute(TDataStd_Name::GetID(), name))
+    return {};
+  const TCollection_ExtendedString& wide = name->Get();
+  std::string text(static_cast<std::size_t>(wide.LengthOfCString()) + 1, '\0');
+  char* bytes = text.data();
+  text.resize(static_cast<std::size_t>(wide.ToUTF8CString(bytes)));
+  return text;
+}
+
+TopoDS_Shape scaled(const TopoDS_Shape& shape, double factor)
+{
+  gp_Trsf scale;
+  scale.SetScale(gp_Pnt(0, 0, 0), factor);
+  return BRepBuilderAPI_Transform(shape, scale, true).Shape();
+}
+
+bool allAlike(const std::vector<TopoDS_Shape>& solids)
+{
+  constexpr double share = 1e-6;
+  const auto volume = [](const TopoDS_Shape& solid) {
+    GProp_GProps properties;
+    BRepGProp::VolumeProperties(solid, properties);
+    return properties.Mass();
+  };
+  const double first = volume(solids.front());
+  return std::all_of(solids.begin(), solids.end(),
+                     [&](const TopoDS_Shape& solid) { return std::abs(volume(solid) - first) <= share * first; });
+}
+
+/// Names a writer makes up, a number or the kind of shape, say nothing.
+bool saysNothing(const std::string& name)
+{
+  return name.empty() || name == "COMPOUND" || name == "SOLID" ||
+         std::all_of(name.begin(), name.end(), [](unsigned char letter) { return std::isdigit(letter) != 0; });
+}
+
+/// Walks an assembly and gathers its solids where they are placed.
+class SolidWalk
+{
+public:
+  std::vector<NamedShape> found;
+
+  void enter(const TDF_Label& label, const TopLoc_Location& place, const std::string& given)
+  {
+    TDF_Label referred;
+    const TopLoc_Location here = place * XCAFDoc_ShapeTool::GetLocation(label);
+    const std::string own = nameOf(label);
+    if (XCAFDoc_ShapeTool::GetReferredShape(label, referred))
+      return enterShape(referred, here, saysNothing(own) ? nameOf(referred) : own);
+    enterShape(label, place, given.empty() ? own : given);
+  }
+
+private:
+  /// Components that are only pieces of one part: shapes without a name of their own.
+  static bool isNameless(const TDF_LabelSequence& components)
+  {
+    for (int i = 1; i <= components.Length(); ++i) {
+      TDF_Label referred;
+      const bool refers = XCAFDoc_ShapeTool::GetReferredShape(components.Value(i), referred);
+      if (!saysNothing(nameOf(components.Value(i))) || !refers || !saysNothing(nameOf(referred)) ||
+          XCAFDoc_ShapeTool::IsAssembly(referred))
+        return false;
+    }
+    return true;
+  }
+
+  void enterShape(const TDF_Label& label, const TopLoc_Location& place, const std::string& name)
+  {
+    TDF_LabelSequence components;
+    XCAFDoc_ShapeTool::GetComponents(label, components);
+    if (XCAFDoc_ShapeTool::IsAssembly(label) && !isNameless(components)) {
+      for (int i = 1; i <= components.Length(); ++i)
+        enter(components.Value(i), place, {});
+      return;
+    }
+    const TopoDS_Shape shape = XCAFDoc_ShapeTool::GetShape(label);
+    std::vector<TopoDS_Shape> solids;
+    for (TopExp_Explorer solid(shape, TopAbs_SOLID); solid.More(); solid.Next())
+      solids.push_back(solid.Current());
+    for (TopExp_Explorer shell(shape, TopAbs_SHELL, TopAbs_SOLID); shell.More(); shell.Next())
+      solids.push_back(shell.Current());
+    const std::string base = name.empty() ? "Body" : name;
+    if (solids.size() > 1 && allAlike(solids)) { // copies of one body are one part
+      TopoDS_Compound all;
+      const BRep_Builder builder;
+      builder.MakeCompound(all);
+      for (const TopoDS_Shape& solid : solids)
+        builder.Add(all, solid);
+      solids = {all};
+    }
+    for (std::size_t i = 0; i < solids.size(); ++i)
+      found.push_back({solids.size() == 1 ? base : base + " " + std::to_string(i + 1),
+                       scaled(solids[i].Moved(place), millimetre),
+                       {},
+                       {}});
+  }
+};
+
+} // namespace
+
+Expected<std::vector<NamedShape>> readStep(const std::filesystem::path& path, const Progress& progress)
+{
+  const auto refused = [&](const std::string& problem) {
+    return failure(Failure::Kind::Unreadable, "file " + path.filename().string(), problem,
+                   "Write it again as STEP (AP203, AP214 or AP242).");
+  };
+  try {
+    Handle(TDocStd_Document) document = newDocument();
+    Interface_Static::SetCVal("xstep.cascade.unit", "MM");
+    STEPCAFControl_Reader reader;
+    reader.SetNameMode(true);
+    reader.SetColorMode(false);
+    if (reader.ReadFile(path.c_str()) != IFSelect_RetDone)
+      return refused("It is not a STEP file that can be read.");
+    progress("read", 0.15, "translating its shapes");
+    if (!reader.Transfer(document))
+      return refused("Its shapes could not be translated.");
+    SolidWalk walk;
+    TDF_LabelSequence roots;
+    XCAFDoc_DocumentTool::ShapeTool(document->Main())->GetFreeShapes(roots);
+    for (int i = 1; i <= roots.Length(); ++i)
+      walk.enter(roots.Value(i), {}, {});
+    return walk.found;
+  } catch (const Standard_Failure& error) {
+    return refused(std::string("The geometry kernel could not read it: ") + error.GetMessageString() + ".");
+  }
+}
+
+Expected<void> writeStep(const std::vector<NamedShape>& shapes, const std::filesystem::path& path)
+{
+  const auto refused = failure(Failure::Kind::Unwritable, "file " + path.string(), "It could not be written.",
+                               "Check that the folder exists and the disk has space.");
+  try {
+    const Handle(TDocStd_Document) document = newDocument();
+    Interface_Static::SetCVal("xstep.cascade.unit", "MM");
+    Interface_Static::SetCVal("write.step.unit", "MM");
+    const Handle(XCAFDoc_ShapeTool) tool = XCAFDoc_DocumentTool::ShapeTool(document->Main());
+    for (const NamedShape& named : shapes) {
+      TopoDS_Shape shape = scaled(named.shape, 1 / millimetre);
+      TopExp_Explorer solid(shape, TopAbs_SOLID);
+      const TopoDS_Shape only = solid.More() ? solid.Current() : shape;
+      if (solid.More())
+        solid.Next();
+      const TDF_Label label = tool->AddShape(solid.More() ? shape : only, false);
+      TDataStd_Name::Set(label, TCollection_ExtendedString(named.name.c_str(), true));
+    }
+    STEPCAFControl_Writer writer;
+    writer.SetNameMode(true);
+    if (!writer.Transfer(document, STEPControl_AsIs) || writer.Write(path.c_str()) != IFSelect_RetDone)
+      return refused;
+    return {};
+  } catch (const Standard_Failure&) {
+    return refused;
+  }
+}
+
+} // namespace kiln

@@ -1,0 +1,279 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#include "io/RunRecorder.h"
+
+#include "results/HeatAccount.h"
+
+#include <algorithm>
+#include <cmath>
+#include <map>
+
+namespace kiln
+{
+namespace
+{
+
+std::size_t at(std::int64_t i) { return static_cast<std::size_t>(i); }
+
+} // namespace
+
+RunRecorder::RunRecorder(const TransientRun& run, const TimedModel& model) : run_(run), project_(model.base())
+{
+  const auto add = [&](RunTrace::Kind kind, const std::string& id = {}) { record.traces.push_back({kind, id, {}}); };
+  for (const Watch& watch : project_.watches)
+    if (auto probe = model.probe(watch.id)) {
+      probes_.emplace_back(watch.id, *probe);
+      add(RunTrace::Kind::Watch, watch.id);
+      add(RunTrace::Kind::WatchSlope, watch.id);
+      add(RunTrace::Kind::WatchPlace, watch.id);
+    }
+  for (const HeatSource& source : project_.sources)
+    add(RunTrace::Kind::Source, source.id), add(RunTrace::Kind::SourceEnergy, source.id);
+  for (const Boundary& boundary : project_.boundaries)
+    add(RunTrace::Kind::Boundary, boundary.id), add(RunTrace::Kind::BoundaryEnergy, boundary.id);
+  for (std::size_t n = 0; n < project_.nodes.size(); ++n)
+    if (model.conditions().nodeUnknowns[n] >= 0)
+      add(RunTrace::Kind::Node, project_.nodes[n].id), add(RunTrace::Kind::NodeState, project_.nodes[n].id);
+  for (const GeometryPart& part : model.mesh().geometry.parts)
+    add(RunTrace::Kind::Hottest, part.id), add(RunTrace::Kind::Mean, part.id), add(RunTrace::Kind::Stored, part.id);
+  for (const auto kind : {RunTrace::Kind::In, RunTrace::Kind::Out, RunTrace::Kind::Storing, RunTrace::Kind::InEnergy,
+                          RunTrace::Kind::OutEnergy, RunTrace::Kind::Fastest, RunTrace::Kind::FastestPlace})
+    add(kind);
+  add(RunTrace::Kind::StoredEnergy);
+  for (const HeatSource& source : project_.sources)
+    if (source.thermostat && !source.thermostat->graded)
+      add(RunTrace::Kind::Switch, source.id);
+  for (const RunRule& rule : run.rules)
+    add(RunTrace::Kind::Fired, rule.id);
+  weighParts(model);
+}
+
+std::vector<double> RunRecorder::meter(const TimedModel& model, std::span<const double> temperature,
+                                       std::span<const double> storing)
+{
+  const HeatAccount account =
+      accountBorders(model.now(), model.mesh(), model.conditions(), model.system(), temperature, storing);
+  std::vector<double> flows = account.source;
+  flows.insert(flows.end(), account.boundary.begin(), account.boundary.end());
+  flows.insert(flows.end(), account.node.begin(), account.node.end());
+  flows.push_back(account.in);
+  flows.push_back(account.out);
+  return flows;
+}
+
+Expected<void> RunRecorder::begin(const std::filesystem::path& file, const TimedModel& model, const PastRun* past)
+{
+  unknowns_ = model.conditions().unknowns.node.size();
+  auto made = RunWriter::create(file, record, unknowns_);
+  if (!made)
+    return tl::unexpected(made.error());
+  writer_.emplace(std::move(*made));
+  return past != nullptr ? copyPast(*past, model) : Expected<void>{};
+}
+
+/// The new file begins with what the old one held, up to the instant the run goes on from.
+Expected<void> RunRecorder::copyPast(const PastRun& past, const TimedModel& model)
+{
+  std::vector<const RunTrace*> own;
+  for (const RunTrace& trace : record.traces)
+    own.push_back(past.record.find(trace.kind, trace.id));
+  std::vector<double> row(own.size());
+  for (std::size_t step = 0; step < past.record.times.size(); ++step) {
+    for (std::size_t i = 0; i < own.size(); ++i)
+      row[i] = own[i] != nullptr ? own[i]->values[step] : 0;
+    if (auto written = writer_->appendStep(past.record.times[step], row); !written)
+      return written;
+  }
+  for (std::size_t i = 0; i < past.record.instants.size(); ++i) {
+    const auto field = past.fields.field(i);
+    if (!field)
+      return tl::unexpected(field.error());
+    if (auto written = writer_->appendInstant(past.record.instants[i], *field); !written)
+      return written;
+    const auto [low, high] = std::minmax_element(field->begin(), field->end());
+    low_ = std::min(low_, *low);
+    high_ = std::max(high_, *high);
+    if (i == 0) {
+      std::vector<double> start = *field; // lumped nodes store nothing of any part
+      start.resize(at(model.conditions().unknowns.count), field->front());
+      storedAtStart_ = model.store().storedByPart(start);
+    }
+  }
+  last_ = {past.time, past.mesh};
+  storedAt_ = past.time;
+  (void)filter_.offer(past.time, past.mesh, 0);
+  recallEnergies(past.record);
+  past_ = past.record;
+  return {};
+}
+
+void RunRecorder::recallEnergies(const RunRecord& past)
+{
+  const auto latest = [&](RunTrace::Kind kind, const std::string& id = {}) {
+    const RunTrace* trace = past.find(kind, id);
+    return trace != nullptr && !trace->values.empty() ? trace->values.back() : 0;
+  };
+  for (const HeatSource& source : project_.sources)
+    energy_.push_back(latest(RunTrace::Kind::SourceEnergy, source.id));
+  for (const Boundary& boundary : project_.boundaries)
+    energy_.push_back(latest(RunTrace::Kind::BoundaryEnergy, boundary.id));
+  energy_.resize(energy_.size() + project_.nodes.size()); // theirs are not recorded
+  inEnergy_ = latest(RunTrace::Kind::InEnergy);
+  outEnergy_ = latest(RunTrace::Kind::OutEnergy);
+  energy_.insert(energy_.end(), {inEnergy_, outEnergy_});
+  stored_ = latest(RunTrace::Kind::StoredEnergy);
+  for (const RunTrace::Kind kind : {RunTrace::Kind::In, RunTrace::Kind::Out, RunTrace::Kind::Storing})
+    if (const RunTrace* trace = past.find(kind))
+      for (const double watts : trace->values)
+        largestFlow_ = std::max(largestFlow_, std::abs(watts));
+  worstRate_ = past.worstImbalance * largestFlow_;
+}
+
+Expected<void> RunRecorder::take(const AcceptedStep& step)
+{
+  noteBalance(step);
+  if (auto written = writer_->appendStep(step.time, rowOf(step)); !written)
+    return written;
+  const bool again = step.time <= last_.time && !last_.values.empty(); // the same instant under new conditions
+  return again ? Expected<void>{} : store(step);
+}
+
+Expected<void> RunRecorder::finish(const TransientSolution& solution, double seconds)
+{
+  if (last_.time > storedAt_)
+    if (auto written = writer_->appendInstant(last_.time, last_.values); !written)
+      return written;
+  record.reason = solution.reason;
+  record.byCap = solution.byCap;
+  record.remaining = solution.remaining;
+  record.undershoot = solution.undershoot;
+  record.steps = past_.steps + solution.steps;
+  record.rejected = past_.rejected + solution.rejected;
+  record.newtonSteps = past_.newtonSteps + solution.newtonSteps;
+  record.seconds = past_.seconds + seconds;
+  record.marks = past_.marks;
+  const double moved = std::max(inEnergy_, outEnergy_);
+  record.imbalance = moved > 0 ? std::abs(inEnergy_ - outEnergy_ - stored_) / moved : 0;
+  record.worstImbalance = largestFlow_ > 0 ? worstRate_ / largestFlow_ : 0;
+  for (const RunEvent& event : solution.events)
+    record.marks.push_back({event.time, static_cast<RunMark::Kind>(event.kind), event.objectId, event.text});
+  return writer_->finish(record);
+}
+
+void RunRecorder::weighParts(const TimedModel& model)
+{
+  const Mesh& mesh = model.mesh();
+  parts_.resize(mesh.geometry.parts.size());
+  std::vector<std::map<Index, double>> weights(parts_.size());
+  for (std::size_t t = 0; t < mesh.tets.size(); ++t)
+    for (const Index u : model.conditions().unknowns.ofTet[t])
+      weights[at(mesh.tetPart[t])][u] += tetVolume(mesh, t);
+  for (std::size_t p = 0; p < parts_.size(); ++p)
+    parts_[p].assign(weights[p].begin(), weights[p].end());
+}
+
+void RunRecorder::noteBalance(const AcceptedStep& step)
+{
+  if (step.time <= step.from || step.energies.size() < 2)
+    return;
+  double in = step.energies[step.energies.size() - 2];
+  double out = step.energies.back();
+  for (const AcceptedStep::Jump& jump : step.jumps)
+    (jump.joules > 0 ? in : out) += std::abs(jump.joules);
+  inEnergy_ += in;
+  outEnergy_ += out;
+  stored_ += step.stored;
+  const double length = step.time - step.from;
+  worstRate_ = std::max(worstRate_, std::abs(in - out - step.stored) / length);
+  largestFlow_ = std::max({largestFlow_, in / length, out / length, std::abs(step.stored) / length});
+}
+
+std::vector<double> RunRecorder::rowOf(const AcceptedStep& step)
+{
+  std::vector<double> row;
+  const Unknowns& unknowns = step.model->conditions().unknowns;
+  const auto nodeOf = [&](Index u) {
+    return u >= 0 && at(u) < unknowns.node.size() ? static_cast<double>(unknowns.node[at(u)]) : -1.0;
+  };
+  for (const auto& [id, probe] : probes_) {
+    row.push_back(probe.value(step.temperature));
+    row.push_back(probe.change(step.temperature, step.rate));
+    row.push_back(nodeOf(probe.where(step.temperature)));
+  }
+  const std::size_t sources = project_.sources.size();
+  const std::size_t boundaries = project_.boundaries.size();
+  energy_.resize(step.flows.size(), 0.0);
+  for (std::size_t i = 0; i < step.energies.size(); ++i)
+    energy_[i] += step.energies[i];
+  for (const AcceptedStep::Jump& jump : step.jumps) {
+    energy_[jump.boundary >= 0 ? sources + at(jump.boundary) : sources + boundaries + at(jump.node)] += jump.joules;
+    energy_[energy_.size() - (jump.joules > 0 ? 2 : 1)] += std::abs(jump.joules);
+  }
+  for (std::size_t i = 0; i < sources + boundaries; ++i) {
+    row.push_back(step.flows[i]);
+    row.push_back(energy_[i]);
+  }
+  for (std::size_t n = 0; n < project_.nodes.size(); ++n)
+    if (const Index u = step.model->conditions().nodeUnknowns[n]; u >= 0) {
+      row.push_back(step.flows[sources + boundaries + n]);
+      row.push_back(step.temperature[at(u)]);
+    }
+  const std::vector<double> stored = step.model->store().storedByPart(step.temperature);
+  if (storedAtStart_.empty())
+    storedAtStart_ = stored;
+  for (std::size_t p = 0; p < parts_.size(); ++p) {
+    double hottest = 0;
+    double sum = 0;
+    double volume = 0;
+    for (const auto& [u, weight] : parts_[p]) {
+      hottest = std::max(hottest, step.temperature[at(u)]);
+      sum += weight * step.temperature[at(u)];
+      volume += weight;
+    }
+    row.insert(row.end(), {hottest, sum / volume, stored[p] - storedAtStart_[p]});
+  }
+  const double in = step.flows[step.flows.size() - 2];
+  const double out = step.flows.back();
+  double rate = 0;
+  for (const double watts : step.storing)
+    rate += watts;
+  storing.assign(step.storing.begin(), step.storing.end());
+  row.insert(row.end(), {in, out, rate, energy_[energy_.size() - 2], energy_.back(), step.fastest,
+                         nodeOf(step.fastestAt), stored_});
+  for (const HeatSource& source : project_.sources)
+    if (source.thermostat && !source.thermostat->graded)
+      row.push_back(step.model->isOn(source.id) ? 1 : 0);
+  for (const RunRule& rule : run_.rules) {
+    const auto fired = std::find(step.fired.begin(), step.fired.end(), rule.id);
+    row.push_back(fired == step.fired.end() ? 0 : static_cast<double>(fired - step.fired.begin() + 1));
+  }
+  return row;
+}
+
+Expected<void> RunRecorder::store(const AcceptedStep& step)
+{
+  const std::span<const double> field = step.temperature.subspan(0, unknowns_);
+  for (const double kelvin : field) {
+    low_ = std::min(low_, kelvin);
+    high_ = std::max(high_, kelvin);
+  }
+  last_ = {step.time, {field.begin(), field.end()}};
+  std::optional<InstantFilter::Kept> kept;
+  if (run_.storeEvery) {
+    if (storedAt_ < 0 || step.time >= storedAt_ + run_.storeEvery->si * (1 - 1e-9))
+      kept = last_;
+  } else {
+    constexpr double share = 1e-3; // of the span
+    constexpr double least = 0.02; // K
+    double within = run_.storeWithin ? run_.storeWithin->si : std::max(least, share * (high_ - low_));
+    const double filled = static_cast<double>(writer_->bytes()) / static_cast<double>(mostBytes);
+    if (filled > 0.5) // ever coarser, so that the file stays below what is allowed
+      within *= 1 + 40 * (filled - 0.5);
+    kept = filter_.offer(step.time, field, within);
+  }
+  if (!kept || writer_->bytes() > mostBytes)
+    return {};
+  storedAt_ = kept->time;
+  return writer_->appendInstant(kept->time, kept->values);
+}
+
+} // namespace kiln

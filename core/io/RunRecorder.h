@@ -1,0 +1,68 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#pragma once
+
+#include "io/RunFile.h"
+#include "results/InstantFilter.h"
+#include "solve/TransientSolver.h"
+
+#include <filesystem>
+#include <optional>
+
+namespace kiln
+{
+
+/// A run that was interrupted, up to its last stored instant.
+struct PastRun {
+  RunRecord record; ///< steps and instants up to there
+  InstantReader fields;
+  double time = 0;          ///< s, of that instant
+  std::vector<double> mesh; ///< temperatures then, by unknown of the mesh, K
+};
+
+/// Stored fields of one case stay below this: they are kept at ever fewer instants as the file grows, and none beyond
+/// it but the last.
+inline constexpr std::uint64_t mostBytes = 1'000'000'000;
+
+/// Writes what a run reports: figures at every step, fields at instants so chosen that lines between them suffice.
+class RunRecorder
+{
+public:
+  RunRecorder(const TransientRun& run, const TimedModel& model);
+
+  RunRecord record; ///< case, hashes and notes are set by the caller before begin()
+
+  /// Sources, boundaries, nodes, then all that enters and all that leaves, W.
+  static std::vector<double> meter(const TimedModel& model, std::span<const double> temperature,
+                                   std::span<const double> storing);
+
+  /// \param past  what the new file begins with; nullptr for a run from its start
+  [[nodiscard]] Expected<void> begin(const std::filesystem::path& file, const TimedModel& model, const PastRun* past);
+  [[nodiscard]] Expected<void> take(const AcceptedStep& step);
+  [[nodiscard]] Expected<void> finish(const TransientSolution& solution, double seconds);
+
+  std::vector<double> storing; ///< of the last step, W
+
+private:
+  void weighParts(const TimedModel& model);
+  void noteBalance(const AcceptedStep& step);
+  [[nodiscard]] std::vector<double> rowOf(const AcceptedStep& step);
+  [[nodiscard]] Expected<void> store(const AcceptedStep& step);
+  [[nodiscard]] Expected<void> copyPast(const PastRun& past, const TimedModel& model);
+  void recallEnergies(const RunRecord& past);
+
+  const TransientRun& run_;
+  const Project project_;
+  std::vector<std::pair<std::string, WatchProbe>> probes_;
+  std::vector<std::vector<std::pair<Index, double>>> parts_;
+  std::optional<RunWriter> writer_;
+  InstantFilter filter_;
+  InstantFilter::Kept last_;
+  std::size_t unknowns_ = 0;
+  double storedAt_ = -1e300;
+  double low_ = 1e300, high_ = -1e300;
+  std::vector<double> energy_, storedAtStart_;
+  double inEnergy_ = 0, outEnergy_ = 0, stored_ = 0, worstRate_ = 0, largestFlow_ = 0;
+  RunRecord past_; ///< without its values
+};
+
+} // namespace kiln

@@ -1,0 +1,176 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#include "io/StartState.h"
+
+#include "io/ResultFile.h"
+#include "io/RunFile.h"
+#include "model/PointCloud.h"
+#include "solve/SteadySolver.h"
+
+#include <algorithm>
+#include <cmath>
+#include <map>
+
+namespace kiln
+{
+namespace
+{
+
+std::size_t at(std::int64_t i) { return static_cast<std::size_t>(i); }
+
+using Start = tl::expected<std::vector<double>, Failure>;
+
+/// Finds the temperatures a run starts from.
+class StartFinder
+{
+public:
+  StartFinder(const Project& base, const TimedModel& model, const std::filesystem::path& folder,
+              const Progress& progress)
+      : base_(base), model_(model), folder_(folder), progress_(progress)
+  {
+  }
+  std::string note;
+
+  Start operator()(const StartSteady&)
+  {
+    progress_("solve", 0.5, "steady start");
+    auto steady = solveSteady(model_.mesh(), model_.conditions(), {}, progress_);
+    if (!steady)
+      return tl::unexpected(steady.error());
+    return std::move(steady->temperature);
+  }
+  Start operator()(const StartUniform& start)
+  {
+    const Unknowns& unknowns = model_.conditions().unknowns;
+    std::vector<double> temperature(at(unknowns.count), start.temperature.si);
+    for (const PartStart& own : start.parts) {
+      const int part = model_.mesh().geometry.partIndex(own.id);
+      for (std::size_t t = 0; part != noPart && t < model_.mesh().tets.size(); ++t)
+        if (model_.mesh().tetPart[t] == part)
+          for (const Index u : unknowns.ofTet[t])
+            temperature[at(u)] = own.temperature.si;
+    }
+    return temperature;
+  }
+  Start operator()(const StartFromCase& start)
+  {
+    const Case* other = findById(base_.cases, start.of);
+    if (other == nullptr)
+      return failure(Failure::Kind::NotReady, "start state", "It starts from a case that does not exist.",
+                     "Choose another case, or a start temperature.");
+    const Expected<CaseResult> result = loadResult(resultFile(folder_, other->name));
+    if (!result)
+      return failure(Failure::Kind::NotReady, "start state",
+                     "Case " + other->name + ", which it starts from, has no result.", "Solve that case first.");
+    std::vector<double> field = result->temperature;
+    std::map<std::string, double> nodes;
+    for (const NodeState& node : result->nodes)
+      nodes[node.id] = node.temperature;
+    if (start.instant) {
+      const auto record = loadRun(runFile(folder_, other->name));
+      const auto reader = InstantReader::open(runFile(folder_, other->name));
+      if (!record || !reader)
+        return failure(Failure::Kind::NotReady, "start state",
+                       "Case " + other->name + " has no instants to start from.",
+                       "Start from its end, or make it transient.");
+      auto found = reader->fieldAt(record->instants, start.instant->si);
+      if (!found)
+        return tl::unexpected(found.error());
+      field = std::move(*found);
+      for (auto& [id, kelvin] : nodes)
+        kelvin = record->at(RunTrace::Kind::NodeState, id, start.instant->si).value_or(kelvin);
+    }
+    return fitted(*result, field, nodes);
+  }
+
+private:
+  Start fitted(const CaseResult& from, const std::vector<double>& field, const std::map<std::string, double>& nodes)
+  {
+    const Mesh& mesh = model_.mesh();
+    const Unknowns& unknowns = model_.conditions().unknowns;
+    double mean = 0;
+    for (const double kelvin : field)
+      mean += kelvin / static_cast<double>(field.size());
+    std::vector<double> temperature(at(unknowns.count), mean);
+    const bool same =
+        from.mesh.nodes == mesh.nodes && from.mesh.tets == mesh.tets && from.unknowns.ofTet == unknowns.ofTet;
+    if (same)
+      std::copy_n(field.begin(), std::min(field.size(), unknowns.node.size()), temperature.begin());
+    else
+      interpolate(from, field, temperature);
+    for (std::size_t n = 0; n < model_.base().nodes.size(); ++n)
+      if (const auto found = nodes.find(model_.base().nodes[n].id); found != nodes.end())
+        if (const Index u = model_.conditions().nodeUnknowns[n]; u >= 0)
+          temperature[at(u)] = found->second;
+    return temperature;
+  }
+
+  /// Part by part from the nodes of the other mesh; a part that is not there gets the mean.
+  void interpolate(const CaseResult& from, const std::vector<double>& field, std::vector<double>& temperature)
+  {
+    const Mesh& mesh = model_.mesh();
+    const Unknowns& unknowns = model_.conditions().unknowns;
+    double worst = 0;
+    std::string missing;
+    for (std::size_t p = 0; p < mesh.geometry.parts.size(); ++p) {
+      const int other = from.mesh.geometry.partIndex(mesh.geometry.parts[p].id);
+      if (other == noPart) {
+        missing += (missing.empty() ? "" : ", ") + mesh.geometry.parts[p].name;
+        continue;
+      }
+      std::map<Index, PlacedPoint> points;
+      double sumBefore = 0;
+      double volumeBefore = 0;
+      for (std::size_t t = 0; t < from.mesh.tets.size(); ++t)
+        if (from.mesh.tetPart[t] == other)
+          for (std::size_t i = 0; i < 4; ++i) {
+            const Index u = from.unknowns.ofTet[t][i];
+            const Vec3& place = from.mesh.nodes[at(from.mesh.tets[t][i])];
+            points[u] = {{place.x(), place.y(), place.z()}, field[at(u)]};
+            sumBefore += field[at(u)] * tetVolume(from.mesh, t);
+            volumeBefore += tetVolume(from.mesh, t);
+          }
+      std::vector<PlacedPoint> list;
+      for (const auto& [u, point] : points)
+        list.push_back(point);
+      const PointCloud cloud(list);
+      std::map<Index, double> values;
+      double sumAfter = 0;
+      double volumeAfter = 0;
+      for (std::size_t t = 0; t < mesh.tets.size(); ++t)
+        if (mesh.tetPart[t] == static_cast<int>(p))
+          for (std::size_t i = 0; i < 4; ++i) {
+            const Index u = unknowns.ofTet[t][i];
+            if (!values.contains(u))
+              values[u] = cloud.at(mesh.nodes[at(mesh.tets[t][i])]);
+            sumAfter += values[u] * tetVolume(mesh, t);
+            volumeAfter += tetVolume(mesh, t);
+          }
+      for (const auto& [u, kelvin] : values)
+        temperature[at(u)] = kelvin;
+      worst = std::max(worst, std::abs(sumAfter / volumeAfter - sumBefore / volumeBefore));
+    }
+    note = "The start was carried over to another mesh; no part's mean temperature changed by more than " +
+           formatQuantity(worst, Quantity::TemperatureStep, {}, 2) + ".";
+    if (!missing.empty())
+      note += " New there, and started at the mean of the rest: " + missing + ".";
+  }
+
+  const Project& base_;
+  const TimedModel& model_;
+  const std::filesystem::path& folder_;
+  const Progress& progress_;
+};
+
+} // namespace
+
+Expected<StartState> startState(const TransientRun& run, const Project& base, const TimedModel& model,
+                                const std::filesystem::path& folder, const Progress& progress)
+{
+  StartFinder find(base, model, folder, progress);
+  auto found = std::visit(find, run.start);
+  if (!found)
+    return tl::unexpected(found.error());
+  return StartState{std::move(*found), find.note};
+}
+
+} // namespace kiln

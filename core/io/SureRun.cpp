@@ -1,0 +1,153 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#include "io/SureRun.h"
+
+#include "io/AtomicFile.h"
+#include "io/JsonText.h"
+#include "model/Fields.h"
+#include "results/Figures.h"
+
+#include <cmath>
+#include <cstdio>
+#include <fstream>
+#include <iterator>
+
+namespace kiln
+{
+namespace
+{
+
+constexpr double step = 1.5; // between the sizes of the three meshes
+
+/// Solves the case on a mesh of another fineness, in a folder of its own.
+tl::expected<CaseResult, RunFailure> solveAt(Project project, const Case& oneCase, double factor,
+                                             const std::filesystem::path& folder, const Progress& progress)
+{
+  const double before = project.mesh.fineness ? project.mesh.fineness->si : 1;
+  project.mesh.fineness = Number{before * factor, {}, false};
+  std::error_code ignored;
+  std::filesystem::create_directories(folder, ignored);
+  return runCase(project, oneCase, folder, progress);
+}
+
+Json jsonOf(const SureRecord& record)
+{
+  Json json{{"layout", 1}, {"solutionHash", record.solutionHash}, {"tets", record.tets}};
+  json["watches"] = Json::array();
+  for (const SureRecord::OfWatch& watch : record.watches)
+    json["watches"].push_back({{"id", watch.id},
+                               {"values", watch.values},
+                               {"verdict", static_cast<int>(watch.convergence.verdict)},
+                               {"order", watch.convergence.order},
+                               {"extrapolated", watch.convergence.extrapolated},
+                               {"bar", watch.convergence.bar}});
+  return json;
+}
+
+} // namespace
+
+const SureRecord::OfWatch* SureRecord::find(const std::string& watch) const { return findById(watches, watch); }
+
+std::filesystem::path sureFile(const std::filesystem::path& folder, const std::string& caseName)
+{
+  return folder / (safeFileName(caseName) + ".sure.json");
+}
+
+tl::expected<SureRecord, RunFailure> runSure(const Project& project, const Case& oneCase,
+                                             const std::filesystem::path& folder, const Progress& progress)
+{
+  const auto refused = [](const std::string& object, const std::string& problem, const std::string& remedy) {
+    return tl::unexpected(RunFailure{{}, Failure{Failure::Kind::NotReady, object, problem, remedy}});
+  };
+  if (oneCase.kind != "steady")
+    return refused("case " + oneCase.name, "Only a steady case can be solved on three meshes.",
+                   "Ask for a steady copy of it.");
+  if (project.parts.empty())
+    return refused("case " + oneCase.name, "It has no mesh: a network of nodes has no such error.", "");
+  SureRecord record;
+  std::array<std::vector<WatchFigure>, 3> figures;
+  std::array<double, 3> sizes{};
+  const std::array<const char*, 3> names{"coarser mesh", "its own mesh", "finer mesh"};
+  for (std::size_t i = 0; i < 3; ++i) {
+    const Progress part = [&](std::string_view stage, double fraction, std::string_view message) {
+      progress(stage, (static_cast<double>(i) + fraction) / 3, std::string(names[i]) + ": " + std::string(message));
+    };
+    const double factor = std::pow(step, static_cast<double>(i) - 1);
+    const auto result =
+        i == 1 ? runCase(project, oneCase, folder, part) : solveAt(project, oneCase, factor, folder / ".sure", part);
+    if (!result)
+      return tl::unexpected(result.error());
+    const Expected<Project> own = projectForCase(project, oneCase);
+    figures[i] = readWatches(own ? *own : project, *result);
+    record.tets[i] = result->mesh.tets.size();
+    sizes[i] = 1 / std::cbrt(static_cast<double>(record.tets[i]));
+    if (i == 1)
+      record.solutionHash = result->solutionHash;
+  }
+  std::error_code ignored;
+  std::filesystem::remove_all(folder / ".sure", ignored);
+  if (!(sizes[0] > sizes[1] && sizes[1] > sizes[2]))
+    return refused("case " + oneCase.name,
+                   "Its three meshes do not get finer: what sets their size is not the size "
+                   "asked for, but the smallest features.",
+                   "Give the parts that matter a mesh size of their own.");
+  for (std::size_t w = 0; w < figures[1].size(); ++w) {
+    if (!figures[0][w].value || !figures[1][w].value || !figures[2][w].value)
+      continue;
+    SureRecord::OfWatch& watch = record.watches.emplace_back();
+    watch.id = figures[1][w].id;
+    std::array<MeshedValue, 3> meshes;
+    for (std::size_t i = 0; i < 3; ++i) {
+      watch.values[i] = *figures[i][w].value;
+      meshes[i] = {sizes[i], watch.values[i]};
+    }
+    watch.convergence = convergenceOf(meshes);
+  }
+  if (auto written = writeAtomically(sureFile(folder, oneCase.name), jsonOf(record).dump(1) + "\n"); !written)
+    return tl::unexpected(RunFailure{{}, written.error()});
+  progress("done", 1, oneCase.name + " solved on three meshes");
+  return record;
+}
+
+Expected<SureRecord> loadSure(const std::filesystem::path& file)
+{
+  std::ifstream in(file);
+  const std::string text((std::istreambuf_iterator<char>(in)), std::istreambuf_iterator<char>());
+  try {
+    const Json json = Json::parse(text);
+    SureRecord record;
+    record.solutionHash = json.at("solutionHash");
+    record.tets = json.at("tets");
+    for (const Json& one : json.at("watches")) {
+      SureRecord::OfWatch& watch = record.watches.emplace_back();
+      watch.id = one.at("id");
+      watch.values = one.at("values");
+      watch.convergence = {static_cast<Convergence::Verdict>(one.at("verdict").get<int>()), one.at("order"),
+                           one.at("extrapolated"), one.at("bar")};
+    }
+    return record;
+  } catch (const std::exception&) {
+    return failure(Failure::Kind::Unreadable, "file " + file.string(), "It holds no answer of three meshes.",
+                   "Ask how sure again.");
+  }
+}
+
+std::string sureText(const SureRecord::OfWatch& watch, Quantity quantity)
+{
+  const Quantity step = quantity == Quantity::Temperature ? Quantity::TemperatureStep : quantity;
+  const std::string bar = "±" + formatQuantity(watch.convergence.bar, step, {}, 2);
+  std::array<char, 16> order{};
+  std::snprintf(order.data(), order.size(), "%.1f", watch.convergence.order);
+  switch (watch.convergence.verdict) {
+  case Convergence::Verdict::Equal:
+    return "the same on three meshes";
+  case Convergence::Verdict::Settles:
+    return bar + " by three meshes, towards " + formatQuantity(watch.convergence.extrapolated, quantity) + " (order " +
+           order.data() + ")";
+  case Convergence::Verdict::Swings:
+    return bar + ", the spread of three meshes: it goes up and down with the mesh";
+  default:
+    return "does not settle with the mesh (spread " + bar + "): a sharp inner corner or a point source?";
+  }
+}
+
+} // namespace kiln

@@ -1,0 +1,97 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#pragma once
+
+#include "model/Values.h"
+
+#include <variant>
+
+namespace kiln
+{
+
+/// A field that has another value in one case: "room.ambient" → 35 °C.
+struct Change {
+  std::string field;
+  Number value;
+  bool operator==(const Change&) const = default;
+};
+
+struct PartStart {
+  std::string id; ///< of the part
+  Number temperature;
+  bool operator==(const PartStart&) const = default;
+};
+struct StartUniform {
+  Number temperature{293.15, "20 °C"}; // K
+  std::vector<PartStart> parts;        ///< that start otherwise
+  bool operator==(const StartUniform&) const = default;
+};
+/// The steady state of the same case, with schedules as they are at its start.
+struct StartSteady {
+  bool operator==(const StartSteady&) const = default;
+};
+struct StartFromCase {
+  std::string of;                ///< case id
+  std::optional<Number> instant; // s, nothing: its end
+  bool operator==(const StartFromCase&) const = default;
+};
+
+struct EndAtTime {
+  Number time; // s
+  bool operator==(const EndAtTime&) const = default;
+};
+/// No temperature changes faster.
+struct EndSettled {
+  Number rate{1.0 / 60, "1 K/min"}; // K/s
+  bool operator==(const EndSettled&) const = default;
+};
+struct EndAtValue {
+  std::string watch;
+  Number value; // K
+  bool falling = false;
+  bool operator==(const EndAtValue&) const = default;
+};
+struct EndRule {
+  std::string id;
+  std::variant<EndAtTime, EndSettled, EndAtValue> when;
+  UnknownKeys unknown;
+  bool operator==(const EndRule&) const = default;
+};
+
+/// When a watch passes a value, something else changes.
+struct RunRule {
+  std::string id;
+  std::string watch;
+  Number value; // K
+  bool falling = false;
+  std::vector<Change> set;
+  std::vector<std::string> mute, unmute; ///< ids
+  bool end = false;
+  UnknownKeys unknown;
+  bool operator==(const RunRule&) const = default;
+};
+
+/// How a transient case runs.
+struct TransientRun {
+  std::variant<StartSteady, StartUniform, StartFromCase> start;
+  std::optional<Number> startTime;   // s
+  std::vector<EndRule> ends;         ///< any of them; none: settled
+  bool endWhenAll = false;           ///< all of them
+  std::optional<Number> longest;     // s, it ends then at the latest
+  std::optional<Number> tolerance;   // K, error of a step
+  std::optional<Number> largestStep; // s
+  std::optional<Number> storeWithin; // K, what lines between stored instants may miss
+  std::optional<Number> storeEvery;  // s, instead of that
+  bool thenSteady = false;           ///< the steady state it would have gone to is solved, too
+  std::vector<RunRule> rules;
+  UnknownKeys unknown;
+  bool operator==(const TransientRun&) const = default;
+};
+
+struct Case : Object {
+  std::string kind = "steady"; ///< or "transient"
+  std::vector<Change> changes;
+  std::optional<TransientRun> run; ///< of a transient case
+  bool operator==(const Case&) const = default;
+};
+
+} // namespace kiln

@@ -1,0 +1,101 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#pragma once
+
+#include "model/Cases.h"
+#include "model/DescribeParts.h"
+
+namespace kiln
+{
+
+namespace describing
+{
+inline constexpr std::array<std::string_view, 3> startKinds{"steady", "uniform", "case"};
+inline constexpr std::array<std::string_view, 3> endKinds{"time", "settled", "value"};
+} // namespace describing
+
+template <class A>
+void describe(A& a, PartStart& s)
+{
+  a.text("part", s.id);
+  a.number({"temperature", "Start temperature", Quantity::Temperature, Range::NonNegative}, s.temperature);
+}
+template <class A>
+void describe(A& a, StartUniform& s)
+{
+  a.number({"temperature", "Start temperature", Quantity::Temperature, Range::NonNegative}, s.temperature);
+  a.list("parts", s.parts);
+}
+template <class A>
+void describe(A&, StartSteady&)
+{
+}
+template <class A>
+void describe(A& a, StartFromCase& s)
+{
+  a.text("case", s.of);
+  a.optionalNumber({"instant", "At its instant", Quantity::Time}, s.instant);
+}
+template <class A>
+void describe(A& a, EndAtTime& e)
+{
+  a.number({"time", "Ends at", Quantity::Time, Range::Positive}, e.time);
+}
+template <class A>
+void describe(A& a, EndSettled& e)
+{
+  a.number({"rate", "No place changes faster than", Quantity::TemperatureRate, Range::Positive}, e.rate);
+}
+template <class A>
+void describe(A& a, EndAtValue& e)
+{
+  a.text("watch", e.watch);
+  a.number({"value", "Passes", Quantity::Temperature}, e.value);
+  a.flag("falling", e.falling);
+}
+template <class A>
+void describe(A& a, EndRule& e)
+{
+  a.text("id", e.id);
+  a.choice("when", e.when, describing::endKinds);
+  a.unknown(e.unknown);
+}
+template <class A>
+void describe(A& a, RunRule& r)
+{
+  a.text("id", r.id);
+  a.text("watch", r.watch);
+  a.number({"value", "Passes", Quantity::Temperature}, r.value);
+  a.flag("falling", r.falling);
+  a.changes("set", r.set);
+  a.references("mute", r.mute);
+  a.references("unmute", r.unmute);
+  a.flag("end", r.end);
+  a.unknown(r.unknown);
+}
+template <class A>
+void describe(A& a, TransientRun& t)
+{
+  a.nestedChoice("start", t.start, describing::startKinds);
+  a.optionalNumber({"startTime", "Starts at", Quantity::Time}, t.startTime);
+  a.list("ends", t.ends);
+  a.flag("endWhenAll", t.endWhenAll);
+  a.optionalNumber({"longest", "At the latest", Quantity::Time, Range::Positive}, t.longest);
+  a.optionalNumber({"tolerance", "Error of a step", Quantity::TemperatureStep, Range::Positive}, t.tolerance);
+  a.optionalNumber({"largestStep", "Largest step", Quantity::Time, Range::Positive}, t.largestStep);
+  a.optionalNumber({"storeWithin", "Stored within", Quantity::TemperatureStep, Range::Positive}, t.storeWithin);
+  a.optionalNumber({"storeEvery", "Stored every", Quantity::Time, Range::Positive}, t.storeEvery);
+  a.flag("thenSteady", t.thenSteady);
+  a.list("rules", t.rules);
+  a.unknown(t.unknown);
+}
+template <class A>
+void describe(A& a, Case& c)
+{
+  describeObject(a, c);
+  a.text("kind", c.kind);
+  a.changes("changes", c.changes);
+  a.nested("run", c.run);
+  a.unknown(c.unknown);
+}
+
+} // namespace kiln
