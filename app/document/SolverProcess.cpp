@@ -231,6 +231,9 @@ void SolverProcess::readRun()
 /// Reads the file in a worker thread; the document takes it on the window's thread.
 void SolverProcess::loadOutcome(const Job& job)
 {
+  // HDF5 shows a file that is still open as it was then: let go of the growing one first.
+  if (const CaseState& state = document_.state(job.caseId); state.run.record)
+    document_.setRun(job.caseId, {state.run.record, nullptr});
   const std::filesystem::path folder = document_.resultsFolder();
   QThreadPool::globalInstance()->start([this, job, folder] {
     if (job.caseId.empty()) {

@@ -27,6 +27,7 @@
 #include <QtCharts/QLineSeries>
 #include <QtCharts/QValueAxis>
 #include <algorithm>
+#include <cmath>
 
 namespace kiln
 {
@@ -43,6 +44,19 @@ Number3 placeNumber(const Vec3& place)
 }
 
 Vec3 placeOf(const Number3& numbers) { return {numbers.x.si, numbers.y.si, numbers.z.si}; }
+
+/// Ticks at round numbers, about five of them.
+void setRoundTicks(QValueAxis& axis)
+{
+  const double span = std::max(axis.max() - axis.min(), 1e-12);
+  const double decade = std::pow(10, std::floor(std::log10(span / 5)));
+  const double share = span / 5 / decade;
+  const double interval = decade * (share < 1.5 ? 1 : share < 3.5 ? 2 : share < 7.5 ? 5 : 10);
+  axis.setTickType(QValueAxis::TicksDynamic);
+  axis.setTickAnchor(0);
+  axis.setTickInterval(interval);
+  axis.setLabelFormat(interval >= 1 ? "%.0f" : "%g");
+}
 
 QColor pinColor(std::size_t index)
 {
@@ -312,8 +326,11 @@ void LinePage::markParts()
   const double room = std::max(0.05 * (high - low), 1e-6 * std::max(std::abs(high), 1.0));
   const TemperatureUnit unit = preferences_.temperatureUnit();
   across_->setRange(pieces_.front().from * millimetres, pieces_.back().to * millimetres);
+  setRoundTicks(*across_);
   across_->setTitleText(tr("mm along the line"));
   up_->setRange(low - room, high + room);
+  setRoundTicks(*up_);
+  chart_->legend()->setVisible(!pinned_.empty());
   up_->setTitleText(showsFlux() ? QString::fromStdString(displayUnit(Quantity::HeatFlux))
                                 : QString::fromStdString(displayUnit(Quantity::Temperature, unit)));
   const auto stroke = [&](double place, const QString& name) {
@@ -337,10 +354,16 @@ void LinePage::markParts()
   const auto result = document_.shownState().result;
   int part = noPart;
   double last = pieces_.front().from;
+  double named = -1e300; // where the latest name stands
   for (const LinePiece& piece : pieces_) {
-    if (piece.part != part || piece.from > last + 1e-6)
+    if (piece.part != part || piece.from > last + 1e-6) {
+      const bool room = piece.from - named > 0.05 * (pieces_.back().to - pieces_.front().from);
       stroke(piece.from,
-             QString::fromStdString(result->mesh.geometry.parts[static_cast<std::size_t>(piece.part)].name));
+             room ? QString::fromStdString(result->mesh.geometry.parts[static_cast<std::size_t>(piece.part)].name)
+                  : QString());
+      named = room ? piece.from : named;
+    }
+
     part = piece.part;
     last = piece.to;
   }

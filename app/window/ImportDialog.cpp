@@ -28,8 +28,6 @@ namespace
 
 enum Column { Name, Size, Volume, Faces, Note, ColumnCount };
 
-QString solverProgram() { return QCoreApplication::applicationDirPath() + "/ukiln"; }
-
 QString sizeText(const QJsonObject& body)
 {
   QStringList sides;
@@ -37,6 +35,14 @@ QString sizeText(const QJsonObject& body)
     sides << QString::fromStdString(
         formatQuantity(body["high"].toArray()[i].toDouble() - body["low"].toArray()[i].toDouble(), Quantity::Length));
   return sides.join(" × ");
+}
+
+QString volumeText(double cubicMetres)
+{
+  constexpr double litre = 1e-3;
+  constexpr double cubicCentimetre = 1e-6;
+  const bool large = cubicMetres > 10 * litre;
+  return QString::number(cubicMetres / (large ? litre : cubicCentimetre), 'g', 4) + (large ? " dm³" : " cm³");
 }
 
 QString pathFrom(const Document& document, const QString& file)
@@ -50,8 +56,9 @@ QString pathFrom(const Document& document, const QString& file)
 
 } // namespace
 
-ImportDialog::ImportDialog(Document& document, const QString& file, const std::string& fileId, QWidget* parent)
-    : QDialog(parent), document_(document), file_(file), fileId_(fileId), unit_(new QComboBox),
+ImportDialog::ImportDialog(Document& document, const QString& program, const QString& file, const std::string& fileId,
+                           QWidget* parent)
+    : QDialog(parent), document_(document), program_(program), file_(file), fileId_(fileId), unit_(new QComboBox),
       angle_(new QLineEdit("30 deg")), below_(new QLineEdit), bar_(new QProgressBar), said_(new QLabel),
       table_(new QTableWidget(0, ColumnCount)),
       buttons_(new QDialogButtonBox(QDialogButtonBox::Ok | QDialogButtonBox::Cancel))
@@ -78,12 +85,12 @@ ImportDialog::ImportDialog(Document& document, const QString& file, const std::s
   layout->addWidget(bar_);
   buttons_->button(QDialogButtonBox::Ok)->setText(isAgain() ? tr("Take the changes") : tr("Take in"));
   buttons_->button(QDialogButtonBox::Ok)->setObjectName("takeIn");
+  for (QAbstractButton* button : buttons_->buttons())
+    button->setIcon({});
   connect(buttons_, &QDialogButtonBox::accepted, this, &ImportDialog::takeIn);
   connect(buttons_, &QDialogButtonBox::rejected, this, &QDialog::close);
   layout->addWidget(buttons_);
   process_.setStandardErrorFile(QProcess::nullDevice());
-  connect(&process_, &QProcess::readyReadStandardOutput, this, &ImportDialog::readLines);
-  connect(&process_, &QProcess::finished, this, &ImportDialog::finished);
   resize(unit * 110, unit * 60);
   read();
 }
@@ -148,6 +155,10 @@ void ImportDialog::read()
   process_.waitForFinished();
   connect(&process_, &QProcess::readyReadStandardOutput, this, &ImportDialog::readLines);
   connect(&process_, &QProcess::finished, this, &ImportDialog::finished);
+  connect(&process_, &QProcess::errorOccurred, this, [this](QProcess::ProcessError error) {
+    if (error == QProcess::FailedToStart)
+      finished(-1, QProcess::CrashExit);
+  });
   angle_->setModified(false);
   below_->setModified(false);
   table_->setRowCount(0);
@@ -171,7 +182,7 @@ void ImportDialog::read()
       failure_ = QString::fromStdString(saved.error().sentence());
     arguments << "--again" << QString::fromStdString(before.string()) << "--id" << QString::fromStdString(fileId_);
   }
-  process_.start(solverProgram(), arguments);
+  process_.start(program_, arguments);
 }
 
 void ImportDialog::readLines()
@@ -208,14 +219,12 @@ void ImportDialog::addBody(const QJsonObject& body)
     for (int other = 0; other < row; ++other)
       if (table_->item(other, Name)->data(Qt::UserRole) == same)
         note += (note.isEmpty() ? "" : "; ") + tr("the same body as %1").arg(table_->item(other, Name)->text());
-  constexpr double cubicCentimetres = 1e6;
   const bool whole = problem.isEmpty();
-  const std::array<QString, ColumnCount> texts{
-      {{},
-       sizeText(body),
-       whole ? tr("%1 cm³").arg(body["volume"].toDouble() * cubicCentimetres, 0, 'g', 4) : QString(),
-       whole ? QString::number(body["faces"].toInt()) : QString(),
-       note}};
+  const std::array<QString, ColumnCount> texts{{{},
+                                                sizeText(body),
+                                                whole ? volumeText(body["volume"].toDouble()) : QString(),
+                                                whole ? QString::number(body["faces"].toInt()) : QString(),
+                                                note}};
   for (int column = Size; column < ColumnCount; ++column) {
     auto* item = new QTableWidgetItem(texts[static_cast<std::size_t>(column)]);
     item->setFlags(Qt::ItemIsEnabled | Qt::ItemIsSelectable);
@@ -314,16 +323,16 @@ void ImportDialog::takeAgain(const Project& read)
   });
 }
 
-void takeGeometryIn(Document& document, QWidget* window)
+void takeGeometryIn(Document& document, const QString& program, QWidget* window)
 {
   const QString file =
       QFileDialog::getOpenFileName(window, ImportDialog::tr("Take in geometry"), {},
                                    ImportDialog::tr("Geometry (*.step *.stp *.STEP *.STP *.stl *.STL *.obj *.ply)"));
   if (!file.isEmpty())
-    (new ImportDialog(document, file, {}, window))->show();
+    (new ImportDialog(document, program, file, {}, window))->show();
 }
 
-void writeGeometryOut(Document& document, QWidget* window)
+void writeGeometryOut(Document& document, const QString& program, QWidget* window)
 {
   const QString file =
       QFileDialog::getSaveFileName(window, ImportDialog::tr("Write the shapes"), {},
@@ -349,8 +358,7 @@ void writeGeometryOut(Document& document, QWidget* window)
       QMessageBox::warning(window, ImportDialog::tr("Not written"), problem);
     process->deleteLater();
   });
-  process->start(solverProgram(),
-                 {"shapes", QString::fromStdString(snapshot.string()), "--to", file, "--progress", "json"});
+  process->start(program, {"shapes", QString::fromStdString(snapshot.string()), "--to", file, "--progress", "json"});
 }
 
 } // namespace kiln

@@ -25,8 +25,10 @@ class ImportDialog : public QDialog
   Q_OBJECT
 
 public:
-  /// \param fileId  of a file of the project to read again; empty for a new one
-  ImportDialog(Document& document, const QString& file, const std::string& fileId, QWidget* parent);
+  /// \param program  the child that reads
+  /// \param fileId   of a file of the project to read again; empty for a new one
+  ImportDialog(Document& document, const QString& program, const QString& file, const std::string& fileId,
+               QWidget* parent);
   ~ImportDialog() override;
 
   [[nodiscard]] static bool canRead(const QString& file);
@@ -46,7 +48,7 @@ private:
   [[nodiscard]] bool isAgain() const { return !fileId_.empty(); }
 
   Document& document_;
-  QString file_;
+  QString program_, file_;
   std::string fileId_;
   QProcess process_;
   QComboBox* unit_;
@@ -60,8 +62,8 @@ private:
 };
 
 /// Asks for a file and opens the dialog for it.
-void takeGeometryIn(Document& document, QWidget* window);
+void takeGeometryIn(Document& document, const QString& program, QWidget* window);
 /// Asks for a name and writes the parts as STEP or STL, in a child process.
-void writeGeometryOut(Document& document, QWidget* window);
+void writeGeometryOut(Document& document, const QString& program, QWidget* window);
 
 } // namespace kiln

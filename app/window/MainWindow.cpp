@@ -177,6 +177,10 @@ void MainWindow::applyThemeChoice()
 
 bool MainWindow::openFile(const QString& file)
 {
+  if (ImportDialog::canRead(file)) {
+    (new ImportDialog(document_, solver_.program(), file, {}, this))->show();
+    return true;
+  }
   solver_.cancel();
   if (auto opened = document_.open(file.toStdString()); !opened) {
     showSentence(tr("Not opened"), QString::fromStdString(opened.error().sentence()));
@@ -397,9 +401,7 @@ void MainWindow::dragEnterEvent(QDragEnterEvent* event)
 void MainWindow::dropEvent(QDropEvent* event)
 {
   const QList<QUrl> urls = event->mimeData()->urls();
-  if (!urls.isEmpty() && ImportDialog::canRead(urls.first().toLocalFile()))
-    (new ImportDialog(document_, urls.first().toLocalFile(), {}, this))->show();
-  else if (!urls.isEmpty() && mayDiscard())
+  if (!urls.isEmpty() && (ImportDialog::canRead(urls.first().toLocalFile()) || mayDiscard()))
     openFile(urls.first().toLocalFile());
 }
 

@@ -46,7 +46,7 @@ void MainWindow::buildMenus()
   file->addAction(tr("Save &as…"), QKeySequence::SaveAs, this, [this] { saveAs(); });
   file->addSeparator();
   file->addAction(tr("Take in &geometry…"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_O), this,
-                  [this] { takeGeometryIn(document_, this); });
+                  [this] { takeGeometryIn(document_, solver_.program(), this); });
   QMenu* again = file->addMenu(tr("&Read geometry again"));
   connect(again, &QMenu::aboutToShow, this, [this, again] {
     again->clear();
@@ -54,7 +54,7 @@ void MainWindow::buildMenus()
       again->addAction(QString::fromStdString(one.name), this, [this, one] { readAgain(one); });
     again->addAction(tr("No file was taken in"))->setVisible(document_.project().files.empty());
   });
-  file->addAction(tr("&Write the shapes…"), this, [this] { writeGeometryOut(document_, this); });
+  file->addAction(tr("&Write the shapes…"), this, [this] { writeGeometryOut(document_, solver_.program(), this); });
   file->addSeparator();
   file->addAction(tr("&Quit"), QKeySequence::Quit, this, &QWidget::close);
 
@@ -157,7 +157,7 @@ void MainWindow::readAgain(const GeometryFile& file)
   if (!std::filesystem::exists(path, ignored))
     name = QFileDialog::getOpenFileName(this, tr("Where is %1 now?").arg(QString::fromStdString(file.name)));
   if (!name.isEmpty())
-    (new ImportDialog(document_, name, file.id, this))->show();
+    (new ImportDialog(document_, solver_.program(), name, file.id, this))->show();
 }
 
 /// What the mesh goes by, edited in the menu itself; empty: chosen from the parts.

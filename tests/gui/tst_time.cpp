@@ -12,7 +12,10 @@
 #include "strip/NetworkPage.h"
 #include "strip/StripPanel.h"
 #include "strip/TimePage.h"
+#include "window/Film.h"
 
+#include <QDir>
+#include <QImage>
 #include <QLabel>
 #include <QTabBar>
 #include <QTabWidget>
@@ -213,6 +216,76 @@ private slots:
     QCOMPARE(find<QLabel>("clock")->toolTip(), QString("stopped before its end"));
     QVERIFY(project() == before);
     QVERIFY(loadRun(runFile(document().resultsFolder(), project().cases.back().name)).has_value());
+  }
+
+  /// It goes on from there, and is ended by hand and kept.
+  void aStoppedRunGoesOnAndIsEndedByHand()
+  {
+    const double stopped = document().shownState().run.record->times.back();
+    QTest::mouseClick(find<QToolButton>("timeGoOn"), Qt::LeftButton);
+    const auto further = [&] {
+      const auto record = document().shownState().run.record;
+      return window_->solver().isRunning() && record && record->times.back() > stopped + 300;
+    };
+    QTRY_VERIFY_WITH_TIMEOUT(further(), childTime);
+    QCOMPARE(document().shownState().run.record->times.front(), 0.0);
+    QVERIFY(find<QToolButton>("timeEndNow")->isVisible());
+    QTest::mouseClick(find<QToolButton>("timeEndNow"), Qt::LeftButton);
+    QTRY_VERIFY_WITH_TIMEOUT(!window_->solver().isRunning() && document().shownState().run.record->finished, childTime);
+    QCOMPARE(document().shownState().run.record->reason, std::string("ended by hand"));
+    QTRY_COMPARE(document().shownState().stage, CaseState::Stage::Solved);
+    QVERIFY(!find<QToolButton>("timeEndNow")->isVisible());
+  }
+
+  /// Pictures of every frame, named in order.
+  void aFilmIsSaved()
+  {
+    const QTemporaryDir pictures;
+    QCOMPARE(saveFilm(document(), window_->scene(), pictures.path(), 3), 3);
+    const QStringList files = QDir(pictures.path()).entryList({"*.png"}, QDir::Files, QDir::Name);
+    QCOMPARE(files.size(), 3);
+    QVERIFY(files.last().endsWith("-0003.png"));
+    const QImage first(pictures.filePath(files.first()));
+    QVERIFY(first.width() > 200 && first != QImage(pictures.filePath(files.last())));
+    QCOMPARE(saveFilm(document(), window_->scene(), "/nowhere/at/all", 0), 0);
+  }
+
+  /// "When t rises to 40 °C, turn off the heater", set in the case's editor.
+  void aRuleIsSetByHand()
+  {
+    const std::string id = document().shownCase();
+    editCase(document(), window_->preferences(), id, window_.get());
+    auto* editor = find<CaseEditor>("caseEditor");
+    QTest::mouseClick(find<QToolButton>("addRule"), Qt::LeftButton);
+    QCOMPARE(project().cases.back().run->rules.size(), 1U);
+    type("field:" + QString::fromStdString(id) + ".run.rule-1.value", "40 degC");
+    auto* effect = find<QComboBox>("ruleEffect:rule-1");
+    pickCombo("ruleEffect:rule-1", effect->findText("turn off heater"));
+    const RunRule rule = project().cases.back().run->rules[0];
+    QCOMPARE(rule.mute, std::vector<std::string>{"heater"});
+    QVERIFY(!rule.end && rule.value.si == 313.15);
+    effect = find<QComboBox>("ruleEffect:rule-1");
+    pickCombo("ruleEffect:rule-1", effect->findText("set duty to"));
+    type("ruleValue:rule-1", "5 W");
+    QCOMPARE(project().cases.back().run->rules[0].set.front().value.si, 5.0);
+    QVERIFY(project().cases.back().run->rules[0].mute.empty());
+    effect = find<QComboBox>("ruleEffect:rule-1");
+    pickCombo("ruleEffect:rule-1", effect->findText("turn off heater"));
+    editor->close();
+    document().edit("Shorter", [](Project& p) {
+      p.parameters[0].schedule.reset();
+      p.cases.back().run->ends = {{"end-1", EndAtTime{number(600)}, {}}};
+      p.cases.back().run->longest.reset();
+    });
+    solve();
+    const auto record = document().shownState().run.record;
+    const double fired = 144 * std::log(3.0 / 2); // 20 of 60 K
+    QVERIFY(std::abs(answersOf(*record, project().watches[0])->peak.time - fired) < 0.5);
+    QVERIFY(std::abs(answersOf(*record, project().watches[0])->peak.value - 313.15) < 0.05);
+    const bool marked = std::any_of(record->marks.begin(), record->marks.end(), [&](const RunMark& mark) {
+      return mark.kind == RunMark::Kind::RuleFired && std::abs(mark.time - fired) < 0.5;
+    });
+    QVERIFY(marked);
   }
 
   /// Three nodes and three links from nothing.

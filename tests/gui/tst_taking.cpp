@@ -1,0 +1,206 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+//
+// Geometry is taken in from a file, solved, doubted and read again: the real window, mouse and keys.
+#include "TestProjects.h"
+#include "WindowDriver.h"
+#include "geometry/GeometryImport.h"
+#include "strip/LinePage.h"
+#include "strip/StripPanel.h"
+#include "window/ImportDialog.h"
+
+#include <QClipboard>
+#include <QLabel>
+#include <QMimeData>
+#include <QTabBar>
+#include <QTableWidget>
+#include <QtCharts/QChartView>
+#include <cmath>
+#include <fstream>
+
+using namespace kiln;
+using namespace kiln::test;
+
+namespace
+{
+
+/// A plate and a chip that stands on it, as another program would draw them.
+Project drawing(double thickness)
+{
+  Project p = projectWith(0.005);
+  p.materials = {material("any", 1)};
+  p.parts = {part("plate", "any", block(0.06, 0.04, thickness), {0, 0, -thickness}),
+             part("chip", "any", block(0.01, 0.01, 0.003))};
+  p.parts[0].name = "Plate";
+  p.parts[1].name = "Chip";
+  return p;
+}
+
+} // namespace
+
+class TakingTest : public QObject, protected WindowDriver
+{
+  Q_OBJECT
+
+private:
+  QString file() const { return folder_.filePath("drawing.step"); }
+  void draw(double thickness) const
+  {
+    const auto written = writeGeometry(drawing(thickness), file().toStdString());
+    QVERIFY2(written, written ? "" : written.error().sentence().c_str());
+  }
+  ImportDialog* dialog() const { return find<ImportDialog>("importDialog"); }
+  void waitForBodies() const { QTRY_VERIFY_WITH_TIMEOUT(!dialog()->isReading(), childTime); }
+  double figure(const std::string& id)
+  {
+    for (const WatchFigure& one : document().shownState().watches)
+      if (one.id == id && one.value)
+        return *one.value;
+    return 0;
+  }
+  void pressTakeIn()
+  {
+    QVERIFY(find<QPushButton>("takeIn")->isEnabled());
+    QTest::mouseClick(find<QPushButton>("takeIn"), Qt::LeftButton);
+    QCoreApplication::sendPostedEvents(nullptr, QEvent::DeferredDelete);
+  }
+
+private slots:
+  void initTestCase()
+  {
+    draw(0.004);
+    open();
+  }
+  void cleanupTestCase() { window_.reset(); }
+
+  void bodiesAreShownBeforeTheyAreTaken()
+  {
+    // Dropped onto the window.
+    QMimeData data;
+    data.setUrls({QUrl::fromLocalFile(file())});
+    QDragEnterEvent enter(QPoint(400, 400), Qt::CopyAction, &data, Qt::LeftButton, Qt::NoModifier);
+    QApplication::sendEvent(window_.get(), &enter);
+    QVERIFY(enter.isAccepted());
+    QDropEvent drop(QPointF(400, 400), Qt::CopyAction, &data, Qt::LeftButton, Qt::NoModifier);
+    QApplication::sendEvent(window_.get(), &drop);
+    waitForBodies();
+    auto* bodies = find<QTableWidget>("bodies");
+    QCOMPARE(bodies->rowCount(), 2);
+    QCOMPARE(bodies->item(0, 0)->text(), QString("Plate"));
+    QCOMPARE(bodies->item(0, 1)->text(), QString("60 mm × 40 mm × 4 mm"));
+    bodies->item(1, 0)->setText("Die"); // renamed before it comes in
+    pressTakeIn();
+    QCOMPARE(project().parts.size(), 2U);
+    QCOMPARE(project().parts[1].name, std::string("Die"));
+    QCOMPARE(project().files.size(), 1U);
+    waitForShapes();
+    QCOMPARE(document().shownMesh()->geometry.parts.size(), 2U);
+    QVERIFY(!find<QToolButton>("readiness")->text().contains("Ready")); // no material is not silent
+    QTest::keySequence(window_.get(), QKeySequence::Undo);
+    QVERIFY(project().parts.empty() && project().files.empty());
+    QTest::keySequence(window_.get(), QKeySequence::Redo);
+    QCOMPARE(project().parts.size(), 2U);
+  }
+
+  void itIsSolvedLikeAnyOther()
+  {
+    openRow("plate");
+    choose("materialLibrary", {"metal", "Aluminium alloy, wrought"});
+    closeRow("plate");
+    openRow("chip");
+    choose("materialLibrary", {"ceramic", "Alumina"});
+    closeRow("chip");
+    document().select("chip");
+    choose("add:0", {"Power in parts"});
+    type("field:power-in-parts.power", "10 W");
+    closeRow("power-in-parts");
+    waitForShapes();
+    document().select("plate");
+    choose("add:3", {"Convection"});
+    waitForShapes();
+    QVERIFY(find<QLabel>("surfaceCount")->text().contains("face"));
+    document().edit("Watch", [](Project& p) {
+      p.watches = {watch("hot", PartFigure{PartFigure::Kind::Hottest, {"chip"}}),
+                   watch("mean", PartFigure{PartFigure::Kind::Mean, {"plate"}})};
+    });
+    solve();
+    QVERIFY(figure("hot") > figure("mean") && figure("mean") > 293.15);
+  }
+
+  void aLineIsLaidThroughTheHottestPlace()
+  {
+    find<QTabBar>("stripPages")->setCurrentIndex(StripPanel::linePage);
+    choose("newLine", {"Along z, through the hottest place"});
+    QCOMPARE(project().lines.size(), 1U);
+    auto* page = find<LinePage>("linePage");
+    QVERIFY(find<QChartView>("lineChart")->isVisible());
+    const QStringList rows = page->tableText(",").split('\n', Qt::SkipEmptyParts);
+    QVERIFY(rows.size() > 4);
+    QVERIFY(rows[1].startsWith("0,Plate,"));
+    QVERIFY(rows.last().startsWith("7,Die,") || rows.last().startsWith("7,Chip,"));
+    // The hottest value of the line is that of the watch.
+    double hottest = 0;
+    for (const QString& row : rows.mid(1))
+      hottest = std::max(hottest, row.section(',', 2, 2).toDouble());
+    QVERIFY(std::abs(hottest + 273.15 - figure("hot")) < 0.01);
+    QVERIFY(document().shownState().outOfDate.isEmpty()); // a line changes no result
+    type("field:" + QString::fromStdString(project().lines[0].id) + ".to.z", "0 mm");
+    QVERIFY(page->tableText(",").split('\n', Qt::SkipEmptyParts).last().startsWith("4,Plate,"));
+    QTest::keySequence(window_.get(), QKeySequence::Undo);
+    QTest::mouseClick(find<QToolButton>("lineCopy"), Qt::LeftButton);
+    QVERIFY(QApplication::clipboard()->text().contains("Plate\t"));
+  }
+
+  void threeMeshesSayHowSure()
+  {
+    window_->solver().askHowSure(document().shownCase());
+    QTRY_VERIFY_WITH_TIMEOUT(!window_->solver().isRunning() && document().shownState().sure, childTime);
+    const QString said = find<QLabel>("watchTimes:hot")->text();
+    QVERIFY2(said.contains("mesh"), qPrintable(said));
+    const auto* sure = document().shownState().sureOf("hot");
+    QVERIFY(sure != nullptr && std::abs(sure->values[1] - figure("hot")) < 1e-6);
+    // Another power, and the answer no longer counts.
+    openRow("power-in-parts");
+    type("field:power-in-parts.power", "12 W");
+    solve();
+    QVERIFY(document().shownState().sureOf("hot") == nullptr);
+    QTest::keySequence(window_.get(), QKeySequence::Undo);
+    solve();
+    QVERIFY(document().shownState().sureOf("hot") != nullptr);
+  }
+
+  /// The drawing changed; what was set on its faces is still there.
+  void itIsReadAgain()
+  {
+    const double before = figure("mean");
+    const Project was = project();
+    draw(0.008);
+    (new ImportDialog(document(), UKILN, file(), project().files[0].id, window_.get()))->show();
+    waitForBodies();
+    const QString said = find<QLabel>("importSaid")->text();
+    QVERIFY2(said.contains("Unchanged: Chip") && said.contains("Changed: Plate"), qPrintable(said));
+    pressTakeIn();
+    QVERIFY(project().files[0].bodies[0].hash != was.files[0].bodies[0].hash);
+    QVERIFY(project().surfaces == was.surfaces && project().parts == was.parts);
+    waitForShapes();
+    QVERIFY(!find<QToolButton>("readiness")->text().contains("✕"));
+    solve();
+    QVERIFY(std::abs(figure("mean") - before) > 0.1); // thicker: more face to cool
+    QVERIFY(figure("mean") < before);
+  }
+
+  void aFileThatIsNoGeometryIsRefused()
+  {
+    const QString bad = folder_.filePath("bad.stp");
+    std::ofstream(bad.toStdString()) << "no drawing at all";
+    const Project before = project();
+    window_->openFile(bad);
+    waitForBodies();
+    QVERIFY(find<QLabel>("importSaid")->text().contains("bad.stp"));
+    QVERIFY(!find<QPushButton>("takeIn")->isEnabled());
+    QTest::keyClick(dialog(), Qt::Key_Escape);
+    QVERIFY(project() == before);
+  }
+};
+
+QTEST_MAIN(TakingTest)
+#include "tst_taking.moc"
