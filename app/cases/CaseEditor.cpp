@@ -11,6 +11,9 @@
 #include <QFormLayout>
 #include <QLineEdit>
 #include <QPushButton>
+#include <QScreen>
+#include <QScrollArea>
+#include <QScrollBar>
 #include <QToolButton>
 #include <QVBoxLayout>
 #include <algorithm>
@@ -19,7 +22,7 @@ namespace kiln
 {
 
 CaseEditor::CaseEditor(Document& document, Preferences& preferences, std::string caseId, QWidget* parent)
-    : QDialog(parent), document_(document), preferences_(preferences), id_(std::move(caseId))
+    : QDialog(parent), document_(document), preferences_(preferences), id_(std::move(caseId)), scroll_(new QScrollArea)
 {
   setObjectName("caseEditor");
   setAttribute(Qt::WA_DeleteOnClose);
@@ -27,10 +30,17 @@ CaseEditor::CaseEditor(Document& document, Preferences& preferences, std::string
   auto* buttons = new QDialogButtonBox(QDialogButtonBox::Close);
   buttons->button(QDialogButtonBox::Close)->setAutoDefault(false); // Enter ends a field, not the dialog
   connect(buttons, &QDialogButtonBox::rejected, this, &QDialog::close);
+  scroll_->setWidgetResizable(true);
+  scroll_->setFrameShape(QFrame::NoFrame);
+  scroll_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+  layout->addWidget(scroll_, 1);
   layout->addWidget(buttons);
   rebuild();
   connect(&document, &Document::projectChanged, this, &CaseEditor::rebuild);
-  resize(fontMetrics().averageCharWidth() * 70, sizeHint().height());
+  constexpr double mostOfScreen = 0.85;
+  const int margins = buttons->sizeHint().height() * 2;
+  const int most = static_cast<int>(screen()->availableGeometry().height() * mostOfScreen);
+  resize(fontMetrics().averageCharWidth() * 76, std::min(most, body_->sizeHint().height() + margins));
 }
 
 void CaseEditor::rebuild()
@@ -41,9 +51,10 @@ void CaseEditor::rebuild()
     return;
   }
   setWindowTitle(tr("Case %1").arg(QString::fromStdString(own->name)));
-  if (body_ != nullptr) {
-    body_->hide();
-    body_->deleteLater();
+  const int at = scroll_->verticalScrollBar()->value();
+  if (QWidget* before = scroll_->takeWidget(); before != nullptr) {
+    before->hide();
+    before->deleteLater(); // an editor of it may be at work
   }
   body_ = new QWidget;
   auto* inside = new QVBoxLayout(body_);
@@ -52,7 +63,10 @@ void CaseEditor::rebuild()
   addRunEditors(document_, preferences_, *own, *inside);
   addChanges(*inside);
   addChoice(*inside);
-  qobject_cast<QVBoxLayout*>(layout())->insertWidget(0, body_, 1);
+  inside->addStretch();
+  scroll_->setWidget(body_);
+  QMetaObject::invokeMethod(
+      this, [this, at] { scroll_->verticalScrollBar()->setValue(at); }, Qt::QueuedConnection);
 }
 
 void CaseEditor::addTexts(QVBoxLayout& layout)

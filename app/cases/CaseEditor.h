@@ -6,6 +6,7 @@
 
 #include <QDialog>
 
+class QScrollArea;
 class QLabel;
 class QVBoxLayout;
 
@@ -30,6 +31,7 @@ private:
   Document& document_;
   Preferences& preferences_;
   std::string id_;
+  QScrollArea* scroll_;
   QWidget* body_ = nullptr;
 };
 

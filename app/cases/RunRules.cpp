@@ -75,7 +75,7 @@ void addRule(Document& document, Preferences& preferences, const Case& own, cons
   auto* row = new QWidget;
   row->setObjectName("runRule:" + QString::fromStdString(rule.id));
   auto* inner = new QFormLayout(row);
-  inner->setContentsMargins(0, 0, 0, 0);
+  inner->setContentsMargins(0, 0, 0, 6);
   const auto choose = [&](const QString& label, const char* name, const Choices& choices, const std::string& chosen,
                           auto apply) {
     addChoiceRow(document, *inner, label, QString(name) + ":" + QString::fromStdString(rule.id), choices, chosen,

@@ -2,9 +2,12 @@
 #include "fields/TableEditor.h"
 
 #include "fields/EditorDialog.h"
+#include "io/LogFile.h"
 #include "window/Theme.h"
 
 #include <QComboBox>
+#include <QFileDialog>
+#include <QFileInfo>
 #include <QHBoxLayout>
 #include <QHeaderView>
 #include <QKeyEvent>
@@ -152,6 +155,13 @@ TableEditor::TableEditor(Document& document, Preferences& preferences, TableSubj
     rows_->removeRow(rows_->currentRow());
     check();
   });
+  if (subject_.schedule)
+    button(tr("From a log…"), "tableFile", [this] {
+      const QString file = QFileDialog::getOpenFileName(this, tr("A log with units in its first line"), {},
+                                                        tr("Logs (*.csv *.txt *.tsv);;All files (*)"));
+      if (!file.isEmpty())
+        takeLog(file);
+    });
   buttons->addStretch();
   if (subject_.schedule)
     addScheduleChoices();
@@ -230,6 +240,28 @@ void TableEditor::paste()
     message_->setProperty("role", "bad");
     message_->setText(tr("The clipboard holds no two columns of numbers. Copy them from a spreadsheet first."));
   }
+}
+
+/// Takes the first column of a log that is of this parameter's kind.
+void TableEditor::takeLog(const QString& file)
+{
+  const auto refuse = [this](const QString& sentence) {
+    message_->setProperty("role", "bad");
+    message_->setText(sentence);
+    message_->setStyleSheet("color: " + theme().bad.name());
+  };
+  const auto columns = loadLog(file.toStdString());
+  if (!columns)
+    return refuse(QString::fromStdString(columns.error().sentence()));
+  for (const LoggedColumn& column : *columns)
+    if (dimensionOf(column.quantity) == dimensionOf(subject_.value)) {
+      rows_->setRowCount(0);
+      subject_.points = column.points;
+      subject_.schedule->from = QFileInfo(file).fileName().toStdString();
+      return load();
+    }
+  refuse(tr("None of its columns is a %1. Name the unit of the column in [ ] in the first line.")
+             .arg(QString::fromStdString(displayUnit(subject_.value, preferences_.temperatureUnit()))));
 }
 
 std::optional<std::vector<TablePoint>> TableEditor::points(QString& problem) const

@@ -65,6 +65,7 @@ private:
   void addScheduleChoices();
   [[nodiscard]] double shown(double si, Quantity quantity) const;
   void paste();
+  void takeLog(const QString& file);
   void setRow(int row, const QString& at, const QString& value);
   void check();
   void apply();

@@ -128,6 +128,12 @@ void TimeChart::findRange()
       high = std::max(high, shownTemperature(kelvin));
     }
   }
+  for (const LoggedColumn& column : measured_)
+    for (const TablePoint& point : column.points)
+      if (run != nullptr && point.at.si + offset_ >= from_ && point.at.si + offset_ <= to_) {
+        low = std::min(low, shownTemperature(point.value.si));
+        high = std::max(high, shownTemperature(point.value.si));
+      }
   if (low > high) {
     low = 0;
     high = 100;
@@ -202,11 +208,109 @@ void TimeChart::paintEvent(QPaintEvent* /*event*/)
   painter.setClipRect(plot().adjusted(-1, -1, 1, 1));
   paintLimits(painter);
   paintTraces(painter);
+  paintMeasured(painter);
   painter.restore();
   paintLanes(painter);
   paintMarks(painter);
   paintPlayhead(painter);
-  paintReadout(painter);
+  paintWindow(painter);
+  if (!window_)
+    paintReadout(painter);
+}
+
+void TimeChart::setMeasured(std::vector<LoggedColumn> measured, double offset)
+{
+  measured_ = std::move(measured);
+  std::erase_if(measured_, [](const LoggedColumn& column) { return column.quantity != Quantity::Temperature; });
+  offset_ = offset;
+  findRange();
+  update();
+}
+
+QStringList TimeChart::misfits() const
+{
+  QStringList lines;
+  const RunRecord* run = record();
+  for (std::size_t i = 0; run != nullptr && i < measured_.size(); ++i) {
+    std::optional<Misfit> best;
+    QString meant;
+    for (const Trace& trace : traces_) {
+      const auto misfit =
+          misfitOf(run->times, run->find(RunTrace::Kind::Watch, trace.id)->values, measured_[i].points, offset_);
+      const bool named = trace.name.compare(QString::fromStdString(measured_[i].name), Qt::CaseInsensitive) == 0;
+      if (misfit && (!best || named || misfit->rms < best->rms)) {
+        best = misfit;
+        meant = trace.name;
+      }
+      if (misfit && named)
+        break;
+    }
+    const auto kelvin = [](double value) {
+      return QString::fromStdString(formatQuantity(value, Quantity::TemperatureStep, {}, 2));
+    };
+    lines << (best ? tr("%1 − measured %2: %3 rms, largest %4 at %5")
+                         .arg(meant, QString::fromStdString(measured_[i].name), kelvin(best->rms),
+                              kelvin(best->largest), QString::fromStdString(formatQuantity(best->at, Quantity::Time)))
+                   : tr("%1 was measured at other times").arg(QString::fromStdString(measured_[i].name)));
+  }
+  return lines;
+}
+
+/// Dots, in the colour of the trace of the same name.
+void TimeChart::paintMeasured(QPainter& painter) const
+{
+  for (const LoggedColumn& column : measured_) {
+    QColor color = theme().text;
+    for (const Trace& trace : traces_)
+      if (trace.name.compare(QString::fromStdString(column.name), Qt::CaseInsensitive) == 0)
+        color = trace.color;
+    painter.setPen(QPen(color, 1));
+    painter.setBrush(theme().panel);
+    double last = -1e9;
+    for (const TablePoint& point : column.points) {
+      const double x = xOf(point.at.si + offset_);
+      constexpr double apart = 4; // px
+      if (x - last < apart)
+        continue;
+      last = x;
+      painter.drawEllipse(QPointF(x, yOf(point.value.si)), 2.2, 2.2);
+    }
+  }
+}
+
+QString TimeChart::windowText() const
+{
+  const RunRecord* run = record();
+  if (!window_ || run == nullptr)
+    return {};
+  const auto [from, to] = std::minmax(window_->first, window_->second);
+  const WindowEnergy heat = energyBetween(*run, from, to);
+  const auto energy = [](double joules) { return QString::fromStdString(formatQuantity(joules, Quantity::Energy)); };
+  return tr("%1 to %2: in %3, out %4, stored %5")
+      .arg(QString::fromStdString(formatQuantity(from, Quantity::Time)),
+           QString::fromStdString(formatQuantity(to, Quantity::Time)), energy(heat.in), energy(heat.out),
+           energy(heat.stored));
+}
+
+void TimeChart::paintWindow(QPainter& painter) const
+{
+  if (!window_)
+    return;
+  const QRectF area = plot();
+  const auto [from, to] = std::minmax(xOf(window_->first), xOf(window_->second));
+  QColor tint = theme().accent;
+  tint.setAlpha(40);
+  painter.setPen(QPen(theme().accent, 1));
+  painter.setBrush(tint);
+  painter.drawRect(QRectF(from, area.top(), to - from, area.height()));
+  const QString text = windowText();
+  const QRectF line(area.left() + 8, area.top() + 4, painter.fontMetrics().horizontalAdvance(text) + 12,
+                    painter.fontMetrics().height() + 4);
+  painter.setPen(theme().line);
+  painter.setBrush(theme().raised);
+  painter.drawRoundedRect(line, 4, 4);
+  painter.setPen(theme().text);
+  painter.drawText(line, Qt::AlignCenter, text);
 }
 
 void TimeChart::paintGrid(QPainter& painter) const
@@ -307,6 +411,15 @@ void TimeChart::paintLanes(QPainter& painter) const
     painter.setBrush(fill);
     painter.drawPath(area);
     painter.restore();
+    if (const auto report = thermostatReport(run, id)) {
+      painter.setPen(t.text);
+      constexpr double percent = 100;
+      painter.drawText(lane.adjusted(4, 0, -4, 0), Qt::AlignRight | Qt::AlignVCenter,
+                       tr("on %1 % of the time, %2 switchings, %3")
+                           .arg(percent * report->on, 0, 'f', 0)
+                           .arg(report->switchings)
+                           .arg(QString::fromStdString(formatQuantity(report->energy, Quantity::Energy))));
+    }
     top += laneHeight;
   }
 }
@@ -393,6 +506,12 @@ std::optional<double> TimeChart::markAt(const QPointF& pixel) const
 void TimeChart::mousePressEvent(QMouseEvent* event)
 {
   setFocus(Qt::MouseFocusReason);
+  window_.reset();
+  if (record() != nullptr && event->modifiers().testFlag(Qt::ShiftModifier)) {
+    const double time = std::clamp(timeAt(event->position().x()), record()->times.front(), record()->times.back());
+    window_ = {time, time};
+    return update();
+  }
   if (record() != nullptr && event->button() == Qt::LeftButton)
     document_.setPlayhead(markAt(event->position()).value_or(timeAt(event->position().x())));
 }
@@ -400,6 +519,10 @@ void TimeChart::mousePressEvent(QMouseEvent* event)
 void TimeChart::mouseMoveEvent(QMouseEvent* event)
 {
   pointer_ = event->position().x();
+  if (record() != nullptr && window_ && event->buttons().testFlag(Qt::LeftButton)) {
+    window_->second = std::clamp(timeAt(event->position().x()), record()->times.front(), record()->times.back());
+    return update();
+  }
   if (record() != nullptr && event->buttons().testFlag(Qt::LeftButton))
     document_.setPlayhead(timeAt(event->position().x()));
   else if (record() != nullptr) {

@@ -2,6 +2,7 @@
 #pragma once
 
 #include "document/Document.h"
+#include "io/LogFile.h"
 #include "window/Preferences.h"
 
 #include <QColor>
@@ -12,7 +13,8 @@ namespace kiln
 {
 
 /// Traces of a run against time: watched temperatures with their limits, lanes of source powers below, marks of what
-/// happened, the playhead. The left button moves the playhead, the wheel zooms in time, a double click shows all.
+/// happened, the playhead. The left button moves the playhead, with Shift it drags a window whose heat is summed; the
+/// wheel zooms in time, a double click shows all.
 class TimeChart : public QWidget
 {
   Q_OBJECT
@@ -30,6 +32,13 @@ public:
   void setTraceShown(const std::string& id, bool shown);
   void setLogTime(bool on);
   void fit();
+  /// Lays logged temperatures over the computed ones. \param offset  s, added to the logged times
+  void setMeasured(std::vector<LoggedColumn> measured, double offset);
+  [[nodiscard]] const std::vector<LoggedColumn>& measured() const { return measured_; }
+  /// How far the computed trace that is meant (of the same name, else the nearest) is from each logged one.
+  [[nodiscard]] QStringList misfits() const;
+  /// Heat that entered, left and was stored between two instants, in words; empty without a dragged window.
+  [[nodiscard]] QString windowText() const;
   /// Pixel of an instant and back, s.
   [[nodiscard]] double xOf(double time) const;
   [[nodiscard]] double timeAt(double x) const;
@@ -63,6 +72,8 @@ private:
   void paintMarks(QPainter& painter) const;
   void paintPlayhead(QPainter& painter) const;
   void paintReadout(QPainter& painter) const;
+  void paintMeasured(QPainter& painter) const;
+  void paintWindow(QPainter& painter) const;
   [[nodiscard]] std::optional<double> markAt(const QPointF& pixel) const;
 
   Document& document_;
@@ -73,6 +84,9 @@ private:
   double low_ = 0, high_ = 1; ///< shown temperature, in the unit shown
   bool fitted_ = true, log_ = false;
   std::optional<double> pointer_; ///< pixel x under the pointer
+  std::vector<LoggedColumn> measured_;
+  double offset_ = 0;                               ///< s
+  std::optional<std::pair<double, double>> window_; ///< s, dragged with Shift
 };
 
 /// "2 h 40 min", in steps that read well.

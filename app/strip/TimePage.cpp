@@ -1,11 +1,14 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "strip/TimePage.h"
 
+#include "fields/QuantityField.h"
 #include "window/Theme.h"
 
+#include <QFileDialog>
 #include <QHBoxLayout>
 #include <QKeyEvent>
 #include <QLabel>
+#include <QMessageBox>
 #include <QToolButton>
 #include <QVBoxLayout>
 #include <algorithm>
@@ -15,7 +18,7 @@ namespace kiln
 
 TimePage::TimePage(Document& document, Preferences& preferences, QWidget* parent)
     : QWidget(parent), document_(document), preferences_(preferences), chart_(new TimeChart(document, preferences)),
-      names_(new QHBoxLayout), clock_(new QLabel)
+      names_(new QHBoxLayout), clock_(new QLabel), offset_(new QuantityField(Quantity::Time, Range::Any))
 {
   setObjectName("timePage");
   auto* layout = new QVBoxLayout(this);
@@ -42,6 +45,19 @@ TimePage::TimePage(Document& document, Preferences& preferences, QWidget* parent
   logTime->setCheckable(true);
   connect(logTime, &QToolButton::toggled, chart_, &TimeChart::setLogTime);
   button(tr("All"), tr("Show the whole run"), "timeFit", [this] { chart_->fit(); });
+  button(tr("Measured…"), tr("Lay a log over the traces (CSV with units in its first line)"), "timeMeasured",
+         [this] { askForMeasured(); });
+  offset_->setObjectName("measuredOffset");
+  offset_->setAccessibleName(tr("Measured times are later by"));
+  offset_->setToolTip(offset_->accessibleName());
+  offset_->setNumber(Number{0, "0 s", false});
+  offset_->setFixedWidth(fontMetrics().averageCharWidth() * 9);
+  offset_->hide();
+  connect(offset_, &QuantityField::committed, this, [this](const Number& number) {
+    chart_->setMeasured(chart_->measured(), number.si);
+    refreshClock();
+  });
+  head->addWidget(offset_);
   end_ = button(tr("End now"), tr("End the run here and keep it (Ctrl+E)"), "timeEndNow", [this] { emit endWanted(); });
   goOn_ = button(tr("Go on"), tr("Go on from where the run stopped (Ctrl+F5)"), "timeGoOn",
                  [this] { emit goOnWanted(document_.shownCase()); });
@@ -64,6 +80,29 @@ TimePage::TimePage(Document& document, Preferences& preferences, QWidget* parent
   connect(&document, &Document::runChanged, this, &TimePage::refreshClock);
   connect(&document, &Document::resultChanged, this, &TimePage::refreshClock);
   rebuildTraces();
+  refreshClock();
+}
+
+void TimePage::askForMeasured()
+{
+  const QString file = QFileDialog::getOpenFileName(this, tr("A log with units in its first line"), {},
+                                                    tr("Logs (*.csv *.txt *.tsv);;All files (*)"));
+  if (!file.isEmpty())
+    layOver(file);
+}
+
+void TimePage::layOver(const QString& file)
+{
+  const auto columns = loadLog(file.toStdString());
+  if (!columns) {
+    QMessageBox::warning(this, tr("Not read"), QString::fromStdString(columns.error().sentence()));
+    return;
+  }
+  offset_->setNumber(Number{0, "0 s", false});
+  chart_->setMeasured(*columns, 0);
+  offset_->setVisible(!chart_->measured().empty());
+  if (chart_->measured().empty())
+    QMessageBox::warning(this, tr("Nothing to show"), tr("The log holds no temperatures."));
   refreshClock();
 }
 
@@ -103,6 +142,8 @@ void TimePage::refreshClock()
     if (run->byCap)
       text += tr(" (no end rule was met)");
   }
+  if (const QStringList misfits = chart_->misfits(); !misfits.isEmpty())
+    text = misfits.join(" · ");
   const bool running = document_.shownState().stage == CaseState::Stage::Running;
   end_->setVisible(running);
   goOn_->setVisible(!running && record() != nullptr && !record()->times.empty());

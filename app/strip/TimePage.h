@@ -13,6 +13,8 @@ class QToolButton;
 namespace kiln
 {
 
+class QuantityField;
+
 /// The strip's page Time: the chart with its traces to choose, and the playhead's keys: Space plays and pauses, the
 /// arrows step, Home and End go to the ends, P jumps to the next peak, M to the next mark.
 class TimePage : public QWidget
@@ -30,6 +32,8 @@ signals:
   void filmWanted();
 
 public slots:
+  /// Lays a log over the traces; says what is wrong with it.
+  void layOver(const QString& file);
   void playOrPause();
   void step(int steps);
   void jumpToPeak();
@@ -40,6 +44,7 @@ protected:
   void resizeEvent(QResizeEvent* event) override;
 
 private:
+  void askForMeasured();
   void rebuildTraces();
   void tick();
   void refreshClock();
@@ -51,6 +56,7 @@ private:
   TimeChart* chart_;
   QHBoxLayout* names_;
   QLabel* clock_;
+  QuantityField* offset_; ///< of measured times
   QToolButton* play_;
   QToolButton* end_;
   QToolButton* goOn_;

@@ -2,6 +2,7 @@
 #include "io/PointFile.h"
 
 #include "io/AtomicFile.h"
+#include "io/TextTable.h"
 #include "units/Quantity.h"
 
 #include <algorithm>
@@ -11,46 +12,14 @@
 
 namespace kiln
 {
+
+using namespace texttable;
+
 namespace
 {
 
 constexpr std::size_t columns = 4;
 constexpr const char* example = "Write the first line like: x [mm]; y [mm]; z [mm]; h [W/(m²·K)]";
-
-/// The separator a line uses: the strongest one in it.
-char separatorOf(std::string_view line)
-{
-  for (const char separator : {'\t', ';', ','})
-    if (line.find(separator) != std::string_view::npos)
-      return separator;
-  return ' ';
-}
-
-std::string trimmed(const std::string& text)
-{
-  const auto first = text.find_first_not_of(" \t\r");
-  return first == std::string::npos ? std::string() : text.substr(first, text.find_last_not_of(" \t\r") - first + 1);
-}
-
-std::vector<std::string> cellsOf(const std::string& line, char separator)
-{
-  std::vector<std::string> cells;
-  std::istringstream stream(line);
-  for (std::string cell; std::getline(stream, cell, separator);)
-    if (separator != ' ' || !trimmed(cell).empty())
-      cells.push_back(trimmed(cell));
-  return cells;
-}
-
-/// Units in brackets, in order.
-std::vector<std::string> unitsOf(const std::string& header)
-{
-  std::vector<std::string> units;
-  for (std::size_t open = header.find('['); open != std::string::npos; open = header.find('[', open + 1))
-    if (const std::size_t close = header.find(']', open); close != std::string::npos)
-      units.push_back(header.substr(open + 1, close - open - 1));
-  return units;
-}
 
 } // namespace
 

@@ -119,6 +119,31 @@ std::optional<double> RunRecord::at(RunTrace::Kind kind, const std::string& id, 
   return trace->values[i - 1] + share * (trace->values[i] - trace->values[i - 1]);
 }
 
+std::optional<ThermostatReport> thermostatReport(const RunRecord& record, const std::string& source)
+{
+  const RunTrace* state = record.find(RunTrace::Kind::Switch, source);
+  const RunTrace* energy = record.find(RunTrace::Kind::SourceEnergy, source);
+  if (state == nullptr || energy == nullptr || record.times.size() < 2)
+    return std::nullopt;
+  ThermostatReport report;
+  for (std::size_t i = 1; i < record.times.size(); ++i) {
+    const double length = record.times[i] - record.times[i - 1];
+    report.on += length > 0 ? length * state->values[i] : 0; // the row at a step's end has the state it went by
+    report.switchings += state->values[i] != state->values[i - 1] ? 1 : 0;
+  }
+  report.on /= record.times.back() - record.times.front();
+  report.energy = energy->values.back();
+  return report;
+}
+
+WindowEnergy energyBetween(const RunRecord& record, double from, double to)
+{
+  const auto change = [&](RunTrace::Kind kind) {
+    return record.at(kind, {}, to).value_or(0) - record.at(kind, {}, from).value_or(0);
+  };
+  return {change(RunTrace::Kind::InEnergy), change(RunTrace::Kind::OutEnergy), change(RunTrace::Kind::StoredEnergy)};
+}
+
 double usualBand(const std::vector<double>& values)
 {
   constexpr double least = 0.1; // K

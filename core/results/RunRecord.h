@@ -107,6 +107,21 @@ struct RunAnswers {
 /// The same for a watch of the record; nothing when it was not recorded.
 [[nodiscard]] std::optional<RunAnswers> answersOf(const RunRecord& record, const Watch& watch);
 
+/// What a thermostat did over a run.
+struct ThermostatReport {
+  double on = 0;      ///< share of the time
+  int switchings = 0; ///< from on to off and back
+  double energy = 0;  ///< J
+};
+/// Nothing when the source has no thermostat that switches.
+[[nodiscard]] std::optional<ThermostatReport> thermostatReport(const RunRecord& record, const std::string& source);
+
+/// Heat over a part of a run.
+struct WindowEnergy {
+  double in = 0, out = 0, stored = 0; ///< J
+};
+[[nodiscard]] WindowEnergy energyBetween(const RunRecord& record, double from, double to);
+
 /// One percent of the change, but not below a tenth of a kelvin.
 [[nodiscard]] double usualBand(const std::vector<double>& values);
 

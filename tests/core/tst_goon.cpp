@@ -4,6 +4,7 @@
 #include "TransientProjects.h"
 #include "io/AtomicFile.h"
 #include "io/InputHash.h"
+#include "io/LogFile.h"
 #include "io/ProjectFile.h"
 #include "io/TransientCase.h"
 
@@ -174,6 +175,68 @@ private slots:
     QVERIFY(result && sent);
     QCOMPARE(result->time, 80.0);
     QVERIFY(!std::filesystem::exists(files.limits));
+  }
+
+  void aThermostatReportsWhatItDid()
+  {
+    // 60 W against 0.24·h·… : the share of the time is the loss at the set point over the power.
+    Project p = controlled();
+    p.cases.front().run->rules.clear();
+    p.boundaries.pop_back();
+    endAt(p, 2000);
+    p.cases.front().run->tolerance = number(0.02);
+    const Ran ran = run(p);
+    const auto report = thermostatReport(ran.record, "heater");
+    QVERIFY(report);
+    const double conductance = 9000 * 400 * 8e-6 / 100; // W/K
+    const auto whole = energyBetween(ran.record, 500, 2000);
+    const double mean = whole.in / 1500;
+    QVERIFY2(std::abs(mean - 30 * conductance) < 0.05 * 30 * conductance, qPrintable(QString::number(mean)));
+    QVERIFY(std::abs(whole.in - whole.out - whole.stored) < 1e-4 * whole.in);
+    QVERIFY(report->switchings > 20);
+    QVERIFY(std::abs(report->energy - 60 * report->on * 2000) < 0.01 * report->energy);
+    QVERIFY(!thermostatReport(ran.record, "nothing"));
+  }
+
+  void logsAreReadWithTheirUnits()
+  {
+    const auto columns = readLog("time [min]; oven [°C]; heater [kW]\n0; 20; 1.5\n2; 30;\n4; 40; 0\n", "log.csv");
+    QVERIFY2(columns, columns ? "" : columns.error().sentence().c_str());
+    QCOMPARE(columns->size(), std::size_t(2));
+    QCOMPARE((*columns)[0].name, std::string("oven"));
+    QCOMPARE((*columns)[0].points[1].at.si, 120.0);
+    QCOMPARE((*columns)[0].points[2].value.si, 313.15);
+    QCOMPARE((*columns)[1].points.size(), std::size_t(2)); // an empty cell is no value
+    QCOMPARE((*columns)[1].points[0].value.si, 1500.0);
+    const auto refused = [](const char* text, const char* line, const char* word) {
+      const auto read = readLog(text, "log.csv");
+      return !read && read.error().object.find(line) != std::string::npos &&
+             read.error().sentence().find(word) != std::string::npos;
+    };
+    QVERIFY(refused("time, oven\n0, 20\n", "line 1", "units"));
+    QVERIFY(refused("oven [°C], time [s]\n20, 0\n", "line 1", "unit of time"));
+    QVERIFY(refused("time [s], oven [flurb]\n0, 20\n", "line 1", "flurb"));
+    QVERIFY(refused("time [s], oven [°C]\n0, 20\n0, 21\n", "line 3", "do not increase"));
+    QVERIFY(refused("time [s], oven [°C]\n0, 20\n1, nan\n", "line 3", "not a number"));
+    QVERIFY(refused("time [s], oven [°C]\n", "line 1", "no values"));
+  }
+
+  void misfitIsFoundAtAnyOffset()
+  {
+    std::vector<TablePoint> measured;
+    for (int t = 0; t <= 100; t += 10)
+      measured.push_back({number(t), number(300 + 0.5 * t + (t == 60 ? 4 : 0))});
+    const std::vector<double> times{0, 40, 200};
+    const std::vector<double> values{301, 321, 401};
+    const auto misfit = misfitOf(times, values, measured, 0);
+    QVERIFY(misfit);
+    QCOMPARE(misfit->largest, -3.0);
+    QCOMPARE(misfit->at, 60.0);
+    QVERIFY(std::abs(misfit->rms - std::sqrt((10 * 1 + 9) / 11.0)) < 1e-12);
+    // Two seconds later the ramp itself is 1 K off: nothing is left but the one bad value.
+    const auto shifted = misfitOf(times, values, measured, -2);
+    QVERIFY(shifted && std::abs(std::abs(shifted->largest) - 4) < 1e-9);
+    QVERIFY(!misfitOf(times, values, measured, 1000));
   }
 
   void afterwardsTheSteadyState()

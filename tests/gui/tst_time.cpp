@@ -21,6 +21,7 @@
 #include <QTabWidget>
 #include <QTableWidget>
 #include <cmath>
+#include <fstream>
 
 using namespace kiln;
 using namespace kiln::test;
@@ -286,6 +287,33 @@ private slots:
       return mark.kind == RunMark::Kind::RuleFired && std::abs(mark.time - fired) < 0.5;
     });
     QVERIFY(marked);
+  }
+
+  /// A log over the traces, its difference in kelvin; heat over a dragged window.
+  void measurementsAndWindows()
+  {
+    const QString log = folder_.filePath("log.csv");
+    std::ofstream(log.toStdString()) << "time [min], t [°C]\n0, 20\n5, 25\n8, 22\n";
+    find<QTabBar>("stripPages")->setCurrentIndex(StripPanel::timePage);
+    find<TimePage>("timePage")->layOver(log);
+    QCOMPARE(chart()->measured().size(), 1U);
+    QVERIFY(chart()->misfits().first().contains("rms"));
+    const QString before = chart()->misfits().first();
+    type("measuredOffset", "30 s");
+    QVERIFY(chart()->misfits().first() != before);
+    QVERIFY(find<QLabel>("clock")->toolTip().contains("measured"));
+    chart()->setMeasured({}, 0);
+    const auto record = document().shownState().run.record;
+    const QPoint from(qRound(chart()->xOf(100)), qRound(chart()->plot().center().y()));
+    const QPoint to(qRound(chart()->xOf(300)), from.y());
+    QTest::mousePress(chart(), Qt::LeftButton, Qt::ShiftModifier, from);
+    QMouseEvent move(QEvent::MouseMove, to, chart()->mapToGlobal(to), Qt::NoButton, Qt::LeftButton, Qt::ShiftModifier);
+    QApplication::sendEvent(chart(), &move);
+    QTest::mouseRelease(chart(), Qt::LeftButton, Qt::ShiftModifier, to);
+    QVERIFY2(chart()->windowText().contains("stored −"),
+             qPrintable(chart()->windowText())); // the heater is off: it cools
+    QTest::mouseClick(chart(), Qt::LeftButton, {}, from);
+    QVERIFY(chart()->windowText().isEmpty());
   }
 
   /// Three nodes and three links from nothing.
