@@ -62,12 +62,12 @@ BoundField::BoundField(Document& document, Preferences& preferences, const Field
 void BoundField::show(const Field& field)
 {
   const std::vector<TablePoint>* table = field.table();
-  edit_->setReadOnly(table != nullptr);
-  if (table != nullptr) {
+  if (table != nullptr) { // a number typed here replaces it
     edit_->setNumber(std::nullopt);
-    edit_->setText(tr("table, %n point(s)", nullptr, static_cast<int>(table->size())));
+    edit_->setPlaceholderText(tr("table, %n point(s)", nullptr, static_cast<int>(table->size())));
     return;
   }
+  edit_->setPlaceholderText(field.mayBeMissing() ? tr("not set") : QString());
   const Number* value = field.value();
   edit_->setNumber(value != nullptr ? std::optional(*value) : std::nullopt);
 }

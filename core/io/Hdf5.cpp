@@ -6,19 +6,12 @@
 
 namespace kiln
 {
-namespace
-{
-
-} // namespace
-
 void prepareHdf5()
 {
-  static const bool done = [] {
-    H5dont_atexit();                             // a file that a full disk left half written would crash it
-    H5Eset_auto2(H5E_DEFAULT, nullptr, nullptr); // failures are reported by return value
-    return true;
-  }();
+  static const bool done = H5dont_atexit() >= 0; // a file that a full disk left half written would crash it
   static_cast<void>(done);
+  thread_local const bool quiet = H5Eset_auto2(H5E_DEFAULT, nullptr, nullptr) >= 0; // failures are reported by value
+  static_cast<void>(quiet);
 }
 
 namespace

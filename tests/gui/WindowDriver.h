@@ -54,6 +54,9 @@ protected:
   /// Opens a button's menu and walks down its entries with the keyboard.
   void choose(const QString& button, const QStringList& entries) const
   {
+    constexpr int flat = 4; // px: a row built anew has no layout yet
+    QTRY_VERIFY2(find<QToolButton>(button)->isVisible() && find<QToolButton>(button)->height() > flat,
+                 qPrintable(button));
     auto* tool = find<QToolButton>(button);
     int left = 200;
     QStringList rest = entries;
@@ -74,7 +77,7 @@ protected:
     });
     walker.start(20);
     QTest::mouseClick(tool, Qt::LeftButton);
-    QTRY_VERIFY(rest.isEmpty());
+    QTRY_VERIFY2(rest.isEmpty(), qPrintable(button + ": " + entries.join(" > ")));
   }
   void type(const QString& field, const QString& value) const
   {
