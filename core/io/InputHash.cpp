@@ -2,7 +2,7 @@
 #include "io/InputHash.h"
 
 #include "base/TextHash.h"
-#include "io/ProjectFile.h"
+#include "io/ContentHash.h"
 #include "model/Edit.h"
 #include "model/Fields.h"
 #include "model/Formula.h"
@@ -17,12 +17,14 @@ namespace
 {
 
 /// Changes whenever the program would compute something else from the same inputs.
-constexpr std::string_view methodVersion = "3";
+constexpr std::string_view methodVersion = "4";
 
-std::string hashOf(const Project& project, const std::string& before)
+std::string hashOf(Project& project, std::string_view before)
 {
-  const std::string text = std::string(methodVersion) + before + writeProject(project);
-  return textHash(text);
+  ContentText content;
+  content.bytes = std::string(methodVersion) + std::string(before);
+  describe(content, project);
+  return textHash(content.bytes);
 }
 
 template <class List>
