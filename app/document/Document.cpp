@@ -248,7 +248,7 @@ void Document::refresh()
   numbers_.reset();
   forgetFigures();
   hashes_ = inputHashes(shownProject_);
-  if (shown != nullptr)
+  if (shown != nullptr && shown->kind == "transient") // of a steady one it is the same
     hashes_.solution = solutionHash(shownProject_, *shown);
   noteMeshed();
   for (const Case& one : project_.cases)
@@ -277,7 +277,7 @@ void Document::refreshState(const std::string& caseId)
     judge(own, state, shownProject_, hashes_);
   } else if (const auto project = own != nullptr ? projectForCase(project_, *own) : Expected<Project>(project_)) {
     InputHashes now = inputHashes(*project);
-    if (own != nullptr)
+    if (own != nullptr && own->kind == "transient")
       now.solution = solutionHash(*project, *own);
     judge(own, state, *project, now);
   }

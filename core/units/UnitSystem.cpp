@@ -2,6 +2,7 @@
 #include "units/UnitSystem.h"
 
 #include <array>
+#include <map>
 #include <memory>
 #include <mutex>
 #include <udunits2.h>
@@ -41,13 +42,26 @@ const ut_system* unitSystem()
 
 UnitPtr parse(const std::string& unit) { return UnitPtr(ut_parse(unitSystem(), unit.c_str(), UT_UTF8)); }
 
-ConverterPtr converter(const std::string& from, const std::string& to)
+ConverterPtr newConverter(const std::string& from, const std::string& to)
 {
   const UnitPtr source = parse(from);
   const UnitPtr target = parse(to);
   if (!source || !target || ut_are_convertible(source.get(), target.get()) == 0)
     return nullptr;
   return ConverterPtr(ut_get_converter(source.get(), target.get()));
+}
+
+/// Made once: few pairs of units are met, and these over and over. nullptr where there is none.
+const cv_converter* converter(const std::string& from, const std::string& to)
+{
+  static std::map<std::pair<std::string, std::string>, ConverterPtr> known;
+  constexpr std::size_t most = 2000; // slips of the keyboard count too
+  if (known.size() > most)
+    known.clear();
+  const auto [found, isNew] = known.try_emplace({from, to});
+  if (isNew)
+    found->second = newConverter(from, to);
+  return found->second.get();
 }
 
 } // namespace
@@ -74,8 +88,8 @@ std::string spelledForLibrary(std::string_view typed)
 std::optional<double> convert(double value, const std::string& from, const std::string& to)
 {
   const std::scoped_lock lock(guard());
-  const ConverterPtr convert = converter(from, to);
-  return convert ? std::optional(cv_convert_double(convert.get(), value)) : std::nullopt;
+  const cv_converter* convert = converter(from, to);
+  return convert != nullptr ? std::optional(cv_convert_double(convert, value)) : std::nullopt;
 }
 
 bool convertible(const std::string& from, const std::string& to)

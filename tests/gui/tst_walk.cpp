@@ -8,9 +8,15 @@
 #include "geometry/SurfaceFaces.h"
 #include "io/ProjectFile.h"
 #include "results/Figures.h"
+#include "scene/SceneCanvas.h"
+#include "scene/ScenePanel.h"
 
 #include <QClipboard>
+#include <QContextMenuEvent>
+#include <QDesktopServices>
+#include <QDragEnterEvent>
 #include <QLabel>
+#include <QMimeData>
 #include <QStandardPaths>
 #include <QTabWidget>
 #include <QTableWidget>
@@ -76,6 +82,10 @@ class WalkTest : public QObject, private WindowDriver
     return geometry.parts[static_cast<std::size_t>(geometry.partIndex(id))].volume;
   }
   std::map<QString, QString> ids_; ///< by name
+  QUrl opened_;
+
+public slots:
+  void takeUrl(const QUrl& url) { opened_ = url; }
 
 private slots:
   void initTestCase()
@@ -361,6 +371,70 @@ private slots:
     for (int i = 0; i < 2; ++i)
       QTest::keySequence(window_.get(), QKeySequence::Undo);
     QVERIFY(project() == before);
+  }
+
+  void rowsAreDraggedIntoOrder()
+  {
+    auto* shelf = find<LedgerRowView>("row:" + ids_["Shelf"]);
+    QMimeData data;
+    data.setData("application/x-usual-kiln-row", ids_["Posts"].toUtf8());
+    QDragEnterEvent enter(QPoint(5, 5), Qt::MoveAction, &data, Qt::LeftButton, Qt::NoModifier);
+    QApplication::sendEvent(shelf, &enter);
+    QVERIFY(enter.isAccepted());
+    QDropEvent drop(QPointF(5, 5), Qt::MoveAction, &data, Qt::LeftButton, Qt::NoModifier);
+    QApplication::sendEvent(shelf, &drop);
+    const auto placeOf = [&](const QString& name) {
+      return std::find_if(project().parts.begin(), project().parts.end(),
+                          [&](const Part& one) { return one.id == idOf(name); }) -
+             project().parts.begin();
+    };
+    QCOMPARE(placeOf("Posts") + 1, placeOf("Shelf"));
+    QTest::keySequence(window_.get(), QKeySequence::Undo);
+    QCOMPARE(placeOf("Posts"), placeOf("Shelf") + 1);
+  }
+
+  void theTourGoesToItsEndAndF1OpensTheManual()
+  {
+    for (QAction* action : window_->findChildren<QAction*>())
+      if (action->text().contains("tour"))
+        action->trigger();
+    for (int stop = 1; stop <= 5; ++stop) {
+      QVERIFY2(find<QLabel>("tourText")->text().startsWith(QString::number(stop) + " / 5"),
+               qPrintable(find<QLabel>("tourText")->text()));
+      QTest::mouseClick(find<QPushButton>("tourNext"), Qt::LeftButton);
+    }
+    QCoreApplication::sendPostedEvents(nullptr, QEvent::DeferredDelete);
+    QVERIFY(window_->findChild<QPushButton*>("tourNext") == nullptr);
+    QDesktopServices::setUrlHandler("file", this, "takeUrl");
+    QTest::keySequence(window_.get(), QKeySequence(Qt::Key_F1));
+    QDesktopServices::unsetUrlHandler("file");
+    QVERIFY2(opened_.path().endsWith("docs/manual.md"), qPrintable(opened_.path()));
+  }
+
+  /// A right click in the scene offers what lies under the pointer.
+  void theSceneHasAMenu()
+  {
+    SceneCanvas& canvas = window_->scene().canvas();
+    QTimer walker;
+    bool done = false;
+    QObject::connect(&walker, &QTimer::timeout, qApp, [&] {
+      auto* menu = qobject_cast<QMenu*>(QApplication::activePopupWidget());
+      if (menu == nullptr)
+        return;
+      for (QAction* action : menu->actions())
+        if (action->text().startsWith("Pick all exposed faces of")) {
+          action->trigger();
+          done = true;
+        }
+      menu->close();
+    });
+    walker.start(30);
+    const QPoint middle = canvas.rect().center();
+    QContextMenuEvent asked(QContextMenuEvent::Mouse, middle, canvas.mapToGlobal(middle)); // as a right click makes
+    QApplication::sendEvent(&canvas, &asked);
+    QTRY_VERIFY(done);
+    QVERIFY(document().pickedFaces().size() >= 3);
+    document().pickFaces({});
   }
 
   void undoneToNothingAndRedone()
