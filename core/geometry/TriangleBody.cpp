@@ -199,7 +199,7 @@ Expected<void> writeTriangles(const std::vector<NamedShape>& shapes, const std::
   out.precision(9);
   for (const NamedShape& named : shapes) {
     out << "solid " << named.name << "\n";
-    BRepMesh_IncrementalMesh(named.shape, chord, false, angle);
+    const BRepMesh_IncrementalMesh meshed(named.shape, chord, false, angle); // kept within the shape
     for (TopExp_Explorer faces(named.shape, TopAbs_FACE); faces.More(); faces.Next()) {
       TopLoc_Location place;
       const TopoDS_Face& face = TopoDS::Face(faces.Current());

@@ -69,7 +69,7 @@ std::vector<double> resume(const PastRun& past, const TimedModel& model, Transie
       temperature[at(u)] = latest(RunTrace::Kind::NodeState, project.nodes[n].id).value_or(temperature[at(u)]);
   for (const Conditions::Outlet& outlet : model.conditions().outlets) // streams store nothing and follow at once
     temperature[at(outlet.unknown)] = past.mesh.front();
-  TransientOptions::Past& then = options.past.emplace();
+  RunPast& then = options.past.emplace();
   then.beganAt = past.record.startTime;
   for (const HeatSource& source : project.sources)
     if (latest(RunTrace::Kind::Switch, source.id) == 0.0)

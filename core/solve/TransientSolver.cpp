@@ -78,7 +78,7 @@ private:
   }
 
   /// What had happened before the run was interrupted.
-  Done recall(const TransientOptions::Past& past)
+  Done recall(const RunPast& past)
   {
     for (const std::string& source : past.off)
       model_.turn(source, false);

@@ -52,19 +52,20 @@ using FlowMeter = std::function<std::vector<double>(const TimedModel&, std::span
 /// Called at the start and after every accepted step. \return false to end the run and keep it
 using StepObserver = std::function<Expected<bool>(const AcceptedStep&)>;
 
+/// A run that goes on from where it stopped: what had happened by then.
+struct RunPast {
+  double beganAt = 0;             ///< s
+  std::set<std::string> off;      ///< sources their thermostats had switched off
+  std::vector<std::string> fired; ///< rules, in the order in which they fired
+};
+
 struct TransientOptions {
   double startTime = 0;   ///< s
   double tolerance = 0;   ///< K a step, 0: chosen from what happens
   double largestStep = 0; ///< s, 0: no bound
   double longest = 0;     ///< s after the start, 0: usualLongest
   LinearBackend backend = LinearBackend::Automatic;
-  /// A run that goes on from where it stopped: what had happened by then.
-  struct Past {
-    double beganAt = 0;               ///< s
-    std::set<std::string> off;        ///< sources their thermostats had switched off
-    std::vector<std::string> fired{}; ///< rules, in the order in which they fired
-  };
-  std::optional<Past> past;
+  std::optional<RunPast> past; ///< of a run that goes on
 };
 inline constexpr double usualTolerance = 0.1;        // K
 inline constexpr double usualLongest = 30 * 86400.;  // s
