@@ -208,8 +208,10 @@ void SolverProcess::finished(int exitCode, QProcess::ExitStatus status)
               : tr("solver: It was killed or crashed half-way. The project and older results are unchanged; solve "
                    "again, or change the mesh size a little.");
     waiting_.clear();
-    if (!job.caseId.empty())
+    if (job.kind == Job::Kind::Solve || job.kind == Job::Kind::GoOn)
       document_.setFailed(job.caseId, failure_);
+    else if (job.kind == Job::Kind::Sure)
+      document_.setIdle(job.caseId); // the case's own result is as good as before
     emit failed(failure_);
     emit runningChanged();
     return;

@@ -102,6 +102,7 @@ ImportDialog::~ImportDialog()
   process_.waitForFinished();
   std::error_code ignored;
   std::filesystem::remove(outcome(), ignored);
+  std::filesystem::remove(document_.resultsFolder() / ".before.kiln", ignored);
 }
 
 bool ImportDialog::canRead(const QString& file)

@@ -168,6 +168,33 @@ private slots:
     QVERIFY(document().shownState().sureOf("hot") != nullptr);
   }
 
+  /// Asked of a case in time, it is refused with a sentence, and nothing is lost.
+  void onlySteadyCasesAreAsked()
+  {
+    document().edit("Transient", [](Project& p) {
+      p.cases.front().kind = "transient";
+      p.cases.front().run = TransientRun{};
+    });
+    QString said;
+    // The window's own answer is a dialog; only the sentence counts here.
+    const auto heard = connect(&window_->solver(), &SolverProcess::failed, this, [&](const QString& s) { said = s; });
+    QTimer closer;
+    connect(&closer, &QTimer::timeout, this, [] {
+      if (QWidget* dialog = QApplication::activeModalWidget())
+        dialog->close();
+    });
+    closer.start(50);
+    window_->solver().askHowSure(document().shownCase());
+    QTRY_VERIFY_WITH_TIMEOUT(!window_->solver().isRunning() && !said.isEmpty(), childTime);
+    disconnect(heard);
+    QVERIFY2(said.contains("Only a steady case"), qPrintable(said));
+    QVERIFY(document().shownState().stage != CaseState::Stage::Failed);
+    QVERIFY(document().shownState().result);
+    QTest::keySequence(window_.get(), QKeySequence::Undo);
+    QCOMPARE(document().shownState().stage, CaseState::Stage::Solved);
+    QVERIFY(document().shownState().sureOf("hot") != nullptr);
+  }
+
   /// The drawing changed; what was set on its faces is still there.
   void itIsReadAgain()
   {
