@@ -70,19 +70,14 @@ Expected<void> RunRecorder::begin(const std::filesystem::path& file, const Timed
   return past != nullptr ? copyPast(*past, model) : Expected<void>{};
 }
 
-/// The new file begins with what the old one held, up to the instant the run goes on from.
+/// The new file begins with what the old one held, up to the instant the run goes on from. A watch that was added since
+/// is read from the stored instants, by lines between them.
 Expected<void> RunRecorder::copyPast(const PastRun& past, const TimedModel& model)
 {
-  std::vector<const RunTrace*> own;
-  for (const RunTrace& trace : record.traces)
-    own.push_back(past.record.find(trace.kind, trace.id));
-  std::vector<double> row(own.size());
-  for (std::size_t step = 0; step < past.record.times.size(); ++step) {
-    for (std::size_t i = 0; i < own.size(); ++i)
-      row[i] = own[i] != nullptr ? own[i]->values[step] : 0;
-    if (auto written = writer_->appendStep(past.record.times[step], row); !written)
-      return written;
-  }
+  std::map<std::string, std::vector<double>> added; // by watch: its values at the stored instants
+  for (const auto& [id, probe] : probes_)
+    if (past.record.find(RunTrace::Kind::Watch, id) == nullptr)
+      added[id];
   for (std::size_t i = 0; i < past.record.instants.size(); ++i) {
     const auto field = past.fields.field(i);
     if (!field)
@@ -92,18 +87,69 @@ Expected<void> RunRecorder::copyPast(const PastRun& past, const TimedModel& mode
     const auto [low, high] = std::minmax_element(field->begin(), field->end());
     low_ = std::min(low_, *low);
     high_ = std::max(high_, *high);
-    if (i == 0) {
-      std::vector<double> start = *field; // lumped nodes store nothing of any part
-      start.resize(at(model.conditions().unknowns.count), field->front());
-      storedAtStart_ = model.store().storedByPart(start);
-    }
+    const std::vector<double> whole = stateOf(past, *field, past.record.instants[i], model);
+    if (i == 0)
+      storedAtStart_ = model.store().storedByPart(whole);
+    for (const auto& [id, probe] : probes_)
+      if (const auto found = added.find(id); found != added.end())
+        found->second.push_back(probe.value(whole));
   }
+  if (auto written = copySteps(past.record, added); !written)
+    return written;
   last_ = {past.time, past.mesh};
   storedAt_ = past.time;
   (void)filter_.offer(past.time, past.mesh, 0);
   recallEnergies(past.record);
   past_ = past.record;
   return {};
+}
+
+/// Temperatures of mesh and lumped nodes at a stored instant, by unknown, K.
+std::vector<double> RunRecorder::stateOf(const PastRun& past, std::vector<double> field, double time,
+                                         const TimedModel& model) const
+{
+  field.resize(at(model.conditions().unknowns.count), field.empty() ? 0 : field.front());
+  for (std::size_t n = 0; n < project_.nodes.size(); ++n)
+    if (const Index u = model.conditions().nodeUnknowns[n]; u >= 0)
+      field[at(u)] = past.record.at(RunTrace::Kind::NodeState, project_.nodes[n].id, time).value_or(field[at(u)]);
+  return field;
+}
+
+Expected<void> RunRecorder::copySteps(const RunRecord& past, const std::map<std::string, std::vector<double>>& added)
+{
+  std::vector<const RunTrace*> own;
+  for (const RunTrace& trace : record.traces)
+    own.push_back(past.find(trace.kind, trace.id));
+  std::vector<double> row(own.size());
+  for (std::size_t step = 0; step < past.times.size(); ++step) {
+    for (std::size_t i = 0; i < own.size(); ++i) {
+      const RunTrace& trace = record.traces[i];
+      const auto found = added.find(trace.id);
+      if (own[i] != nullptr)
+        row[i] = own[i]->values[step];
+      else if (found == added.end())
+        row[i] = 0; // a source or rule that did nothing yet
+      else
+        row[i] = valueOfAdded(trace.kind, past.instants, found->second, past.times[step]);
+    }
+    if (auto written = writer_->appendStep(past.times[step], row); !written)
+      return written;
+  }
+  return {};
+}
+
+/// Value or slope of a line through the stored instants; its place was not recorded.
+double RunRecorder::valueOfAdded(RunTrace::Kind kind, const std::vector<double>& instants,
+                                 const std::vector<double>& values, double time)
+{
+  if (kind == RunTrace::Kind::WatchPlace)
+    return -1;
+  if (instants.size() < 2)
+    return kind == RunTrace::Kind::Watch ? values.front() : 0;
+  const auto after = std::upper_bound(instants.begin() + 1, instants.end() - 1, time) - instants.begin();
+  const auto i = static_cast<std::size_t>(after);
+  const double slope = (values[i] - values[i - 1]) / (instants[i] - instants[i - 1]);
+  return kind == RunTrace::Kind::Watch ? values[i - 1] + slope * (time - instants[i - 1]) : slope;
 }
 
 void RunRecorder::recallEnergies(const RunRecord& past)

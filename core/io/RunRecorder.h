@@ -6,6 +6,7 @@
 #include "solve/TransientSolver.h"
 
 #include <filesystem>
+#include <map>
 #include <optional>
 
 namespace kiln
@@ -48,6 +49,12 @@ private:
   [[nodiscard]] std::vector<double> rowOf(const AcceptedStep& step);
   [[nodiscard]] Expected<void> store(const AcceptedStep& step);
   [[nodiscard]] Expected<void> copyPast(const PastRun& past, const TimedModel& model);
+  [[nodiscard]] std::vector<double> stateOf(const PastRun& past, std::vector<double> field, double time,
+                                            const TimedModel& model) const;
+  [[nodiscard]] Expected<void> copySteps(const RunRecord& past,
+                                         const std::map<std::string, std::vector<double>>& added);
+  [[nodiscard]] static double valueOfAdded(RunTrace::Kind kind, const std::vector<double>& instants,
+                                           const std::vector<double>& values, double time);
   void recallEnergies(const RunRecord& past);
 
   const TransientRun& run_;

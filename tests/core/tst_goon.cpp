@@ -114,6 +114,25 @@ private slots:
     QVERIFY(std::abs(second.record.at(RunTrace::Kind::Boundary, "draught", 399).value()) < 1e-12);
   }
 
+  /// A watch made between the two pieces has values over both.
+  void aWatchAddedMeanwhileIsFilled()
+  {
+    const QTemporaryDir folder;
+    const std::filesystem::path path = folder.path().toStdString();
+    Project p = lump(400, 100);
+    runIn(p, path);
+    p.watches.push_back(watch("late", PartFigure{PartFigure::Kind::Mean, {"lump"}}));
+    endAt(p, 200);
+    const Ran ran = goOn(p, path);
+    for (const double t : {0.0, 20.0, 70.0, 100.0, 150.0, 200.0})
+      QVERIFY2(
+          std::abs(valueAt(ran.record, "late", t) - valueAt(ran.record, "t", t)) < 0.3,
+          qPrintable(
+              QString("%1: %2, not %3").arg(t).arg(valueAt(ran.record, "late", t)).arg(valueAt(ran.record, "t", t))));
+    const RunTrace* slope = ran.record.find(RunTrace::Kind::WatchSlope, "late");
+    QVERIFY(slope != nullptr && slope->values.front() < 0);
+  }
+
   void anotherCourseCannotGoOn()
   {
     const QTemporaryDir folder;

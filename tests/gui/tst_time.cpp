@@ -17,6 +17,7 @@
 #include <QDir>
 #include <QImage>
 #include <QLabel>
+#include <QMessageBox>
 #include <QTabBar>
 #include <QTabWidget>
 #include <QTableWidget>
@@ -248,7 +249,18 @@ private slots:
     QVERIFY(files.last().endsWith("-0003.png"));
     const QImage first(pictures.filePath(files.first()));
     QVERIFY(first.width() > 200 && first != QImage(pictures.filePath(files.last())));
-    QCOMPARE(saveFilm(document(), window_->scene(), "/nowhere/at/all", 0), 0);
+    // A folder that is not there: said so, and nothing more is tried.
+    QTimer closer;
+    int warned = 0;
+    connect(&closer, &QTimer::timeout, this, [&] {
+      if (auto* box = qobject_cast<QMessageBox*>(QApplication::activeModalWidget())) {
+        warned += box->text().contains("could not be written") ? 1 : 0;
+        box->close();
+      }
+    });
+    closer.start(50);
+    QCOMPARE(saveFilm(document(), window_->scene(), "/nowhere/at/all", 2), 0);
+    QCOMPARE(warned, 1);
   }
 
   /// "When t rises to 40 °C, turn off the heater", set in the case's editor.
