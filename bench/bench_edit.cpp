@@ -1,7 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 //
 // How fast a 200-part project is to edit: open to the first picture, one edit, one undo, the drafts in the background.
-// Run: xvfb-run -a -s "-screen 0 1280x800x24" build/release/bench/bench_edit
+// Run: xvfb-run -a -s "-screen 0 1280x800x24" build/release/bench/bench_edit [different]
 #include "io/ProjectFile.h"
 #include "scene/ScenePanel.h"
 #include "window/Application.h"
@@ -25,7 +25,8 @@ constexpr int along = 10;
 Number number(double si) { return {si, plainNumber(si * 1e3) + " mm", false}; }
 
 /// 200 bricks side by side, each with a hole, half of them written with a parameter; every brick in contact.
-Project bricks()
+/// \param different  no two holes alike, so that no body can be built once for many
+Project bricks(bool different)
 {
   Project p;
   p.name = "200 bricks";
@@ -52,7 +53,7 @@ Project bricks()
     const Number height = i % 2 == 0 ? Number{0.02, "size", true} : number(0.02);
     part.shape.form = Block{number(0.02), number(0.02), height};
     part.shape.placement.position = {number(0.02 * (i % across)), number(0.02 * (i / across)), number(0)};
-    part.steps = {{"hole", Cut{{Cylinder{number(0.003), number(0.02)}, {}}, {}}, {}}};
+    part.steps = {{"hole", Cut{{Cylinder{number(different ? 0.003 + 1e-5 * i : 0.003), number(0.02)}, {}}, {}}, {}}};
     p.parts.push_back(part);
     all.exposedOf.push_back(part.id);
   }
@@ -86,7 +87,8 @@ int main(int argc, char** argv)
   applyTheme(application, ThemeChoice::Light);
   const QTemporaryDir folder;
   const QString file = folder.filePath("bricks.kiln");
-  if (!saveProject(bricks(), file.toStdString()))
+  const bool different = argc > 1 && std::string_view(argv[1]) == "different";
+  if (!saveProject(bricks(different), file.toStdString()))
     return 1;
   MainWindow window;
   window.drafts().setProgram(UKILN);

@@ -37,10 +37,6 @@ private:
   QLabel* reading_ = nullptr;
 };
 
-/// A correlation for a surface: its size taken from the faces, its ambient from what the boundary had.
-[[nodiscard]] CorrelatedConvection correlationFor(const Project& project, const Mesh* mesh, const Boundary& boundary,
-                                                  std::optional<FlowSituation> situation);
-
 /// Mean surface temperature of a boundary in the shown result, K; a guess of 40 K above its ambient without one.
 [[nodiscard]] double surfaceTemperatureOf(const Document& document, const Boundary& boundary, double ambient);
 

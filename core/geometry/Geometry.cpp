@@ -14,6 +14,7 @@
 #include <BRepGProp.hxx>
 #include <Bnd_Box.hxx>
 #include <GProp_GProps.hxx>
+#include <OSD_Parallel.hxx>
 #include <Standard_Failure.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopTools_IndexedMapOfShape.hxx>
@@ -21,6 +22,7 @@
 #include <algorithm>
 #include <cmath>
 #include <map>
+#include <optional>
 #include <sstream>
 
 namespace kiln
@@ -135,7 +137,8 @@ void nameFaces(const std::vector<PartBody>& bodies, BOPAlgo_Builder& fuse, const
 
 void measureFaces(const Brep& brep, FaceTable& table)
 {
-  for (std::size_t f = 0; f < table.faces.size(); ++f) {
+  OSD_Parallel::For(0, static_cast<int>(table.faces.size()), [&](int index) {
+    const auto f = static_cast<std::size_t>(index);
     GProp_GProps properties;
     BRepGProp::SurfaceProperties(brep.faces[f], properties);
     Face& face = table.faces[f];
@@ -148,7 +151,7 @@ void measureFaces(const Brep& brep, FaceTable& table)
     GProp_GProps edges;
     BRepGProp::LinearProperties(brep.faces[f], edges);
     face.width = edges.Mass() > 0 ? 2 * face.area / edges.Mass() : std::sqrt(face.area);
-  }
+  });
 }
 
 std::vector<GeometryPart> measureParts(const std::vector<PartBody>& bodies, const Brep& brep)
@@ -245,22 +248,34 @@ class PartBodies
 public:
   static Expected<std::vector<PartBody>> of(const Project& project, PartCache& cache)
   {
-    std::vector<PartBody> bodies;
+    auto& built = cache.bodies_->built;
+    std::vector<Making> made;
+    std::vector<std::size_t> missing;
     for (const Part& part : project.parts) {
       if (isMuted(project, part))
         continue;
-      const Part shape = shapeOnly(project, part);
-      auto& built = cache.bodies_->built;
+      Making one{&part, shapeOnly(project, part), {}, {}};
       const auto kept = built.find(part.id);
-      if (kept != built.end() && kept->second.first == shape && !reachesUp(part)) {
-        bodies.push_back({&part, kept->second.second});
-        continue;
-      }
-      Expected<NamedBody> body = buildPart(project, part);
-      if (!body)
-        return tl::unexpected(body.error());
-      built.insert_or_assign(part.id, std::pair(shape, *body));
-      bodies.push_back({&part, std::move(*body)});
+      if (kept != built.end() && kept->second.first == one.shape && !reachesUp(part))
+        one.body = kept->second.second;
+      else if (!(one.twin = twinOf(one, made)))
+        missing.push_back(made.size());
+      made.push_back(std::move(one));
+    }
+    OSD_Parallel::For(0, static_cast<int>(missing.size()), [&](int i) {
+      Making& one = made[missing[static_cast<std::size_t>(i)]];
+      one.body = buildPart(project, reachesUp(*one.part) ? *one.part : one.shape);
+    });
+    std::vector<PartBody> bodies;
+    for (Making& one : made) {
+      if (one.twin)
+        one.body = renamed(made[*one.twin], one.part->id);
+      if (!*one.body)
+        return tl::unexpected(one.body->error());
+      built.insert_or_assign(one.part->id, std::pair(one.shape, **one.body));
+      bodies.push_back({one.part, **one.body});
+      if (one.part->shape.placement != Placement{} && !reachesUp(*one.part))
+        bodies.back().body = moved(std::move(bodies.back().body), transformOf(one.part->shape.placement));
     }
     if (bodies.empty())
       return failure(Failure::Kind::NotReady, "project " + project.name, "It has no part to solve.",
@@ -274,12 +289,52 @@ public:
   }
 
 private:
-  /// What of a part makes its body.
+  struct Making {
+    const Part* part;
+    Part shape;
+    std::optional<Expected<NamedBody>> body;
+    std::optional<std::size_t> twin; ///< the one with the same shape, which is built once
+  };
+
+  /// An earlier part that differs in its name and place alone.
+  static std::optional<std::size_t> twinOf(const Making& one, const std::vector<Making>& made)
+  {
+    if (reachesUp(*one.part) || namesFaces(*one.part))
+      return {};
+    for (std::size_t i = 0; i < made.size(); ++i) {
+      const Part& other = made[i].shape;
+      if (!made[i].twin && other.shape == one.shape.shape && other.steps == one.shape.steps &&
+          other.repeat == one.shape.repeat && other.comment == one.shape.comment && !reachesUp(*made[i].part))
+        return i;
+    }
+    return {};
+  }
+  /// Steps that work on a face carry its name, which begins with the part's.
+  static bool namesFaces(const Part& part)
+  {
+    return std::any_of(part.steps.begin(), part.steps.end(), [](const ShapeStep& step) {
+      return !std::holds_alternative<Join>(step.action) && !std::holds_alternative<Cut>(step.action);
+    });
+  }
+  /// The body of another part with its faces named after this one; its failure too.
+  static Expected<NamedBody> renamed(const Making& twin, const std::string& id)
+  {
+    Expected<NamedBody> body = *twin.body;
+    if (!body)
+      return body;
+    for (auto& [face, name] : body->names)
+      name.replace(0, twin.part->id.size(), id);
+    return body;
+  }
+
+  /// What of a part makes its body, before it is put in its place.
   static Part shapeOnly(const Project& project, const Part& part)
   {
     Part shape;
     shape.id = part.id;
+    shape.name = part.name; // for what is said when it fails
     shape.shape = part.shape;
+    shape.shape.placement = {};
     shape.steps = part.steps;
     shape.repeat = part.repeat;
     if (const auto* taken = std::get_if<FileBody>(&part.shape.form))

@@ -4,9 +4,12 @@
 // ranges, and the curve that a solve follows.
 #include "TestProjects.h"
 #include "heat/Correlations.h"
+#include "heat/FlowFromShape.h"
+#include "mesh/DraftMesh.h"
 
 #include <QTest>
 #include <cmath>
+#include <numbers>
 
 using namespace kiln;
 using namespace kiln::test;
@@ -159,6 +162,60 @@ private slots:
         QVERIFY2(std::abs(valueAt(*curve, surface).value / exact - 1) < 0.01, qPrintable(QString::number(surface)));
       }
     }
+  }
+
+  void theSituationFollowsHowTheFacesLie_data()
+  {
+    QTest::addColumn<QString>("surface");
+    QTest::addColumn<int>("situation");
+    QTest::addColumn<double>("size"); // m
+    const auto row = [](const char* name, const char* faces, FlowSituation situation, double size) {
+      QTest::newRow(name) << QString(faces) << static_cast<int>(situation) << size;
+    };
+    row("top of a slab", "slab.top", FlowSituation::PlateFacingUp, 0.2 * 0.3 / (2 * (0.2 + 0.3)));
+    row("underside of a slab", "slab.bottom", FlowSituation::PlateFacingDown, 0.2 * 0.3 / (2 * (0.2 + 0.3)));
+    row("edge of a slab", "slab.front", FlowSituation::VerticalPlate, 0.02);
+    row("standing pipe", "pipe.side", FlowSituation::VerticalCylinder, 0.5);
+    row("squat drum", "drum.side", FlowSituation::VerticalCylinder, 0.05);
+    row("lying pipe", "lying.side", FlowSituation::HorizontalCylinder, 0.04);
+    row("ball", "ball.outside", FlowSituation::Sphere, 0.06);
+  }
+  void theSituationFollowsHowTheFacesLie()
+  {
+    QFETCH(QString, surface);
+    Project p = projectWith(0.02);
+    p.materials = {material("steel", 40)};
+    Part lying = part("lying", "steel", Cylinder{number(0.02), number(0.5)}, Vec3(0, 3, 0));
+    lying.shape.placement.rotation.y = number(std::numbers::pi / 2);
+    p.parts = {part("slab", "steel", block(0.2, 0.3, 0.02)),
+               part("pipe", "steel", Cylinder{number(0.02), number(0.5)}, Vec3(1, 0, 0)),
+               part("drum", "steel", Cylinder{number(0.1), number(0.05)}, Vec3(2, 0, 0)), lying,
+               part("ball", "steel", Sphere{number(0.03)}, Vec3(0, 5, 0))};
+    p.surfaces = {kiln::test::surface("s", {surface.toStdString()})};
+    const Boundary air = boundary("air", Convection{"s", Property{10, "10"}, number(300)});
+    const Expected<Geometry> geometry = buildGeometry(p);
+    QVERIFY(geometry.has_value());
+    const Expected<Mesh> mesh = draftMesh(*geometry);
+    QVERIFY(mesh.has_value());
+    const CorrelatedConvection got = correlationFor(p, &*mesh, air, std::nullopt);
+    QTEST(static_cast<int>(got.situation), "situation");
+    QFETCH(double, size);
+    QVERIFY2(std::abs(got.size.si - size) < 0.03 * size + 1e-4, qPrintable(QString::number(got.size.si)));
+    QCOMPARE(got.ambient.si, 300.0);
+  }
+  void aTurnedGravityTurnsTheSituation()
+  {
+    Project p = projectWith(0.02);
+    p.materials = {material("steel", 40)};
+    p.parts = {part("slab", "steel", block(0.2, 0.3, 0.02))};
+    p.surfaces = {surface("s", {"slab.top"})};
+    p.environment = Environment{};
+    p.environment->gravity = {number(0), number(9.81), number(0)};
+    const Boundary air = boundary("air", Convection{"s", Property{10, "10"}, number(300)});
+    const Expected<Mesh> mesh = draftMesh(*buildGeometry(p));
+    const CorrelatedConvection got = correlationFor(p, &*mesh, air, std::nullopt);
+    QCOMPARE(got.situation, FlowSituation::VerticalPlate);
+    QCOMPARE(got.size.si, 0.3);
   }
 
   void aSolveFollowsTheCorrelation()

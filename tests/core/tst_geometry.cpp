@@ -186,6 +186,30 @@ private slots:
     QCOMPARE(facesOf(project, table, surface("x", {"b.*"})).faces.size(), std::size_t{3});
   }
 
+  void partsOfOneShapeHaveTheirOwnNamesAndPlaces()
+  {
+    const auto fin = [](const char* id, Vec3 place, double turn) {
+      Part p = part(id, "m", block(0.1, 0.02, 0.03), place);
+      p.shape.placement.rotation.z = number(turn);
+      p.steps = {cut("hole", Cylinder{number(0.005), number(0.03)}, {0.05, 0.01, 0})};
+      return p;
+    };
+    const std::vector<Part> parts = {fin("a", {0, 0, 0}, 0), fin("fin-b", {0.3, 0, 0}, 0.7), fin("c", {0, 0.3, 0}, 0)};
+    const FaceTable together = tableOf(withParts(parts));
+    for (std::size_t i = 0; i < parts.size(); ++i) {
+      const FaceTable alone = tableOf(withParts({parts[i]}));
+      QVERIFY(std::abs(together.parts[i].volume - alone.parts[0].volume) < 1e-18);
+      for (const Face& face : alone.faces) {
+        const auto same = std::find_if(together.faces.begin(), together.faces.end(),
+                                       [&](const Face& other) { return other.names == face.names; });
+        QVERIFY2(same != together.faces.end(), face.names.front().c_str());
+        QVERIFY((same->centroid - face.centroid).norm() < 1e-12);
+        QVERIFY((same->normal - face.normal).norm() < 1e-12);
+        QCOMPARE(same->parts[0], static_cast<int>(i));
+      }
+    }
+  }
+
   void namesLastWhenADimensionChanges()
   {
     const auto topArea = [](double height) {
