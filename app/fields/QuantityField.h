@@ -22,6 +22,8 @@ public:
 
   void setNumber(const std::optional<Number>& number);
   void setTemperatureUnit(TemperatureUnit unit);
+  /// What it holds from now on; the number is set anew after this.
+  void setQuantity(Quantity quantity) { quantity_ = quantity; }
   /// A missing number may be left empty; clearing then removes it.
   void setOptional(bool optional) { optional_ = optional; }
   /// Understands formulas too; without one only numbers with units are taken.

@@ -40,13 +40,14 @@ vtkSmartPointer<vtkPolyData> trianglesAsPolyData(const DrawnSurface& surface)
 
 void setTemperatures(vtkPolyData& data, const DrawnSurface& surface)
 {
-  if (surface.temperatures.empty())
+  const std::vector<double>& mapped = surface.mapped();
+  if (mapped.empty())
     return;
   vtkNew<vtkFloatArray> values;
   values->SetName("temperature");
-  values->SetNumberOfValues(static_cast<vtkIdType>(surface.temperatures.size()));
-  for (std::size_t i = 0; i < surface.temperatures.size(); ++i)
-    values->SetValue(static_cast<vtkIdType>(i), static_cast<float>(surface.temperatures[i]));
+  values->SetNumberOfValues(static_cast<vtkIdType>(mapped.size()));
+  for (std::size_t i = 0; i < mapped.size(); ++i)
+    values->SetValue(static_cast<vtkIdType>(i), static_cast<float>(mapped[i]));
   data.GetPointData()->SetScalars(values);
 }
 

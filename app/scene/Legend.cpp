@@ -66,10 +66,22 @@ void Legend::setRange(double low, double high)
 {
   low_ = low;
   high_ = high;
-  const auto text = [this](double kelvin) { return formatQuantity(kelvin, Quantity::Temperature, unit_); };
+  const auto text = [this](double si) { return formatQuantity(si, quantity_, unit_, 4); };
   top_->setNumber(Number{high, text(high)});
   bottom_->setNumber(Number{low, text(low)});
+  const QFontMetrics metrics = top_->fontMetrics();
+  const int wide = std::max(metrics.horizontalAdvance(top_->text()), metrics.horizontalAdvance(bottom_->text()));
+  resize(std::max(wide, metrics.horizontalAdvance("1000.0 °C")) + 34, height());
   update();
+}
+
+void Legend::setQuantity(Quantity quantity)
+{
+  if (quantity == quantity_)
+    return;
+  quantity_ = quantity;
+  top_->setQuantity(quantity);
+  bottom_->setQuantity(quantity);
 }
 
 void Legend::setLimits(std::vector<std::pair<double, QString>> limits)
@@ -119,8 +131,8 @@ void Legend::paintEvent(QPaintEvent* /*event*/)
   painter.fillRect(box, gradient);
   if (!(high_ > low_))
     return;
-  const double low = toDisplay(low_, Quantity::Temperature, unit_);
-  const double high = toDisplay(high_, Quantity::Temperature, unit_);
+  const double low = toDisplay(low_, quantity_, unit_);
+  const double high = toDisplay(high_, quantity_, unit_);
   const auto yOf = [&](double shown) { return box.bottom() - (shown - low) / (high - low) * box.height(); };
   const double step = roundStep(high - low, 6);
   painter.setPen(t.text);
@@ -132,7 +144,7 @@ void Legend::paintEvent(QPaintEvent* /*event*/)
                      QString::number(std::abs(tick) < step * 1e-9 ? 0.0 : tick, 'g', 5));
   }
   for (const auto& [limit, name] : limits_) {
-    const double y = yOf(toDisplay(limit, Quantity::Temperature, unit_));
+    const double y = yOf(toDisplay(limit, quantity_, unit_));
     if (y < box.top() || y > box.bottom())
       continue;
     painter.setPen(QPen(t.bad, 2));

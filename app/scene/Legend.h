@@ -22,14 +22,15 @@ class Legend : public QWidget
 public:
   explicit Legend(QWidget* parent = nullptr);
 
-  void setRange(double low, double high);                         ///< K
+  void setQuantity(Quantity quantity);
+  void setRange(double low, double high);                         ///< SI
   void setLimits(std::vector<std::pair<double, QString>> limits); ///< K and name
   void setTemperatureUnit(TemperatureUnit unit);
   [[nodiscard]] bool isPinned() const { return pinned_; }
   void setPinned(bool pinned);
 
 signals:
-  void rangeEdited(double low, double high); ///< K
+  void rangeEdited(double low, double high); ///< SI
   void automaticWanted();
 
 protected:
@@ -41,6 +42,7 @@ private:
 
   double low_ = 293, high_ = 294;
   std::vector<std::pair<double, QString>> limits_;
+  Quantity quantity_ = Quantity::Temperature;
   TemperatureUnit unit_ = TemperatureUnit::Celsius;
   bool pinned_ = false;
   QuantityField* top_;

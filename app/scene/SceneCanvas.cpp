@@ -47,7 +47,7 @@ double widestStep(const DrawnSurface& surface)
   double widest = 0;
   for (const Triangle& t : surface.triangles) {
     const auto [low, high] =
-        std::minmax({surface.temperatures[at(t[0])], surface.temperatures[at(t[1])], surface.temperatures[at(t[2])]});
+        std::minmax({surface.mapped()[at(t[0])], surface.mapped()[at(t[1])], surface.mapped()[at(t[2])]});
     widest = std::max(widest, high - low);
   }
   return widest;
@@ -146,9 +146,10 @@ void SceneCanvas::setSource(SceneModel::Source source)
     fit();
 }
 
-void SceneCanvas::setTemperature(std::shared_ptr<const std::vector<double>> temperature)
+void SceneCanvas::setTemperature(std::shared_ptr<const std::vector<double>> temperature,
+                                 std::shared_ptr<const std::vector<double>> field)
 {
-  model_.setTemperature(std::move(temperature));
+  model_.setTemperature(std::move(temperature), std::move(field));
   for (const auto& [layer, surface] :
        {std::pair(&actors_->shown, &shown_), std::pair(&actors_->seeThrough, &seeThrough_),
         std::pair(&actors_->cut, &cut_)}) {
@@ -210,10 +211,10 @@ std::optional<std::pair<double, double>> SceneCanvas::drawnRange() const
     range->first = std::min(range->first, value);
     range->second = std::max(range->second, value);
   };
-  for (std::size_t i = 0; i < shown_.temperatures.size(); ++i)
+  for (std::size_t i = 0; i < shown_.mapped().size(); ++i)
     if (!section_ || !section_->removes(shown_.points[i]))
-      include(shown_.temperatures[i]);
-  for (const double value : cut_.temperatures)
+      include(shown_.mapped()[i]);
+  for (const double value : cut_.mapped())
     include(value);
   return range;
 }
@@ -259,7 +260,7 @@ void SceneCanvas::recolor()
 {
   actors_->table->SetTableRange(coloring_.low, std::max(coloring_.high, coloring_.low + 1e-6));
   const auto color = [&](Layer& layer, const DrawnSurface& surface) {
-    const bool solved = coloring_.byTemperature && !surface.temperatures.empty();
+    const bool solved = coloring_.byValue && !surface.mapped().empty();
     if (solved) {
       layer.data->GetCellData()->SetScalars(nullptr);
       layer.mapper->SetScalarModeToUsePointData();
@@ -279,6 +280,12 @@ void SceneCanvas::recolor()
       if (surface.face[t] >= 0 && at(surface.face[t]) < coloring_.faceColor.size() &&
           coloring_.faceColor[at(surface.face[t])].isValid())
         own = coloring_.faceColor[at(surface.face[t])];
+      if (surface.skin[t] >= 0 && at(surface.skin[t]) < coloring_.skinColor.size() &&
+          coloring_.skinColor[at(surface.skin[t])].isValid())
+        own = coloring_.skinColor[at(surface.skin[t])];
+      if (surface.tet[t] >= 0 && at(surface.tet[t]) < coloring_.tetValue.size())
+        own = kilnGlow((coloring_.tetValue[at(surface.tet[t])] - coloring_.low) /
+                       std::max(coloring_.high - coloring_.low, 1e-30));
       const std::array<double, 3> tuple{static_cast<double>(own.red()), static_cast<double>(own.green()),
                                         static_cast<double>(own.blue())};
       colors->SetTuple(static_cast<vtkIdType>(t), tuple.data());

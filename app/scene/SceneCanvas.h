@@ -18,10 +18,12 @@ namespace kiln
 
 /// How the scene is coloured.
 struct Coloring {
-  bool byTemperature = true;
-  double low = 293, high = 294;  ///< K, ends of the colour map
+  bool byValue = true;           ///< a field, mapped to colours
+  double low = 293, high = 294;  ///< ends of the colour map
   std::vector<QColor> partColor; ///< by part, when not by temperature
   std::vector<QColor> faceColor; ///< by face, wins over the part's where valid
+  std::vector<QColor> skinColor; ///< by triangle of the mesh, wins over the face's where valid
+  std::vector<double> tetValue;  ///< by element, each with a colour of its own from the map
 };
 
 /// Draws a SceneModel and turns the pointer into camera moves and picks.
@@ -35,8 +37,9 @@ public:
   ~SceneCanvas() override;
 
   void setSource(SceneModel::Source source);
-  /// Other temperatures on the same mesh: values are mapped, nothing is built anew.
-  void setTemperature(std::shared_ptr<const std::vector<double>> temperature);
+  /// Other temperatures on the same mesh, or another field: values are mapped, nothing is built anew.
+  void setTemperature(std::shared_ptr<const std::vector<double>> temperature,
+                      std::shared_ptr<const std::vector<double>> field);
   void setLooks(std::vector<PartLook> looks);
   void setSection(std::optional<SectionPlane> section);
   void setColoring(Coloring coloring);
@@ -46,7 +49,7 @@ public:
   [[nodiscard]] const SceneModel& model() const { return model_; }
   [[nodiscard]] const std::vector<PartLook>& looks() const { return looks_; }
   [[nodiscard]] const std::optional<SectionPlane>& section() const { return section_; }
-  /// Lowest and highest temperature of what is drawn, K; nothing without a result.
+  /// Lowest and highest value of what is drawn; nothing without a result.
   [[nodiscard]] std::optional<std::pair<double, double>> drawnRange() const;
 
   [[nodiscard]] std::optional<PickedPoint> pickAt(const QPointF& pixel) const;

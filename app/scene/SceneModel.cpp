@@ -89,6 +89,8 @@ DrawnSurface SceneModel::skin(const std::vector<PartLook>& looks, PartLook wante
       surface.triangles.push_back(drawn);
       surface.part.push_back(part);
       surface.face.push_back(mesh.triangleFace[t]);
+      surface.skin.push_back(static_cast<std::int32_t>(t));
+      surface.tet.push_back(mesh.triangleTets[t][side]);
     }
   }
   addEdges(surface);
@@ -98,16 +100,20 @@ DrawnSurface SceneModel::skin(const std::vector<PartLook>& looks, PartLook wante
 
 void SceneModel::recolor(DrawnSurface& surface) const
 {
-  surface.temperatures.clear();
-  if (!source_.temperature || source_.temperature->empty())
-    return;
-  const std::vector<double>& field = *source_.temperature;
-  surface.temperatures.reserve(surface.points.size());
-  for (const PointBlend& blend : surface.blends)
-    surface.temperatures.push_back(field[at(blend.from)] +
-                                   static_cast<double>(blend.share) * (field[at(blend.to)] - field[at(blend.from)]));
-  if (!surface.temperatures.empty()) // line ends carry no colour
-    surface.temperatures.resize(surface.points.size(), surface.temperatures.back());
+  const auto fill = [&](std::vector<double>& values, const std::shared_ptr<const std::vector<double>>& from) {
+    values.clear();
+    if (!from || from->empty())
+      return;
+    const std::vector<double>& field = *from;
+    values.reserve(surface.points.size());
+    for (const PointBlend& blend : surface.blends)
+      values.push_back(field[at(blend.from)] +
+                       static_cast<double>(blend.share) * (field[at(blend.to)] - field[at(blend.from)]));
+    if (!values.empty()) // line ends carry no colour
+      values.resize(surface.points.size(), values.back());
+  };
+  fill(surface.temperatures, source_.temperature);
+  fill(surface.values, source_.field);
 }
 
 DrawnSurface SceneModel::allFaces() const
@@ -166,6 +172,8 @@ DrawnSurface SceneModel::section(const std::vector<PartLook>& looks, const Secti
       surface.triangles.push_back({first, first + i - 1, first + i});
       surface.part.push_back(mesh.tetPart[t]);
       surface.face.push_back(-1);
+      surface.skin.push_back(-1);
+      surface.tet.push_back(static_cast<std::int32_t>(t));
     }
   }
   addSectionEdges(looks, plane, surface);

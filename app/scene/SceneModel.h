@@ -45,11 +45,17 @@ struct PointBlend {
 struct DrawnSurface {
   std::vector<Vec3> points;
   std::vector<double> temperatures; ///< by point, K; empty without a result
+  std::vector<double> values;       ///< by point, of another field that is drawn instead; usually empty
   std::vector<PointBlend> blends;   ///< by point, the first ones; what follows carries no colour
   std::vector<Triangle> triangles;
   std::vector<int> part;                 ///< by triangle
   std::vector<int> face;                 ///< by triangle; -1 on a section
+  std::vector<std::int32_t> skin;        ///< by triangle: of the mesh; -1 on a section
+  std::vector<std::int32_t> tet;         ///< by triangle: the element behind it; -1 without elements
   std::vector<std::array<int, 2>> edges; ///< where faces meet
+
+  /// What is mapped to colours, by point.
+  [[nodiscard]] const std::vector<double>& mapped() const { return values.empty() ? temperatures : values; }
 };
 
 /// Turns a mesh or result into what the scene draws. No OpenGL in here, so it is tested without a window.
@@ -61,13 +67,16 @@ public:
     std::shared_ptr<const Mesh> mesh;
     std::shared_ptr<const Unknowns> unknowns;
     std::shared_ptr<const std::vector<double>> temperature;
+    std::shared_ptr<const std::vector<double>> field; ///< by unknown, drawn instead; may be empty
   };
 
   void setSource(Source source) { source_ = std::move(source); }
-  /// The same mesh with other temperatures.
-  void setTemperature(std::shared_ptr<const std::vector<double>> temperature)
+  /// The same mesh with other temperatures, and another field to draw instead.
+  void setTemperature(std::shared_ptr<const std::vector<double>> temperature,
+                      std::shared_ptr<const std::vector<double>> field)
   {
     source_.temperature = std::move(temperature);
+    source_.field = std::move(field);
   }
   /// Gives the points of a drawn surface the present temperatures; nothing is built anew.
   void recolor(DrawnSurface& surface) const;

@@ -4,7 +4,6 @@
 #include "fields/QuantityField.h"
 #include "geometry/SurfaceFaces.h"
 #include "mesh/FaceNeighbours.h"
-#include "scene/ColorMap.h"
 #include "scene/Legend.h"
 #include "scene/PlaceHandles.h"
 #include "scene/SceneOverlay.h"
@@ -28,12 +27,18 @@ namespace
 
 constexpr int sliderSteps = 1000;
 
+std::optional<std::pair<double, double>> rangeOf(const std::vector<double>& values)
+{
+  const auto [low, high] = std::minmax_element(values.begin(), values.end());
+  return std::pair(*low, *high);
+}
+
 } // namespace
 
 ScenePanel::ScenePanel(Document& document, Preferences& preferences, QWidget* parent)
     : QWidget(parent), document_(document), preferences_(preferences), canvas_(new SceneCanvas),
       overlay_(new SceneOverlay(*canvas_)), handles_(new PlaceHandles(document, *canvas_, *overlay_)),
-      legend_(new Legend(canvas_)), colorBy_(new QComboBox), sectionAxis_(new QComboBox),
+      coloring_(document), legend_(new Legend(canvas_)), colorBy_(new QComboBox), sectionAxis_(new QComboBox),
       sectionAt_(new QSlider(Qt::Horizontal))
 {
   auto* layout = new QVBoxLayout(this);
@@ -119,10 +124,10 @@ QWidget* ScenePanel::makeTools()
   row->addWidget(sectionAxis_);
   row->addWidget(sectionAt_);
 
-  colorBy_->addItems({tr("Temperature"), tr("Material"), tr("Conductivity"), tr("Condition")});
+  colorBy_->addItems(colorByNames());
   colorBy_->setObjectName("colorBy");
   colorBy_->setAccessibleName(tr("Colour by"));
-  connect(colorBy_, &QComboBox::activated, this, &ScenePanel::refreshColors);
+  connect(colorBy_, &QComboBox::activated, this, &ScenePanel::changeField);
   row->addWidget(colorBy_);
   return tools;
 }
@@ -153,6 +158,7 @@ void ScenePanel::refreshSource()
   if (mesh && result && mesh.get() == &result->mesh) {
     source.unknowns = {result, &result->unknowns};
     source.temperature = document_.shownFigures()->temperature;
+    source.field = coloring_.field(colorBy());
   } else if (mesh) {
     source.unknowns =
         std::make_shared<Unknowns>(numberUnknowns(*mesh, std::vector<bool>(mesh->geometry.faces.size(), false)));
@@ -167,7 +173,7 @@ void ScenePanel::refreshSource()
   const bool same = sameMesh && source.temperature == drawn.temperature;
   overlay_->setPointer(std::nullopt);
   if (sameMesh && !same && source.temperature && drawn.temperature) {
-    canvas_->setTemperature(source.temperature);
+    canvas_->setTemperature(source.temperature, source.field);
   } else if (!same) {
     canvas_->setSource(std::move(source));
     refreshLooks();
@@ -186,7 +192,7 @@ void ScenePanel::showInstant()
   const auto result = document_.shownState().result;
   if (!temperature || !result || canvas_->model().source().mesh.get() != &result->mesh)
     return;
-  canvas_->setTemperature(temperature);
+  canvas_->setTemperature(temperature, coloring_.field(colorBy()));
   overlay_->setFlags({});
   refreshColors();
 }
@@ -205,104 +211,41 @@ void ScenePanel::refreshLooks()
     canvas_->setLooks(std::move(looks));
 }
 
-/// Faces with the same conditions share a colour; the key names the conditions.
-std::vector<QColor> ScenePanel::conditionColors(ColorKey& key) const
-{
-  const auto mesh = canvas_->model().source().mesh;
-  std::vector<QStringList> conditions(mesh->geometry.faces.size());
-  const auto add = [&](const std::string& surface, const std::string& name) {
-    for (const int face : facesOf(document_.shownProject(), mesh->geometry, surface).faces)
-      conditions[static_cast<std::size_t>(face)] << QString::fromStdString(name);
-  };
-  for (const Boundary& boundary : document_.shownProject().boundaries)
-    if (!boundary.muted && !surfaceOf(boundary).empty())
-      add(surfaceOf(boundary), boundary.name);
-  for (const HeatSource& source : document_.shownProject().sources)
-    if (!source.muted && !surfaceOf(source).empty())
-      add(surfaceOf(source), source.name);
-  const QColor insulated = theme().dark ? QColor(90, 94, 100) : QColor(198, 200, 204);
-  std::map<QString, QColor> colorOf;
-  std::vector<QColor> colors(conditions.size());
-  for (std::size_t f = 0; f < colors.size(); ++f) {
-    if (!mesh->geometry.faces[f].exposed() && conditions[f].empty())
-      continue;
-    const QString name = conditions[f].empty() ? tr("insulated by default") : conditions[f].join(" + ");
-    const auto [found, isNew] =
-        colorOf.emplace(name, conditions[f].empty() ? insulated : kindColor(static_cast<int>(colorOf.size()) * 3 + 1));
-    if (isNew)
-      key.emplace_back(found->second, name);
-    colors[f] = found->second;
-  }
-  return colors;
-}
-
-/// Colour of each material: a kind of its own, or its place between the best insulation and copper.
-QColor ScenePanel::materialColor(std::size_t index, bool byConductivity) const
-{
-  constexpr double lowest = 0.01, decades = 5; // W/(m·K)
-  const double k = document_.shownProject().materials[index].conductivity.si;
-  return byConductivity ? kilnGlow(std::log10(std::max(k, lowest) / lowest) / decades)
-                        : kindColor(static_cast<int>(index));
-}
-
-Coloring ScenePanel::coloring(ColorKey& key) const
-{
-  Coloring result;
-  const auto mesh = canvas_->model().source().mesh;
-  const auto by = static_cast<ColorBy>(colorBy_->currentIndex());
-  result.byTemperature = by == ColorBy::Temperature;
-  const auto drawn = canvas_->drawnRange();
-  const auto range = legend_->isPinned() || !drawn ? pinnedRange_ : *drawn;
-  result.low = range.first;
-  result.high = range.second;
-  const bool unsolved = !canvas_->model().source().temperature;
-  if (!mesh || (by == ColorBy::Temperature && !unsolved))
-    return result;
-  if (by == ColorBy::Temperature) // nothing to show yet: tell the parts apart
-    result.byTemperature = false;
-  const QColor plain(150, 152, 156);
-  const Project& project = document_.shownProject();
-  std::set<std::size_t> used;
-  for (const GeometryPart& own : mesh->geometry.parts) {
-    const Part* part = findById(project.parts, own.id);
-    QColor color = plain;
-    for (std::size_t m = 0; part != nullptr && by != ColorBy::Condition && m < project.materials.size(); ++m)
-      if (project.materials[m].id == part->material) {
-        color = materialColor(m, by == ColorBy::Conductivity);
-        used.insert(m);
-      }
-    result.partColor.push_back(color);
-  }
-  for (const std::size_t m : used) {
-    if (by == ColorBy::Temperature)
-      break; // the key would hide the caption's question
-    QString name = QString::fromStdString(project.materials[m].name);
-    if (by == ColorBy::Conductivity)
-      name += "  " + shownText(project.materials[m].conductivity, Quantity::Conductivity, TemperatureUnit::Celsius);
-    key.emplace_back(materialColor(m, by == ColorBy::Conductivity), name);
-  }
-  if (by == ColorBy::Condition)
-    result.faceColor = conditionColors(key);
-  return result;
-}
-
 void ScenePanel::refreshColors()
 {
-  ColorKey key;
-  const Coloring colors = coloring(key);
-  overlay_->setKey(std::move(key));
+  const ColorBy by = colorBy();
+  const auto mesh = canvas_->model().source().mesh;
   const bool solved = canvas_->model().source().temperature != nullptr;
-  legend_->setVisible(colors.byTemperature && solved);
+  SceneColoring::Key key;
+  Coloring colors = coloring_.coloring(by, mesh.get(), solved, key);
+  const auto drawn = colors.tetValue.empty() ? canvas_->drawnRange() : rangeOf(colors.tetValue);
+  std::tie(colors.low, colors.high) = legend_->isPinned() || !drawn ? pinnedRange_ : *drawn;
+  overlay_->setKey(std::move(key));
+  legend_->setVisible(solved && fieldQuantity(by));
+  legend_->setQuantity(fieldQuantity(by).value_or(Quantity::Temperature));
   legend_->setRange(colors.low, colors.high);
+  placeOverlays(); // the scale is as wide as its numbers
   std::vector<std::pair<double, QString>> limits;
   for (const Watch& watch : document_.shownProject().watches)
-    if (quantityOf(watch) == Quantity::Temperature)
+    if (by == ColorBy::Temperature && quantityOf(watch) == Quantity::Temperature)
       for (const auto& limit : {watch.upper, watch.lower})
         if (limit)
           limits.emplace_back(limit->si, QString::fromStdString(watch.name));
   legend_->setLimits(std::move(limits));
   canvas_->setColoring(colors);
   refreshCaption();
+}
+
+ColorBy ScenePanel::colorBy() const { return static_cast<ColorBy>(colorBy_->currentIndex()); }
+
+/// Another field is drawn: the same shapes with other values.
+void ScenePanel::changeField()
+{
+  legend_->setPinned(false);
+  const auto& source = canvas_->model().source();
+  if (source.temperature)
+    canvas_->setTemperature(source.temperature, coloring_.field(colorBy()));
+  refreshColors();
 }
 
 void ScenePanel::refreshFlags()
@@ -349,13 +292,17 @@ void ScenePanel::refreshCaption()
   bool warning = false;
   if (canvas_->model().empty()) {
     text += document_.project().parts.empty() ? tr(" · no parts yet") : tr(" · not meshed yet");
-  } else if (colorBy_->currentIndex() != 0) {
+  } else if (isAsSet(colorBy())) {
     text += " · " + colorBy_->currentText() + tr(" as set");
   } else if (!state.result) {
     text += tr(" · not solved yet");
-  } else if (!state.outOfDate.isEmpty()) {
-    text += tr(" · out of date: %1").arg(state.outOfDate);
-    warning = true;
+  } else {
+    if (colorBy() != ColorBy::Temperature)
+      text += " · " + colorBy_->currentText();
+    if (!state.outOfDate.isEmpty()) {
+      text += tr(" · out of date: %1").arg(state.outOfDate);
+      warning = true;
+    }
   }
   overlay_->setCaption(text, warning);
 }
@@ -502,7 +449,7 @@ void ScenePanel::isolateSelected()
 void ScenePanel::setColorBy(int index)
 {
   colorBy_->setCurrentIndex(index);
-  refreshColors();
+  changeField();
 }
 
 void ScenePanel::pointAt(const Vec3& place, const QString& text)

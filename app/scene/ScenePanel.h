@@ -3,6 +3,7 @@
 
 #include "document/Document.h"
 #include "scene/SceneCanvas.h"
+#include "scene/SceneColoring.h"
 #include "window/Preferences.h"
 
 #include <QWidget>
@@ -39,12 +40,10 @@ public slots:
   void setSection(int axis, double share);
   /// Points at a place with a few words, until the model changes.
   void pointAt(const kiln::Vec3& place, const QString& text);
-  /// 0 temperature, 1 material, 2 conductivity, 3 condition.
+  /// By the order of ColorBy.
   void setColorBy(int index);
 
 private:
-  enum class ColorBy { Temperature, Material, Conductivity, Condition };
-
   QWidget* makeTools();
   void refreshSource();
   void showInstant();
@@ -59,11 +58,9 @@ private:
   void showMenu(const QPoint& at);
   [[nodiscard]] std::string faceName(const PickedPoint& picked) const;
   void placeOverlays();
-  using ColorKey = std::vector<std::pair<QColor, QString>>;
-  [[nodiscard]] Coloring coloring(ColorKey& key) const;
-  [[nodiscard]] QColor materialColor(std::size_t index, bool byConductivity) const;
+  void changeField();
+  [[nodiscard]] ColorBy colorBy() const;
   [[nodiscard]] QString partName(int part) const;
-  [[nodiscard]] std::vector<QColor> conditionColors(ColorKey& key) const;
 
   Document& document_;
   Preferences& preferences_;
@@ -71,6 +68,7 @@ private:
   SceneOverlay* overlay_;
   PlaceHandles* handles_;
   QToolButton* move_ = nullptr; ///< whether the handles show
+  SceneColoring coloring_;
   Legend* legend_;
   QComboBox* colorBy_;
   QComboBox* sectionAxis_;

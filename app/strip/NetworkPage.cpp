@@ -13,13 +13,6 @@
 
 namespace kiln
 {
-namespace
-{
-
-const std::string surroundingsId = "?surroundings";
-
-} // namespace
-
 NetworkPage::NetworkPage(Document& document, Preferences& preferences, QWidget* parent)
     : QWidget(parent), document_(document), preferences_(preferences)
 {
@@ -155,7 +148,7 @@ std::optional<std::size_t> NetworkPage::boxOf(const std::string& id) const
   return std::nullopt;
 }
 
-/// Nodes where they were put; else nodes and surroundings along the middle, parts above and below.
+/// Everything where it was put; else nodes and surroundings along the middle, parts above and below.
 void NetworkPage::place()
 {
   const auto isPart = [](const Box& box) { return !box.isNode && !box.isSurroundings; };
@@ -172,9 +165,8 @@ void NetworkPage::place()
       boxes_[i].middle = QPointF(along(part++, above), height() * 0.14);
     else
       boxes_[i].middle = QPointF(along(part++ - above, parts - above), height() * 0.86);
-    if (const Node* node = findById(document_.project().nodes, boxes_[i].id);
-        node != nullptr && node->acrossPage && node->downPage)
-      boxes_[i].middle = QPointF(width() * node->acrossPage->si, height() * node->downPage->si);
+    if (const NetworkPlace* kept = findById(document_.project().network, boxes_[i].id))
+      boxes_[i].middle = QPointF(width() * kept->across.si, height() * kept->down.si);
   }
 }
 
@@ -276,7 +268,7 @@ void NetworkPage::mousePressEvent(QMouseEvent* event)
 
 void NetworkPage::mouseMoveEvent(QMouseEvent* event)
 {
-  if (!dragged_ || !event->buttons().testFlag(Qt::LeftButton) || !boxes_[*dragged_].isNode)
+  if (!dragged_ || !event->buttons().testFlag(Qt::LeftButton))
     return;
   moved_ = true;
   boxes_[*dragged_].middle = event->position();
@@ -292,10 +284,9 @@ void NetworkPage::mouseReleaseEvent(QMouseEvent* event)
     };
     const Number across = share(event->position().x(), width());
     const Number down = share(event->position().y(), height());
-    document_.edit(tr("Place of a node"), [&](Project& project) {
-      Node* node = findById(project.nodes, id);
-      node->acrossPage = across;
-      node->downPage = down;
+    document_.edit(tr("Place in the network"), [&](Project& project) {
+      std::erase_if(project.network, [&](const NetworkPlace& place) { return place.id == id; });
+      project.network.push_back({id, across, down});
     });
   }
   dragged_.reset();

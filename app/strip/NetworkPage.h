@@ -10,7 +10,7 @@ namespace kiln
 {
 
 /// The model as a network, drawn by itself: lumped nodes and parts with their temperatures, what joins them with its
-/// watts. Nodes can be dragged and keep their place; a click selects.
+/// watts. Everything can be dragged and keeps its place; a click selects.
 class NetworkPage : public QWidget
 {
   Q_OBJECT

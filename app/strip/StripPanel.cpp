@@ -3,6 +3,7 @@
 
 #include "io/AtomicFile.h"
 #include "io/Export.h"
+#include "strip/ExchangePage.h"
 #include "strip/LinePage.h"
 #include "strip/NetworkPage.h"
 #include "strip/NumbersModel.h"
@@ -44,13 +45,13 @@ StripPanel::StripPanel(Document& document, Preferences& preferences, QWidget* pa
   pages_->setAccessibleName(tr("Pages of the strip"));
   pages_->setDrawBase(false);
   pages_->setExpanding(false);
-  for (const QString& name : {tr("Time"), tr("Network"), tr("Numbers"), tr("Along a line")})
+  for (const QString& name : {tr("Time"), tr("Network"), tr("Numbers"), tr("Along a line"), tr("Who heats whom")})
     pages_->addTab(name);
   head->addWidget(pages_);
   head->addSpacing(12);
   title_->setObjectName("stripTitle");
-  head->addWidget(title_);
-  head->addStretch();
+  title_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred); // a narrow window cuts it first
+  head->addWidget(title_, 1);
   const auto button = [&](const QString& text, const QString& tip, auto slot) {
     auto* tool = new QToolButton;
     tool->setText(text);
@@ -89,6 +90,7 @@ StripPanel::StripPanel(Document& document, Preferences& preferences, QWidget* pa
   stack_->addWidget(network_);
   stack_->addWidget(table_);
   stack_->addWidget(line_);
+  stack_->addWidget(new ExchangePage(document));
   layout->addWidget(stack_, 1);
   connect(pages_, &QTabBar::currentChanged, this, &StripPanel::showPage);
   pages_->setCurrentIndex(numbersPage);

@@ -28,7 +28,7 @@ class StripPanel : public QWidget
   Q_OBJECT
 
 public:
-  static constexpr int timePage = 0, networkPage = 1, numbersPage = 2, linePage = 3;
+  static constexpr int timePage = 0, networkPage = 1, numbersPage = 2, linePage = 3, exchangePage = 4;
 
   StripPanel(Document& document, Preferences& preferences, QWidget* parent = nullptr);
 

@@ -7,6 +7,7 @@
 #include "watches/MarginBar.h"
 #include "window/Theme.h"
 
+#include <QComboBox>
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QStyle>
@@ -101,7 +102,11 @@ WatchCard::WatchCard(Document& document, Preferences& preferences, std::string w
 void WatchCard::addFigureFields(QVBoxLayout& layout)
 {
   const Watch* watch = findById(document_.project().watches, watchId_);
-  if (watch == nullptr || !std::holds_alternative<Transmittance>(watch->figure))
+  if (watch == nullptr)
+    return;
+  if (const auto* between = std::get_if<BetweenWatches>(&watch->figure))
+    addBetween(layout, *between);
+  if (!std::holds_alternative<Transmittance>(watch->figure))
     return;
   Project walked = document_.shownProject();
   for (const Field& field : fields(walked))
@@ -114,6 +119,37 @@ void WatchCard::addFigureFields(QVBoxLayout& layout)
         row->addWidget(new BoundField(document_, preferences_, field), 1);
         layout.addLayout(row);
       }
+}
+
+/// Which two temperatures and which heat a resistance is made of.
+void WatchCard::addBetween(QVBoxLayout& layout, const BetweenWatches& between)
+{
+  const auto choice = [&](const QString& word, const char* name, Quantity quantity, std::string BetweenWatches::*end) {
+    auto* box = new QComboBox;
+    box->setObjectName(QString(name) + ":" + QString::fromStdString(watchId_));
+    box->setAccessibleName(word);
+    box->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+    for (const Watch& other : document_.project().watches)
+      if (quantityOf(other) == quantity && other.id != watchId_)
+        box->addItem(QString::fromStdString(other.name), QString::fromStdString(other.id));
+    box->setCurrentIndex(box->findData(QString::fromStdString(between.*end)));
+    connect(box, &QComboBox::activated, this, [this, box, end] {
+      document_.edit(tr("Watches of a resistance"), [&](Project& project) {
+        std::get<BetweenWatches>(findById(project.watches, watchId_)->figure).*end =
+            box->currentData().toString().toStdString();
+      });
+    });
+    auto* row = new QHBoxLayout;
+    auto* label = new QLabel(word);
+    label->setProperty("role", "quiet");
+    label->setBuddy(box);
+    row->addWidget(label);
+    row->addWidget(box, 1);
+    layout.addLayout(row);
+  };
+  choice(tr("from"), "betweenHot", Quantity::Temperature, &BetweenWatches::hot);
+  choice(tr("to"), "betweenCold", Quantity::Temperature, &BetweenWatches::cold);
+  choice(tr("by"), "betweenHeat", Quantity::Power, &BetweenWatches::heat);
 }
 
 QuantityField* WatchCard::makeLimitField(const char* which, const QString& name)

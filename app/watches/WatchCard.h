@@ -33,6 +33,7 @@ private:
   [[nodiscard]] QuantityField* makeLimitField(const char* which, const QString& name);
   [[nodiscard]] QString placeText(const WatchFigure& figure) const;
   void addFigureFields(QVBoxLayout& layout);
+  void addBetween(QVBoxLayout& layout, const BetweenWatches& between);
   [[nodiscard]] QString timesText(const Watch& watch) const;
 
   Document& document_;

@@ -134,7 +134,7 @@ std::vector<Watch> WatchPanel::possibleWatches() const
   return possible;
 }
 
-/// Between the first two temperatures and the first heat that are watched: a start that can be changed in the file.
+/// Between the first two temperatures and the first heat that are watched: a start that its card can change.
 template <class Offer>
 void WatchPanel::offerResistance(Offer&& offer) const
 {
@@ -146,9 +146,8 @@ void WatchPanel::offerResistance(Offer&& offer) const
     if (heat == nullptr && quantityOf(watch) == Quantity::Power)
       heat = &watch;
   }
-  for (std::size_t i = 1; heat != nullptr && i < temperatures.size() && i < 4; ++i)
-    offer("Resistance " + temperatures[0]->name + " – " + temperatures[i]->name,
-          BetweenWatches{temperatures[0]->id, temperatures[i]->id, heat->id});
+  if (heat != nullptr && temperatures.size() > 1)
+    offer("Thermal resistance", BetweenWatches{temperatures[0]->id, temperatures[1]->id, heat->id});
 }
 
 void WatchPanel::showAddMenu()

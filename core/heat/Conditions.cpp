@@ -4,6 +4,7 @@
 #include "geometry/SurfaceFaces.h"
 #include "geometry/TouchingPairs.h"
 #include "heat/Correlations.h"
+#include "heat/EnclosurePatches.h"
 #include "heat/TermResolver.h"
 #include "model/Edit.h"
 
@@ -73,6 +74,7 @@ private:
     result_.contacts = before.contacts;
     result_.crossings = before.crossings;
     result_.enclosures = before.enclosures;
+    result_.beams = before.beams;
     result_.unknowns = before.unknowns;
     result_.unknowns.count = static_cast<Index>(before.unknowns.node.size()); // lumped ones are counted anew
     result_.startTemperature = before.startTemperature;
@@ -244,16 +246,8 @@ private:
 
   void addEnclosure(int index, const Enclosure& enclosure)
   {
-    std::set<int> faces;
-    for (const std::string& surface : enclosure.surfaces)
-      for (const int face : facesOn(surface))
-        if (mesh_.geometry.faces[at(face)].exposed())
-          faces.insert(face);
-    const std::vector<int> list(faces.begin(), faces.end());
-    constexpr double usualPatches = 1000;
     constexpr double usualRays = 1000;
-    const double size = enclosure.patchSize ? enclosure.patchSize->si : patchSizeFor(mesh_, list, usualPatches);
-    Patches patches = makePatches(mesh_, list, size);
+    Patches patches = enclosurePatches(project_, mesh_, enclosure);
     const auto count = static_cast<Eigen::Index>(patches.count());
     Eigen::VectorXd areas(count);
     Eigen::VectorXd scale(count);

@@ -18,6 +18,8 @@
 namespace kiln
 {
 
+class BeamCaster;
+
 /// Where what the engineer set lands on the mesh: plain lists by part and face index.
 /// Coefficients per area and per volume are already scaled from the exact to the meshed area and volume, so that
 /// watts do not depend on how well chords follow a round face.
@@ -96,6 +98,7 @@ struct Conditions {
   std::vector<Index> nodeUnknowns; ///< by index in Project::nodes, -1 for a muted one
   std::vector<Outlet> outlets;
   std::shared_ptr<const JouleHeat> electric; ///< also one of the terms
+  std::shared_ptr<BeamCaster> beams;         ///< where there is a beam
   Unknowns unknowns;
   double startTemperature = 293.15; ///< K, a sensible first guess
 };

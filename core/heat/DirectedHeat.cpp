@@ -1,8 +1,6 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "heat/DirectedHeat.h"
 
-#include "mesh/RayScene.h"
-
 #include <algorithm>
 
 namespace kiln
@@ -26,45 +24,58 @@ std::vector<Vec3> evenPlaces(int n)
   return places;
 }
 
-std::vector<LitTriangle> litBy(const Mesh& mesh, std::span<const int> faces, const Vec3& from)
+BeamCaster::BeamCaster(const Mesh& mesh) : exposed_(exposedTriangles(mesh)), scene_(mesh, exposed_)
 {
-  std::vector<LitTriangle> lit;
-  const std::vector<std::size_t> exposed = exposedTriangles(mesh);
-  if (exposed.empty())
-    return lit;
-  const RayScene scene(mesh, exposed);
-  const Vec3 towards = from.normalized();
-  Vec3 low = mesh.nodes.front();
+  Vec3 low = mesh.nodes.empty() ? Vec3::Zero() : mesh.nodes.front();
   Vec3 high = low;
   for (const Vec3& node : mesh.nodes) {
     low = low.cwiseMin(node);
     high = high.cwiseMax(node);
   }
-  const double reach = (high - low).norm();
+  reach_ = (high - low).norm();
+}
+
+Vec3 BeamCaster::litShare(const Mesh& mesh, std::size_t triangle, const Vec3& towards,
+                          const std::vector<Vec3>& places) const
+{
   constexpr double ownShare = 1e-5; // of the model's size: rays start a little off the surface
+  const Vec3 off = ownShare * reach_ * triangleNormal(mesh, triangle);
+  Vec3 sum = Vec3::Zero();
+  for (const Vec3& l : places) {
+    Vec3 start = off;
+    for (std::size_t i = 0; i < 3; ++i)
+      start += l[static_cast<Eigen::Index>(i)] * mesh.nodes[static_cast<std::size_t>(mesh.triangles[triangle][i])];
+    if (!scene_.first(start, towards, 0, 2 * reach_))
+      sum += l;
+  }
+  return sum / static_cast<double>(places.size());
+}
+
+const std::vector<LitTriangle>& BeamCaster::lit(const Mesh& mesh, const std::vector<int>& faces, const Vec3& from)
+{
+  Answer& answer = answers_[faces];
+  if (answer.from == from)
+    return answer.lit;
+  answer = {from, {}};
+  const Vec3 towards = from.normalized();
   constexpr int cuts = 4;
-  const std::vector<Vec3> places = evenPlaces(cuts);
-  for (const std::size_t t : exposed) {
+  constexpr int fineCuts = 20; // where a shadow's edge crosses
+  const std::vector<Vec3> coarse = evenPlaces(cuts);
+  const std::vector<Vec3> fine = evenPlaces(fineCuts);
+  for (const std::size_t t : exposed_) {
     if (std::find(faces.begin(), faces.end(), mesh.triangleFace[t]) == faces.end())
       continue;
-    const Vec3 normal = triangleNormal(mesh, t);
-    const double cosine = normal.dot(towards);
+    const double cosine = triangleNormal(mesh, t).dot(towards);
     if (cosine <= 0)
       continue;
-    const double share = triangleArea(mesh, t) * cosine / static_cast<double>(places.size());
-    LitTriangle own{t, Vec3::Zero()};
-    for (const Vec3& l : places) {
-      Vec3 start = Vec3::Zero();
-      for (std::size_t i = 0; i < 3; ++i)
-        start += l[static_cast<Eigen::Index>(i)] * mesh.nodes[static_cast<std::size_t>(mesh.triangles[t][i])];
-      start += ownShare * reach * normal;
-      if (!scene.first(start, towards, 0, 2 * reach))
-        own.across += share * l;
-    }
-    if (own.across.sum() > 0)
-      lit.push_back(own);
+    Vec3 share = litShare(mesh, t, towards, coarse);
+    constexpr double whole = 1 - 1e-9;
+    if (share.sum() > 0 && share.sum() < whole)
+      share = litShare(mesh, t, towards, fine);
+    if (share.sum() > 0)
+      answer.lit.push_back({t, triangleArea(mesh, t) * cosine * share});
   }
-  return lit;
+  return answer.lit;
 }
 
 } // namespace kiln

@@ -2,8 +2,9 @@
 #pragma once
 
 #include "mesh/Mesh.h"
+#include "mesh/RayScene.h"
 
-#include <span>
+#include <map>
 #include <vector>
 
 namespace kiln
@@ -16,9 +17,29 @@ struct LitTriangle {
 };
 
 /// Which triangles of some faces parallel rays reach past all exposed faces of the model. Each triangle is asked at a
-/// grid of places inside it; what lies in another triangle's shadow at such a place gets nothing there.
-/// \param from  direction the rays come from, any length
-[[nodiscard]] std::vector<LitTriangle> litBy(const Mesh& mesh, std::span<const int> faces, const Vec3& from);
+/// grid of places inside it, a finer one where only some of them are lit; a place in the shadow of another triangle
+/// gets nothing. Keeps the model's faces ready for rays, and its last answers.
+class BeamCaster
+{
+public:
+  explicit BeamCaster(const Mesh& mesh);
+
+  /// \param from  direction the rays come from, any length
+  [[nodiscard]] const std::vector<LitTriangle>& lit(const Mesh& mesh, const std::vector<int>& faces, const Vec3& from);
+
+private:
+  struct Answer {
+    Vec3 from;
+    std::vector<LitTriangle> lit;
+  };
+  [[nodiscard]] Vec3 litShare(const Mesh& mesh, std::size_t triangle, const Vec3& towards,
+                              const std::vector<Vec3>& places) const;
+
+  std::vector<std::size_t> exposed_;
+  RayScene scene_;
+  double reach_; ///< m, across the whole model
+  std::map<std::vector<int>, Answer> answers_;
+};
 
 /// Middles of the n² equal triangles a triangle is cut into, barycentric.
 [[nodiscard]] std::vector<Vec3> evenPlaces(int n);

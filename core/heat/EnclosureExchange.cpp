@@ -141,7 +141,14 @@ Vec3 EnclosureExchange::corners(const Unknowns& unknowns, std::size_t triangle, 
 PatchLight EnclosureExchange::light(const Unknowns& unknowns, std::span<const double> temperature) const
 {
   follow(unknowns, temperature);
-  Eigen::VectorXd emitted(patchAt(patches_.count()));
+  return solve(emissivity_.cwiseProduct(blackLight(unknowns, temperature)), stefanBoltzmann * fourth(opening_), 1e-13,
+               leaving_);
+}
+
+/// σ T⁴ by patch, W/m².
+Eigen::VectorXd EnclosureExchange::blackLight(const Unknowns& unknowns, std::span<const double> temperature) const
+{
+  Eigen::VectorXd light(patchAt(patches_.count()));
   for (std::size_t p = 0; p < patches_.count(); ++p) {
     double sum = 0;
     for (const std::size_t t : patches_.triangles[p]) {
@@ -149,10 +156,66 @@ PatchLight EnclosureExchange::light(const Unknowns& unknowns, std::span<const do
       for (const TrianglePoint& point : trianglePoints())
         sum += point.weight * area_[t] * fourth(point.l.dot(own));
     }
-    const Eigen::Index i = patchAt(p);
-    emitted[i] = emissivity_[i] * stefanBoltzmann * sum / factors_.area[i];
+    light[patchAt(p)] = stefanBoltzmann * sum / factors_.area[patchAt(p)];
   }
-  return solve(emitted, stefanBoltzmann * fourth(opening_), 1e-13, leaving_);
+  return light;
+}
+
+Eigen::VectorXd EnclosureExchange::receivedByPairs(const Unknowns& unknowns, std::span<const double> temperature) const
+{
+  follow(unknowns, temperature);
+  // Halving leaves the two halves of a group next to each other.
+  std::vector<Eigen::Index> pairOf(patches_.count());
+  Eigen::Index pairs = 0;
+  for (std::size_t p = 0; p < patches_.count(); ++p) {
+    const bool second = p > 0 && patches_.face[p] == patches_.face[p - 1] &&
+                        emissivity_[patchAt(p)] == emissivity_[patchAt(p - 1)] &&
+                        (p < 2 || pairOf[p - 1] != pairOf[p - 2]);
+    pairOf[p] = second ? pairs - 1 : pairs++;
+  }
+  const Eigen::VectorXd black = blackLight(unknowns, temperature);
+  Eigen::VectorXd area = Eigen::VectorXd::Zero(pairs);
+  Eigen::VectorXd emitted = area; // W
+  Eigen::VectorXd known = area;   // W, from the opening
+  Eigen::VectorXd emissivity(pairs);
+  for (std::size_t p = 0; p < patches_.count(); ++p) {
+    const Eigen::Index i = patchAt(p);
+    area[pairOf[p]] += factors_.area[i];
+    emitted[pairOf[p]] += factors_.area[i] * emissivity_[i] * black[i];
+    known[pairOf[p]] += factors_.opening[i] * stefanBoltzmann * fourth(opening_);
+    emissivity[pairOf[p]] = emissivity_[i];
+  }
+  std::vector<Eigen::Triplet<double>> entries;
+  entries.reserve(static_cast<std::size_t>(factors_.exchange.nonZeros()));
+  for (Eigen::Index row = 0; row < factors_.exchange.outerSize(); ++row)
+    for (Eigen::SparseMatrix<double, Eigen::RowMajor>::InnerIterator entry(factors_.exchange, row); entry; ++entry) {
+      const auto [a, b] =
+          std::minmax(pairOf[static_cast<std::size_t>(row)], pairOf[static_cast<std::size_t>(entry.col())]);
+      entries.emplace_back(a, b, (a == b && row != entry.col() ? 2 : 1) * entry.value());
+    }
+  Eigen::SparseMatrix<double, Eigen::RowMajor> seen(pairs, pairs); // A F, upper half
+  seen.setFromTriplets(entries.begin(), entries.end());
+  // J = ε σ T⁴ + (1 − ε) H, A H = A F J + known: black ones too, as 1 − ε may be zero.
+  const auto arriving = [&](const Eigen::VectorXd& leaving) -> Eigen::VectorXd {
+    return (seen.selfadjointView<Eigen::Upper>() * leaving + known).cwiseQuotient(area);
+  };
+  Eigen::VectorXd leaving = emitted.cwiseQuotient(area);
+  Eigen::VectorXd light = arriving(leaving);
+  constexpr int mostRounds = 2000;
+  constexpr double enough = 1e-8;
+  for (int round = 0; round < mostRounds; ++round) {
+    const Eigen::VectorXd next = emitted.cwiseQuotient(area) + (1 - emissivity.array()).matrix().cwiseProduct(light);
+    const double change = (next - leaving).cwiseAbs().maxCoeff();
+    leaving = next;
+    light = arriving(leaving);
+    if (change <= enough * leaving.cwiseAbs().maxCoeff())
+      break;
+  }
+  Eigen::VectorXd received(patchAt(patches_.count()));
+  for (std::size_t p = 0; p < patches_.count(); ++p)
+    received[patchAt(p)] = factors_.area[patchAt(p)] / area[pairOf[p]] *
+                           (area[pairOf[p]] * emissivity[pairOf[p]] * light[pairOf[p]] - emitted[pairOf[p]]);
+  return received;
 }
 
 Vec3 EnclosureExchange::triangleFlow(const Unknowns& unknowns, std::span<const double> temperature,
@@ -230,10 +293,11 @@ Eigen::VectorXd EnclosureExchange::received(const PatchLight& light) const
   return factors_.area.cwiseProduct(light.arriving - light.leaving);
 }
 
-double EnclosureExchange::throughOpening(const PatchLight& light) const
+double EnclosureExchange::throughOpening(const PatchLight& light) const { return -outOfOpening(light).sum(); }
+
+Eigen::VectorXd EnclosureExchange::outOfOpening(const PatchLight& light) const
 {
-  return factors_.opening.dot(Eigen::VectorXd::Constant(factors_.opening.size(), stefanBoltzmann * fourth(opening_)) -
-                              light.leaving);
+  return factors_.opening.cwiseProduct((light.leaving.array() - stefanBoltzmann * fourth(opening_)).matrix());
 }
 
 } // namespace kiln

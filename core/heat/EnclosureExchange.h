@@ -54,6 +54,8 @@ public:
   [[nodiscard]] Eigen::VectorXd received(const PatchLight& light) const;
   /// Net heat through the opening into the enclosure, W.
   [[nodiscard]] double throughOpening(const PatchLight& light) const;
+  /// What leaves each patch straight for the opening less the reverse, W.
+  [[nodiscard]] Eigen::VectorXd outOfOpening(const PatchLight& light) const;
   /// Calls with (patch, patch, W) for every pair: what leaves the first straight for the second minus the reverse.
   template <class Visit>
   void eachExchange(const PatchLight& light, Visit&& visit) const
@@ -65,11 +67,17 @@ public:
                 entry.value() * (light.leaving[row] - light.leaving[entry.col()]));
   }
 
+  /// Net heat into each patch as patches twice as large would have it, W: neighbours two by two are taken as one, with
+  /// the mean of what they emit and the sums of what they see. How far it lies from \ref received says what the size
+  /// of the patches is worth.
+  [[nodiscard]] Eigen::VectorXd receivedByPairs(const Unknowns& unknowns, std::span<const double> temperature) const;
+
   /// What one triangle's nodes receive at these temperatures, W.
   [[nodiscard]] Vec3 triangleFlow(const Unknowns& unknowns, std::span<const double> temperature,
                                   const PatchLight& light, std::size_t triangle) const;
 
 private:
+  [[nodiscard]] Eigen::VectorXd blackLight(const Unknowns& unknowns, std::span<const double> temperature) const;
   [[nodiscard]] Vec3 corners(const Unknowns& unknowns, std::size_t triangle, std::span<const double> field) const;
   [[nodiscard]] PatchLight solve(const Eigen::VectorXd& emitted, double openingLight, double tolerance,
                                  Eigen::VectorXd& guess) const;

@@ -291,7 +291,9 @@ void TermResolver::addBeam(int source, const Beam& beam)
       faces.push_back(face);
     }
   std::map<std::pair<Index, int>, double> watts;
-  for (const LitTriangle& lit : litBy(mesh_, faces, from)) {
+  if (!conditions_.beams)
+    conditions_.beams = std::make_shared<BeamCaster>(mesh_);
+  for (const LitTriangle& lit : conditions_.beams->lit(mesh_, faces, from)) {
     const int face = mesh_.triangleFace[lit.triangle];
     for (int i = 0; i < 3; ++i)
       watts[{conditions_.unknowns.ofTriangle[lit.triangle][0][at(i)], face}] +=

@@ -51,57 +51,68 @@ public:
     nearest_ = grain * size;
   }
 
-  [[nodiscard]] Hits cast(std::size_t patch) const
+  /// \param counter  of every patch, zero on entry and on return
+  [[nodiscard]] Hits cast(std::size_t patch, std::vector<int>& counter) const
   {
-    const std::vector<std::size_t>& triangles = patches_.triangles[patch];
+    std::vector<Source> sources;
     std::vector<double> upTo;
     double area = 0;
-    for (const std::size_t t : triangles)
+    for (const std::size_t t : patches_.triangles[patch]) {
       upTo.push_back(area += triangleArea(mesh_, t));
-    std::mt19937 random(static_cast<unsigned>(patch) + 1);
+      sources.push_back(sourceOf(t));
+    }
+    // The sequence belongs to the place, not to the number of the patch.
+    const std::vector<std::size_t>& own = patches_.triangles[patch];
+    std::mt19937 random(static_cast<unsigned>(*std::min_element(own.begin(), own.end())) + 1);
     std::array<double, dimensions> at{};
     for (double& value : at)
       value = std::uniform_real_distribution<double>(0, 1)(random);
-    std::vector<std::int32_t> met;
     Hits hits;
     for (int i = 0; i < rays_; ++i) {
       for (std::size_t d = 0; d < dimensions; ++d)
-        at[d] = std::fmod(at[d] + steps_[d], 1.0);
-      const auto chosen = static_cast<std::size_t>(
-          std::min<std::ptrdiff_t>(std::upper_bound(upTo.begin(), upTo.end(), at[0] * area) - upTo.begin(),
-                                   static_cast<std::ptrdiff_t>(triangles.size()) - 1));
-      const std::int32_t other = target(triangles[chosen], at);
+        if (at[d] += steps_[d]; at[d] >= 1)
+          at[d] -= 1;
+      const auto chosen =
+          std::min(static_cast<std::size_t>(std::upper_bound(upTo.begin(), upTo.end(), at[0] * area) - upTo.begin()),
+                   sources.size() - 1);
+      const std::int32_t other = target(sources[chosen], at);
       if (other < 0)
         ++hits.escaped;
-      else
-        met.push_back(other);
-    }
-    std::sort(met.begin(), met.end());
-    for (const std::int32_t other : met) {
-      if (hits.counts.empty() || hits.counts.back().first != other)
+      else if (++counter[static_cast<std::size_t>(other)] == 1)
         hits.counts.emplace_back(other, 0);
-      ++hits.counts.back().second;
     }
+    std::sort(hits.counts.begin(), hits.counts.end());
+    for (auto& [other, count] : hits.counts)
+      std::swap(count, counter[static_cast<std::size_t>(other)]);
     return hits;
   }
 
 private:
-  /// The patch that one ray meets; -1 for none.
-  [[nodiscard]] std::int32_t target(std::size_t triangle, const std::array<double, dimensions>& at) const
+  /// A triangle that sends rays: its first corner, two sides and a frame on its normal.
+  struct Source {
+    Vec3 corner, first, second, across, upright, normal;
+  };
+  [[nodiscard]] Source sourceOf(std::size_t triangle) const
   {
     const auto node = [&](std::size_t i) {
       return mesh_.nodes[static_cast<std::size_t>(mesh_.triangles[triangle][i])];
     };
-    // Evenly over the triangle.
-    const double root = std::sqrt(at[1]);
-    const Vec3 place = (1 - root) * node(0) + root * (1 - at[2]) * node(1) + root * at[2] * node(2);
-    // By the cosine: a disc lifted onto the hemisphere.
     const Vec3 normal = triangleNormal(mesh_, triangle);
     const Vec3 across = normal.unitOrthogonal();
+    return {node(0), node(1) - node(0), node(2) - node(0), across, normal.cross(across), normal};
+  }
+
+  /// The patch that one ray meets; -1 for none.
+  [[nodiscard]] std::int32_t target(const Source& source, const std::array<double, dimensions>& at) const
+  {
+    // Evenly over the triangle.
+    const double root = std::sqrt(at[1]);
+    const Vec3 place = source.corner + root * (1 - at[2]) * source.first + root * at[2] * source.second;
+    // By the cosine: a disc lifted onto the hemisphere.
     const double radius = std::sqrt(at[3]);
     const double turn = 2 * std::numbers::pi * at[4];
-    const Vec3 along = radius * std::cos(turn) * across + radius * std::sin(turn) * normal.cross(across) +
-                       std::sqrt(1 - at[3]) * normal;
+    const Vec3 along = radius * std::cos(turn) * source.across + radius * std::sin(turn) * source.upright +
+                       std::sqrt(1 - at[3]) * source.normal;
     const auto hit = scene_.first(place, along, nearest_, 1e30);
     return hit ? patches_.ofTriangle[hit->triangle] : -1;
   }
@@ -144,6 +155,62 @@ void close(ViewFactors& factors)
     g.coeffRef(row, row) += rest[row];
 }
 
+/// Fills the exchange areas with the mean of what both patches of a pair counted, and says how far they differed.
+/// The diagonal is always stored, so that closing the sums finds its place.
+/// \return Σ A_i F_ij, m²
+double meanOfBothWays(std::vector<Hits>& hits, ViewFactors& factors)
+{
+  const std::size_t count = hits.size();
+  // What later patches counted of an earlier one, by the earlier one; in ascending order, as they are visited so.
+  std::vector<std::size_t> begin(count + 1, 0);
+  for (std::size_t p = 0; p < count; ++p)
+    for (const auto& [other, rays] : hits[p].counts)
+      if (static_cast<std::size_t>(other) < p)
+        ++begin[static_cast<std::size_t>(other) + 1];
+  for (std::size_t p = 0; p < count; ++p)
+    begin[p + 1] += begin[p];
+  std::vector<std::pair<std::int32_t, int>> back(begin[count]);
+  std::vector<std::size_t> filled(begin.begin(), begin.end() - 1);
+  for (std::size_t p = 0; p < count; ++p)
+    for (const auto& [other, rays] : hits[p].counts)
+      if (static_cast<std::size_t>(other) < p)
+        back[filled[static_cast<std::size_t>(other)]++] = {static_cast<std::int32_t>(p), rays};
+
+  factors.exchange.resize(static_cast<Eigen::Index>(count), static_cast<Eigen::Index>(count));
+  double total = 0;
+  double differing = 0;
+  for (std::size_t p = 0; p < count; ++p) {
+    const auto row = static_cast<std::int32_t>(p);
+    const auto perRay = [&](std::int32_t patch) { return factors.area[patch] / factors.rays; };
+    factors.exchange.startVec(row);
+    auto own = std::lower_bound(hits[p].counts.begin(), hits[p].counts.end(), std::pair(row, 0));
+    double self = 0;
+    if (own != hits[p].counts.end() && own->first == row)
+      self = perRay(row) * (own++)->second;
+    factors.exchange.insertBack(row, row) = self;
+    total += self;
+    auto other = back.begin() + static_cast<std::ptrdiff_t>(begin[p]);
+    const auto end = back.begin() + static_cast<std::ptrdiff_t>(begin[p + 1]);
+    while (own != hits[p].counts.end() || other != end) {
+      const std::int32_t column =
+          other == end || (own != hits[p].counts.end() && own->first < other->first) ? own->first : other->first;
+      double there = 0;
+      double home = 0;
+      if (own != hits[p].counts.end() && own->first == column)
+        there = perRay(row) * (own++)->second;
+      if (other != end && other->first == column)
+        home = perRay(column) * (other++)->second;
+      factors.exchange.insertBack(row, column) = (there + home) / 2;
+      total += there + home;
+      differing += std::abs(there - home);
+    }
+    hits[p].counts = {};
+  }
+  factors.exchange.finalize();
+  factors.reciprocityError = total > 0 ? differing / total : 0;
+  return total;
+}
+
 std::string placeOf(const Mesh& mesh, const Patches& patches, std::size_t patch)
 {
   const Face& face = mesh.geometry.faces[static_cast<std::size_t>(patches.face[patch])];
@@ -159,10 +226,11 @@ Expected<ViewFactors> castViewFactors(const Mesh& mesh, const Patches& patches, 
   std::vector<Hits> hits(patches.count());
   std::atomic<std::size_t> next = 0;
   const auto work = [&] {
+    std::vector<int> counter(hits.size(), 0);
     constexpr std::size_t share = 16;
     for (std::size_t begin = next.fetch_add(share); begin < hits.size(); begin = next.fetch_add(share))
       for (std::size_t p = begin; p < std::min(begin + share, hits.size()); ++p)
-        hits[p] = caster.cast(p);
+        hits[p] = caster.cast(p, counter);
   };
   {
     std::vector<std::jthread> helpers;
@@ -176,18 +244,10 @@ Expected<ViewFactors> castViewFactors(const Mesh& mesh, const Patches& patches, 
   factors.rays = rays;
   factors.area = areas;
   factors.opening = Eigen::VectorXd::Zero(areas.size());
-  std::vector<Eigen::Triplet<double>> entries;
-  std::vector<Eigen::Triplet<double>> unequal;
   double worst = -1;
   for (std::size_t p = 0; p < hits.size(); ++p) {
     const auto row = static_cast<int>(p);
     const double perRay = areas[row] / rays;
-    entries.emplace_back(row, row, 0.0);                // there, so that closing the sums finds its place
-    for (const auto& [other, count] : hits[p].counts) { // half of each direction; on the diagonal all of it
-      entries.emplace_back(std::min(row, other), std::max(row, other), (row == other ? 1 : 0.5) * count * perRay);
-      if (row != other)
-        unequal.emplace_back(std::min(row, other), std::max(row, other), (row < other ? 1 : -1) * count * perRay);
-    }
     factors.escaped += hits[p].escaped * perRay / areas.sum();
     if (open)
       factors.opening[row] = hits[p].escaped * perRay;
@@ -207,17 +267,7 @@ Expected<ViewFactors> castViewFactors(const Mesh& mesh, const Patches& patches, 
                        placeOf(mesh, patches, factors.mostEscaped) + "” (" +
                        plainNumber(std::round(worst * 1000) / 10) + " %).",
                    "Add the surfaces around the space, or give it an opening to a temperature.");
-  const auto count = static_cast<Eigen::Index>(hits.size());
-  factors.exchange.resize(count, count);
-  factors.exchange.setFromTriplets(entries.begin(), entries.end());
-  // Both directions of a pair cancel here as far as they agree.
-  Exchange difference(count, count);
-  difference.setFromTriplets(unequal.begin(), unequal.end());
-  double total = 0;
-  for (Eigen::Index row = 0; row < count; ++row)
-    for (Exchange::InnerIterator entry(factors.exchange, row); entry; ++entry)
-      total += (entry.col() == row ? 1 : 2) * entry.value();
-  factors.reciprocityError = total > 0 ? difference.coeffs().abs().sum() / total : 0;
+  const double total = meanOfBothWays(hits, factors);
   const Eigen::ArrayXd raw = factors.exchange.coeffs();
   close(factors);
   const double changed = (factors.exchange.coeffs() - raw).abs().sum();

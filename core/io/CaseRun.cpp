@@ -11,6 +11,7 @@
 #include "model/TimeSeries.h"
 #include "results/Figures.h"
 #include "results/HeatAccount.h"
+#include "results/PatchError.h"
 #include "solve/SteadySolver.h"
 
 #include <algorithm>
@@ -96,6 +97,9 @@ CaseResult resultOf(const Project& project, const Case& oneCase, PreparedMesh pr
   result.contactHeat = account.contactHeat;
   result.gaps = account.gaps;
   result.enclosures = account.enclosures;
+  for (std::size_t i = 0; i < conditions.enclosures.size(); ++i)
+    result.enclosures[i].patchError =
+        patchErrorOf(result.mesh, conditions, *conditions.enclosures[i].exchange, solution.temperature);
   result.sources = flowsOf(project.sources, account.source);
   result.boundaries = flowsOf(project.boundaries, account.boundary);
   result.heatIn = account.in;

@@ -98,10 +98,6 @@ Project essence(Project project, bool keepParameters = false)
   strip(project.enclosures);
   strip(project.nodes);
   strip(project.links);
-  for (Node& node : project.nodes) {
-    node.acrossPage.reset();
-    node.downPage.reset();
-  }
   for (Part& part : project.parts)
     for (ShapeStep& step : part.steps)
       step.unknown.clear();
@@ -118,6 +114,7 @@ Project essence(Project project, bool keepParameters = false)
   project.comment.clear();
   project.cases.clear();
   project.lines.clear();
+  project.network.clear();
   for (Watch& watch : project.watches) {
     watch.name.clear();
     watch.comment.clear();

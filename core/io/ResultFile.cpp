@@ -12,7 +12,7 @@ namespace kiln
 namespace
 {
 
-constexpr int layoutVersion = 4;
+constexpr int layoutVersion = 5;
 
 Json vecJson(const Vec3& v) { return Json::array({v.x(), v.y(), v.z()}); }
 
@@ -232,10 +232,15 @@ Json enclosuresJson(const std::vector<EnclosureFigure>& enclosures)
     Json exchanges = Json::array();
     for (const auto& exchange : one.exchanges)
       exchanges.push_back({{"partA", exchange.partA}, {"partB", exchange.partB}, {"watts", exchange.watts}});
+    Json openings = Json::array();
+    for (const auto& share : one.throughOpening)
+      openings.push_back({{"part", share.part}, {"watts", share.watts}});
     json.push_back({{"id", one.id},
                     {"surfaces", surfaces},
                     {"exchanges", exchanges},
                     {"opening", one.opening},
+                    {"throughOpening", openings},
+                    {"patchError", one.patchError},
                     {"moved", one.moved},
                     {"patches", one.patches},
                     {"rays", one.rays},
@@ -255,6 +260,9 @@ EnclosureFigure enclosureFrom(const Json& json)
   for (const Json& exchange : json.at("exchanges"))
     one.exchanges.push_back({exchange.at("partA"), exchange.at("partB"), exchange.at("watts")});
   one.opening = json.at("opening");
+  for (const Json& share : json.at("throughOpening"))
+    one.throughOpening.push_back({share.at("part"), share.at("watts")});
+  one.patchError = json.at("patchError");
   one.moved = json.at("moved");
   one.patches = json.at("patches");
   one.rays = json.at("rays");

@@ -6,6 +6,7 @@
 #include "io/JsonText.h"
 #include "mesh/RayScene.h"
 
+#include <algorithm>
 #include <array>
 #include <cstdio>
 #include <xxhash.h>
@@ -16,7 +17,9 @@ namespace
 {
 
 /// Changes whenever the same patches would get other view factors.
-constexpr int layoutVersion = 1;
+constexpr int layoutVersion = 2;
+
+const std::string filePrefix = "view-factors-";
 
 std::vector<std::int32_t> integersOf(const int* begin, Eigen::Index count) { return {begin, begin + count}; }
 
@@ -79,11 +82,25 @@ std::optional<ViewFactors> load(const std::filesystem::path& file, Eigen::Index 
   }
 }
 
+/// Keeps the newest files only: each change of a shape leaves one behind.
+void clearOld(const std::filesystem::path& folder)
+{
+  constexpr std::size_t mostKept = 12;
+  std::error_code ignored;
+  std::vector<std::pair<std::filesystem::file_time_type, std::filesystem::path>> files;
+  for (const auto& entry : std::filesystem::directory_iterator(folder, ignored))
+    if (entry.path().filename().string().starts_with(filePrefix))
+      files.emplace_back(entry.last_write_time(ignored), entry.path());
+  std::sort(files.rbegin(), files.rend());
+  for (std::size_t i = mostKept; i < files.size(); ++i)
+    std::filesystem::remove(files[i].second, ignored);
+}
+
 } // namespace
 
 std::filesystem::path viewFactorFile(const std::filesystem::path& folder, const std::string& hash)
 {
-  return folder / ("view-factors-" + hash.substr(0, 16) + ".h5");
+  return folder / (filePrefix + hash.substr(0, 16) + ".h5");
 }
 
 std::string viewFactorHash(const Mesh& mesh, const Patches& patches, int rays, bool open)
@@ -119,8 +136,10 @@ ViewFactorSource storedViewFactors(const std::filesystem::path& folder, unsigned
     }
     progress("radiation", 0.5, "casting rays for view factors");
     Expected<ViewFactors> cast = castViewFactors(mesh, patches, areas, rays, open, threads, progress);
-    if (cast)
+    if (cast) {
       save(*cast, file);
+      clearOld(folder);
+    }
     return cast;
   };
 }

@@ -48,6 +48,7 @@ void describe(A& a, Project& p)
   a.list("enclosures", p.enclosures);
   a.list("nodes", p.nodes);
   a.list("links", p.links);
+  a.list("network", p.network);
   a.list("cases", p.cases);
   a.list("watches", p.watches);
   a.list("lines", p.lines);

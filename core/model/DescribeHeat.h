@@ -219,7 +219,7 @@ void describe(A& a, Enclosure& e)
   a.references("surfaces", e.surfaces);
   a.optionalNumber({"opening", "Opening to", Quantity::Temperature, Range::NonNegative}, e.opening);
   a.optionalNumber({"patchSize", "Patch size", Quantity::Length, Range::Positive}, e.patchSize);
-  a.optionalNumber({"rays", "Rays from a patch", Quantity::Plain, Range::Count}, e.rays);
+  a.optionalNumber({"rays", "Rays from a patch", Quantity::Plain, Range::Rays}, e.rays);
   a.flag("muted", e.muted);
   a.unknown(e.unknown);
 }

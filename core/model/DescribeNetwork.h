@@ -41,8 +41,6 @@ void describe(A& a, Node& n)
   a.nestedChoice("storage", n.storage, describing::storeKinds);
   a.optionalProperty({"power", "Power", Quantity::Power}, n.power);
   a.optionalNumber({"temperature", "Held at", Quantity::Temperature, Range::NonNegative}, n.temperature);
-  a.optionalNumber({"acrossPage", "Across the page", Quantity::Plain}, n.acrossPage);
-  a.optionalNumber({"downPage", "Down the page", Quantity::Plain}, n.downPage);
   a.flag("muted", n.muted);
   a.unknown(n.unknown);
 }
@@ -75,6 +73,13 @@ void describe(A& a, Link& l)
   a.choice("kind", l.exchange, describing::linkKinds);
   a.flag("muted", l.muted);
   a.unknown(l.unknown);
+}
+template <class A>
+void describe(A& a, NetworkPlace& p)
+{
+  a.text("of", p.id);
+  a.number({"across", "Across the page", Quantity::Plain, Range::Share}, p.across);
+  a.number({"down", "Down the page", Quantity::Plain, Range::Share}, p.down);
 }
 
 } // namespace kiln

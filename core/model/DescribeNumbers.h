@@ -14,7 +14,7 @@ namespace kiln
 {
 
 /// Which values a number may take.
-enum class Range { Any, Positive, NonNegative, Fraction, Share, Count };
+enum class Range { Any, Positive, NonNegative, Fraction, Share, Count, Rays };
 
 /// What one number of an object is.
 struct NumberSpec {

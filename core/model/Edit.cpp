@@ -79,7 +79,7 @@ private:
   {
     static const std::set<std::string_view> ids{
         "material", "group",   "surface",    "part", "partA", "partB", "node", "endA", "endB", "upstream",
-        "watch",    "follows", "downstream", "link", "hot",   "cold",  "heat", "case", "file"};
+        "watch",    "follows", "downstream", "link", "hot",   "cold",  "heat", "case", "file", "of"};
     if (value.empty() || (key == "follows" && value == "mean"))
       return;
     if (ids.contains(key))
@@ -122,6 +122,7 @@ bool joins(const Link& link, const std::string& id)
 /// Takes out of a list what a removed object leaves behind.
 void forget(Project& project, const std::string& id)
 {
+  std::erase_if(project.network, [&](const NetworkPlace& place) { return place.id == id; });
   const auto drop = [&](std::vector<std::string>& list, Reference kind) {
     std::erase_if(list, [&](const std::string& reference) { return belongsTo(reference, kind, id); });
   };

@@ -287,6 +287,8 @@ std::optional<std::string> outsideRange(double si, Range range, Quantity quantit
     return "is " + shown + "; it must not be negative";
   if (range == Range::Count && (si < 1 || si > 1000 || si != std::round(si)))
     return "is " + shown + "; it must be a whole number from 1 to 1000";
+  if (range == Range::Rays && (si < 10 || si > 1e6 || si != std::round(si)))
+    return "is " + shown + "; it must be a whole number from 10 to a million";
   if (range == Range::Fraction && (si <= 0 || si > 1))
     return "is " + shown + "; it must be above 0 and at most 1";
   if (range == Range::Share && (si < 0 || si > 1))

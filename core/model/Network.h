@@ -25,9 +25,8 @@ struct FluidStore {
 /// One temperature for something that is not meshed.
 struct Node : Object {
   std::variant<NoStore, CapacityStore, MassStore, FluidStore> storage;
-  std::optional<Property> power;              // W, a table runs against its own temperature
-  std::optional<Number> temperature;          // K, holds it
-  std::optional<Number> acrossPage, downPage; ///< where it is drawn in the network, shares of the page
+  std::optional<Property> power;     // W, a table runs against its own temperature
+  std::optional<Number> temperature; // K, holds it
   bool muted = false;
   bool operator==(const Node&) const = default;
 };
@@ -55,5 +54,13 @@ struct Link : Object {
   bool muted = false;
   bool operator==(const Link&) const = default;
 };
+
+/// Where something is drawn in the network, shares of the page.
+struct NetworkPlace {
+  std::string id; ///< of a node or a part, or surroundingsId
+  Number across, down;
+  bool operator==(const NetworkPlace&) const = default;
+};
+inline constexpr const char* surroundingsId = "?surroundings";
 
 } // namespace kiln

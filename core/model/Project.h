@@ -49,6 +49,7 @@ struct Project {
   std::vector<Enclosure> enclosures;
   std::vector<Node> nodes;
   std::vector<Link> links;
+  std::vector<NetworkPlace> network;
   std::vector<Case> cases;
   std::vector<Watch> watches;
   std::vector<Line> lines;

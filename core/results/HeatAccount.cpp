@@ -255,6 +255,16 @@ private:
     }
   }
 
+  void addOpeningShares(const EnclosureExchange& exchange, const PatchLight& light, EnclosureFigure& figure) const
+  {
+    const Eigen::VectorXd out = exchange.outOfOpening(light);
+    std::map<int, double> byPart;
+    for (std::size_t p = 0; p < exchange.patches().count(); ++p)
+      byPart[mesh_.geometry.faces[at(exchange.patches().face[p])].parts[0]] += out[static_cast<Eigen::Index>(p)];
+    for (const auto& [part, watts] : byPart)
+      figure.throughOpening.push_back({mesh_.geometry.parts[at(part)].id, watts});
+  }
+
   void addEnclosure(const Conditions::Enclosed& enclosed)
   {
     const EnclosureExchange& exchange = *enclosed.exchange;
@@ -291,6 +301,8 @@ private:
     for (const auto& [part, watts] : byPart)
       figure.moved += std::max(watts, 0.0);
     figure.opening = exchange.throughOpening(light);
+    if (own.opening)
+      addOpeningShares(exchange, light, figure);
     figure.patches = static_cast<int>(exchange.patches().count());
     figure.rays = exchange.factors().rays;
     figure.escaped = exchange.factors().escaped;

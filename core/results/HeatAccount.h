@@ -35,6 +35,12 @@ struct EnclosureFigure {
   double opening = 0; ///< through the opening into the enclosure, W
   double moved = 0;   ///< sum of what the surfaces that gain receive, W
   int patches = 0, rays = 0;
+  struct OpeningShare {
+    std::string part; ///< id
+    double watts = 0; ///< from the part out of the opening, less what comes in
+  };
+  std::vector<OpeningShare> throughOpening; ///< where there is one
+  double patchError = 0; ///< W, the most that a part's net heat would change with patches twice as large
   double escaped = 0, reciprocityError = 0, correction = 0; ///< of the view factors, before they were made consistent
 };
 

@@ -4,12 +4,15 @@
 #include "TangentCheck.h"
 #include "TestProjects.h"
 #include "heat/ViewFactors.h"
+#include "io/AtomicFile.h"
+#include "io/Hdf5.h"
 #include "io/ViewFactorStore.h"
 #include "mesh/Patches.h"
 
 #include <QTest>
 #include <cmath>
 #include <numbers>
+#include <random>
 
 using namespace kiln;
 using namespace kiln::test;
@@ -278,6 +281,214 @@ private slots:
     changed.enclosures[0].rays = number(500);
     (void)exchangeOf(changed);
     QCOMPARE(casts, 3);
+  }
+
+  void aStoreOfAnotherVersionIsCastAnewAndOldOnesAreCleared()
+  {
+    const Project p = plates(0.2, 0.2, 0.1, 300);
+    const Mesh mesh = meshOf(p);
+    const QTemporaryDir folder;
+    const std::filesystem::path path = folder.path().toStdString();
+    const auto casts = [&](const Project& project) {
+      int count = 0;
+      const auto conditions = resolveConditions(
+          project, mesh, storedViewFactors(path, 1, [&](std::string_view, double, std::string_view message) {
+            count += message == "casting rays for view factors" ? 1 : 0;
+          }));
+      return conditions ? count : -1;
+    };
+    QCOMPARE(casts(p), 1);
+    const std::filesystem::path file = std::filesystem::directory_iterator(path)->path();
+    {
+      auto reader = Hdf5Reader::open(file);
+      QVERIFY(reader.has_value());
+      Hdf5Writer writer;
+      for (const char* name : {"/exchange/rowStart", "/exchange/columns"})
+        writer.write(name, reader->integers(name));
+      for (const char* name : {"/exchange/values", "/area", "/opening"})
+        writer.write(name, reader->doubles(name));
+      std::string about = reader->text("/about");
+      const std::size_t at = about.find("\"layout\":2");
+      QVERIFY(at != std::string::npos);
+      about[at + 9] = '9';
+      writer.writeText("/about", about);
+      QVERIFY(writeAtomically(file, writer.finish()).has_value());
+    }
+    QCOMPARE(casts(p), 1);
+    QCOMPARE(casts(p), 0);
+    for (int i = 0; i < 20; ++i) {
+      Project other = p;
+      other.enclosures[0].rays = number(100 + i);
+      QCOMPARE(casts(other), 1);
+    }
+    const auto count = std::distance(std::filesystem::directory_iterator(path), std::filesystem::directory_iterator());
+    QCOMPARE(count, std::ptrdiff_t{12});
+  }
+
+  /// Rings that face each other: what the outer one sees of the inner one, by its formula for equal lengths.
+  void concentricCylindersSeeEachOtherByTheirFormula()
+  {
+    const double inner = 0.03;
+    const double outer = 0.06;
+    const double length = 0.12;
+    Project p = projectWith(0.006);
+    p.materials = {material("metal", 100)};
+    p.parts = {part("rod", "metal", Cylinder{number(inner), number(length)}),
+               part("pipe", "metal", Tube{number(0.07), number(outer), number(length)})};
+    p.surfaces = {surface("a", {"rod.side"}), surface("b", {"pipe.inside"})};
+    p.finishes = {finish("black", 1, {"a", "b"})};
+    p.enclosures = {enclosure({"a", "b"}, 0)};
+    p.boundaries = {held("rod", 900), held("pipe", 300)};
+    const CaseResult result = solve(p);
+    const double x = outer / inner;
+    const double y = length / inner;
+    const double a = x * x + y * y - 1;
+    const double b = y * y - x * x + 1;
+    const double pi = std::numbers::pi;
+    const double toInner =
+        1 / x - 1 / (pi * x) *
+                    (std::acos(b / a) - 1 / (2 * y) *
+                                            (std::sqrt((a + 2) * (a + 2) - 4 * x * x) * std::acos(b / (x * a)) +
+                                             b * std::asin(1 / x) - pi * a / 2));
+    const double area = 2 * pi * outer * length;
+    const double exact = sigma * area * toInner * (std::pow(900, 4) - std::pow(300, 4));
+    QCOMPARE(space(result).exchanges.size(), std::size_t{1});
+    QVERIFY2(std::abs(space(result).exchanges[0].watts / exact - 1) < 5e-3,
+             qPrintable(QString::number(space(result).exchanges[0].watts / exact - 1)));
+    // Every part's share of the opening is there, and they make up the whole.
+    double out = 0;
+    for (const auto& share : space(result).throughOpening)
+      out += share.watts;
+    QVERIFY(std::abs(out + space(result).opening) < 1e-9 * std::abs(out));
+  }
+
+  /// A box that hangs off centre in a box, against rays of the test's own: no patches, no meshes, no ray library.
+  void boxesExchangeAsByLongCounting()
+  {
+    const Vec3 half(0.05, 0.05, 0.05); // of the room
+    const Vec3 low(-0.03, -0.02, -0.04);
+    const Vec3 high(0.01, 0.03, 0.0);
+    Project p = projectWith(0.008);
+    p.materials = {material("metal", 100)};
+    Part room = part("room", "metal", block(0.14, 0.14, 0.14), {0, 0, -0.07});
+    room.steps = {cut("hollow", block(0.1, 0.1, 0.1), {0, 0, 0.02})};
+    p.parts = {room, part("box", "metal", block(0.04, 0.05, 0.04), {-0.01, 0.005, -0.04})};
+    p.surfaces = {surface("floor", {"room.hollow.bottom"}), surface("rest", {"room.hollow.*"}),
+                  exposedOf("inner", {"box"})};
+    p.finishes = {finish("black", 1, {"floor", "rest", "inner"})};
+    p.enclosures = {enclosure({"floor", "rest", "inner"})};
+    p.enclosures[0].patchSize = number(0.012);
+    const Mesh mesh = meshOf(p);
+    const auto conditions = resolveConditions(p, mesh);
+    QVERIFY(conditions.has_value());
+    const EnclosureExchange& exchange = *conditions->enclosures.front().exchange;
+    // Shares of what the floor sends out: to the box and to the ceiling, past the box.
+    double toBox = 0;
+    double toCeiling = 0;
+    const auto sort = [&](std::size_t patch) {
+      const Face& face = mesh.geometry.faces[static_cast<std::size_t>(exchange.patches().face[patch])];
+      const std::string& name = face.names.front();
+      return name == "room.hollow.bottom" ? 0 : name == "room.hollow.top" ? 1 : name.starts_with("box.") ? 2 : 3;
+    };
+    const auto& g = exchange.factors().exchange;
+    for (Eigen::Index row = 0; row < g.outerSize(); ++row)
+      for (Eigen::SparseMatrix<double, Eigen::RowMajor>::InnerIterator entry(g, row); entry; ++entry) {
+        const int a = sort(static_cast<std::size_t>(row));
+        const int b = sort(static_cast<std::size_t>(entry.col()));
+        if (std::min(a, b) == 0 && std::max(a, b) == 2)
+          toBox += entry.value() / 0.01;
+        if (std::min(a, b) == 0 && std::max(a, b) == 1)
+          toCeiling += entry.value() / 0.01;
+      }
+    std::mt19937_64 random(7);
+    std::uniform_real_distribution<double> share(0, 1);
+    constexpr int rays = 4'000'000;
+    int onBox = 0;
+    int onCeiling = 0;
+    for (int i = 0; i < rays; ++i) {
+      const Vec3 from((2 * share(random) - 1) * half.x(), (2 * share(random) - 1) * half.y(), -half.z());
+      const double turn = 2 * std::numbers::pi * share(random);
+      const double s = share(random);
+      const Vec3 along(std::sqrt(s) * std::cos(turn), std::sqrt(s) * std::sin(turn), std::sqrt(1 - s));
+      double enters = 0;
+      double leaves = 1e300;
+      for (Eigen::Index axis = 0; axis < 3; ++axis) {
+        const double t1 = (low[axis] - from[axis]) / along[axis];
+        const double t2 = (high[axis] - from[axis]) / along[axis];
+        enters = std::max(enters, std::min(t1, t2));
+        leaves = std::min(leaves, std::max(t1, t2));
+      }
+      const Vec3 above = from + 2 * half.z() / along.z() * along;
+      if (enters < leaves)
+        ++onBox;
+      else if (std::abs(above.x()) < half.x() && std::abs(above.y()) < half.y())
+        ++onCeiling;
+    }
+    const double countedBox = static_cast<double>(onBox) / rays; // ± 2.4e-4 at most
+    const double countedCeiling = static_cast<double>(onCeiling) / rays;
+    QVERIFY2(std::abs(toBox - countedBox) < 2e-3, qPrintable(QString("%1 %2").arg(toBox).arg(countedBox)));
+    QVERIFY2(std::abs(toCeiling - countedCeiling) < 2e-3,
+             qPrintable(QString("%1 %2").arg(toCeiling).arg(countedCeiling)));
+  }
+
+  /// Neither how patches are numbered nor how the model lies changes its temperatures.
+  void numberingAndRotationDoNotMatter()
+  {
+    const auto spaceIn = [](double turn, bool backwards) {
+      Project p = projectWith(0.015);
+      p.materials = {material("metal", 2)};
+      Part ball = part("ball", "metal", block(0.03, 0.04, 0.02), {0.01, 0, 0.06});
+      Part box = hollow();
+      for (Part* one : {&ball, &box}) {
+        const Vec3 old(one->shape.placement.position.x.si, one->shape.placement.position.y.si,
+                       one->shape.placement.position.z.si);
+        const Vec3 turned = Eigen::AngleAxisd(turn, Vec3::UnitX()) * old;
+        one->shape.placement.position = {number(turned.x()), number(turned.y()), number(turned.z())};
+        one->shape.placement.rotation.x = number(turn);
+      }
+      p.parts = {box, ball};
+      p.surfaces = {surface("walls", {"box.room.*"}), exposedOf("ball", {"ball"}),
+                    exposedOf("outside", {"box"}, {"walls"})};
+      p.finishes = {finish("grey", 0.7, {"walls", "ball"})};
+      p.enclosures = {backwards ? enclosure({"ball", "walls"}) : enclosure({"walls", "ball"})};
+      p.sources = {source("heat", PartPower{{"ball"}, number(100)})};
+      p.boundaries = {boundary("air", Convection{"outside", Property{20, {}}, number(300)})};
+      p.watches = {watch("hot", PartFigure{PartFigure::Kind::Hottest, {"ball"}})};
+      return p;
+    };
+    const auto hottest = [&](double turn, bool backwards) {
+      const Project p = spaceIn(turn, backwards);
+      return valueOf(p, solve(p), "hot");
+    };
+    const double straight = hottest(0, false);
+    QVERIFY2(std::abs(hottest(0, true) - straight) < 1e-6, qPrintable(QString::number(hottest(0, true) - straight)));
+    for (const double turn : {0.3, 1.1})
+      QVERIFY2(std::abs(hottest(turn, false) - straight) < 2e-3 * (straight - 300),
+               qPrintable(QString::number(hottest(turn, false) - straight)));
+  }
+
+  /// The estimate of what the patches' size is worth is near what finer patches change.
+  void theSizeOfPatchesHasAnEstimate()
+  {
+    // A floor that is hot at one end only, before a wall: large patches smear it.
+    const auto netOf = [](double size) {
+      Project p = plates(0.3, 0.1, 0.05, 300);
+      p.materials[0].conductivity = Property{0.5, ""};
+      p.enclosures[0].patchSize = number(size);
+      p.enclosures[0].rays = number(4000);
+      p.surfaces.push_back(surface("end", {"low.left"}));
+      p.boundaries = {boundary("hot", FixedSurface{"end", number(1200)}), held("high", 400),
+                      boundary("air", Convection{"a", Property{10, {}}, number(300)})};
+      return space(solve(p));
+    };
+    const EnclosureFigure coarse = netOf(0.06);
+    const EnclosureFigure fine = netOf(0.02);
+    QVERIFY(coarse.patchError > 3 * fine.patchError);
+    double change = 0;
+    for (std::size_t i = 0; i < 2; ++i)
+      change = std::max(change, std::abs(coarse.surfaces[i].watts - fine.surfaces[i].watts));
+    QVERIFY2(coarse.patchError > change / 4 && coarse.patchError < 4 * change,
+             qPrintable(QString("%1 %2").arg(coarse.patchError).arg(change)));
   }
 
   void whatCannotBeIsRefused()

@@ -1,5 +1,6 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "TestProjects.h"
+#include "results/ResultFields.h"
 
 #include <QTest>
 #include <cmath>
@@ -115,6 +116,25 @@ private slots:
     const CaseResult& result = barResult(project);
     for (const Vec3& flux : result.flux)
       QVERIFY((flux - Vec3(-10 * 100 / 0.1, 0, 0)).norm() < 1e-5); // W/m², from warm to cold
+  }
+
+  void fieldsOfTheSolutionAreThoseOfTheProfile()
+  {
+    Project project;
+    CaseResult result = barResult(project);
+    const auto field = [&](ResultField kind) { return fieldValues(project, result, result.temperature, kind); };
+    for (const double flux : field(ResultField::HeatFlux)) // k ΔT/L = 10·100/0.1
+      QVERIFY(std::abs(flux - 1e4) < 1e-3);
+    for (const double error : field(ResultField::FluxError))
+      QVERIFY(error < 1e-3);
+    for (const double share : field(ResultField::MoltenShare))
+      QCOMPARE(share, 0.0);
+    project.materials[0].latentHeat = number(2e5);
+    project.materials[0].meltsFrom = number(340);
+    project.materials[0].meltsTo = number(360);
+    const std::vector<double> molten = field(ResultField::MoltenShare);
+    for (std::size_t u = 0; u < molten.size(); ++u)
+      QVERIFY(std::abs(molten[u] - std::clamp((result.temperature[u] - 340) / 20, 0.0, 1.0)) < 1e-12);
   }
 
   void aWatchOfSomethingThatIsNotThereSaysWhy()

@@ -301,10 +301,11 @@ private slots:
     QVERIFY(paths.size() > 250);
     for (const std::string& path : paths) {
       Project changed = demo;
-      QVERIFY2(
-          setField(changed, path,
-                   path.ends_with(".count") || path.ends_with(".rays") || path.ends_with(".acrossWalls") ? "2" : "0.5"),
-          path.c_str()); // in range
+      QVERIFY2(setField(changed, path,
+                        path.ends_with(".rays")                                      ? "20"
+                        : path.ends_with(".count") || path.ends_with(".acrossWalls") ? "2"
+                                                                                     : "0.5"),
+               path.c_str()); // in range
       int different = 0;
       Project before = demo;
       const auto a = fields(before);

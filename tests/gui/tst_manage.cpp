@@ -6,20 +6,28 @@
 #include "WindowDriver.h"
 #include "cases/CaseChip.h"
 #include "cases/CaseEditor.h"
+#include "fields/QuantityField.h"
 #include "io/ProjectFile.h"
 #include "pages/ParametersPage.h"
 #include "pages/SurfacesPage.h"
+#include "scene/Legend.h"
+#include "scene/ScenePanel.h"
+#include "strip/StripPanel.h"
 #include "window/Application.h"
 #include "window/ReadinessList.h"
 #include "window/Theme.h"
 
+#include <QClipboard>
+#include <QComboBox>
 #include <QDir>
 #include <QLabel>
 #include <QListWidget>
 #include <QProcess>
 #include <QStandardPaths>
+#include <QTabBar>
 #include <QTabWidget>
 #include <QTableWidget>
+#include <QToolButton>
 #include <QTreeWidget>
 #include <csignal>
 
@@ -262,6 +270,28 @@ private slots:
     closeRow("air");
   }
 
+  void aResistanceBetweenAnyWatches()
+  {
+    QVERIFY(saveProject(trayWithLid(), folder_.filePath("tray.kiln").toStdString()).has_value());
+    document().undoStack().setClean();
+    window_->openFile(folder_.filePath("tray.kiln"));
+    document().edit("watches", [](Project& p) {
+      p.watches = {kiln::test::watch("lid-mean", PartFigure{PartFigure::Kind::Mean, {"lid"}}),
+                   kiln::test::watch("tray-mean", PartFigure{PartFigure::Kind::Mean, {"tray"}}),
+                   kiln::test::watch("tray-hot", PartFigure{PartFigure::Kind::Hottest, {"tray"}}),
+                   kiln::test::watch("out", SurfaceHeat{p.surfaces.front().id}),
+                   kiln::test::watch("r", BetweenWatches{"lid-mean", "tray-mean", "out"})};
+    });
+    auto* hot = find<QComboBox>("betweenHot:r");
+    QCOMPARE(hot->count(), 3);
+    hot->setCurrentIndex(hot->findData("tray-hot"));
+    emit hot->activated(hot->currentIndex());
+    QCOMPARE(std::get<BetweenWatches>(project().watches.back().figure).hot, std::string("tray-hot"));
+    QCOMPARE(find<QComboBox>("betweenHeat:r")->currentText(), QString("out"));
+    document().undoStack().undo();
+    QCOMPARE(std::get<BetweenWatches>(project().watches.back().figure).hot, std::string("lid-mean"));
+  }
+
   void anOfferedEnclosureIsAcceptedReadAndMuted()
   {
     QVERIFY(saveProject(trayWithLid(), folder_.filePath("tray.kiln").toStdString()).has_value());
@@ -286,7 +316,32 @@ private slots:
     auto* table = find<QTableWidget>("enclosureTable");
     QCOMPARE(table->item(0, 0)->text(), QString("tray → lid"));
     QVERIFY(find<QLabel>("enclosureAbout")->text().contains("rays from each"));
+    const QString table0 = QString::fromStdString(
+        formatQuantity(document().shownState().result->enclosures[0].exchanges[0].watts, Quantity::Power, {}, 3));
     closeRow(id);
+    find<QTabBar>("stripPages")->setCurrentIndex(StripPanel::exchangePage);
+    auto* matrix = find<QTableWidget>("exchangeMatrix");
+    QCOMPARE(matrix->rowCount(), 2);
+    QCOMPARE(matrix->verticalHeaderItem(0)->text(), QString("tray")); // the giver comes first
+    QCOMPARE(matrix->item(0, 1)->text(), table0);
+    QVERIFY(matrix->item(0, 1)->background().color().isValid());
+    QVERIFY(matrix->item(1, 0)->text().isEmpty());
+    QVERIFY(find<QLabel>("exchangeAbout")->text().contains("twice as large"));
+    QTest::mouseClick(find<QToolButton>("exchangeCopy"), Qt::LeftButton);
+    QVERIFY(QApplication::clipboard()->text().contains("tray\t\t" + table0));
+    // The patches it was made of, on the model.
+    auto* colors = find<QComboBox>("colorBy");
+    colors->setCurrentIndex(static_cast<int>(ColorBy::Patches));
+    emit colors->activated(colors->currentIndex());
+    QVERIFY(!find<Legend>("legend")->isVisible());
+    colors->setCurrentIndex(static_cast<int>(ColorBy::HeatFlux));
+    emit colors->activated(colors->currentIndex());
+    QVERIFY(find<Legend>("legend")->isVisible());
+    QVERIFY(find<QuantityField>("legendTop")->text().contains("W/m²"));
+    QVERIFY(window_->scene().canvas().drawnRange()->second > 1);
+    colors->setCurrentIndex(0);
+    emit colors->activated(0);
+    QVERIFY(find<QuantityField>("legendTop")->text().contains("°C"));
     const double with = hottest();
     QVERIFY(with < without - 0.5);
     find<LedgerRowView>("row:" + id)->setFocus();

@@ -38,7 +38,7 @@ std::shared_ptr<const CaseResult> twoBlocks()
 SceneModel::Source source()
 {
   const auto result = twoBlocks();
-  return {{result, &result->mesh}, {result, &result->unknowns}, {result, &result->temperature}};
+  return {{result, &result->mesh}, {result, &result->unknowns}, {result, &result->temperature}, nullptr};
 }
 
 double areaOf(const DrawnSurface& surface)

@@ -230,9 +230,11 @@ private slots:
     for (int i = 1; i < by->count(); ++i) {
       by->setCurrentIndex(i);
       emit by->activated(i);
-      QVERIFY(!legend->isVisible());
-      QVERIFY(window_->scene().overlay().caption().contains("as set"));
-      QVERIFY(!window_->scene().overlay().key().empty());
+      const auto what = static_cast<ColorBy>(i);
+      QCOMPARE(legend->isVisible(), fieldQuantity(what).has_value());
+      QCOMPARE(window_->scene().overlay().caption().contains("as set"), isAsSet(what));
+      QCOMPARE(window_->scene().overlay().key().empty(), !isAsSet(what));
+      QVERIFY(window_->scene().overlay().caption().contains(by->currentText()));
       QVERIFY(window_->scene().canvas().grab().toImage() != before);
     }
     by->setCurrentIndex(0);

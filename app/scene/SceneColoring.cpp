@@ -1,0 +1,185 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#include "scene/SceneColoring.h"
+
+#include "fields/QuantityField.h"
+#include "geometry/SurfaceFaces.h"
+#include "heat/EnclosurePatches.h"
+#include "results/ResultFields.h"
+#include "scene/ColorMap.h"
+#include "window/Theme.h"
+
+#include <QCoreApplication>
+#include <cmath>
+#include <map>
+#include <set>
+
+namespace kiln
+{
+namespace
+{
+
+QString tr(const char* text) { return QCoreApplication::translate("kiln::SceneColoring", text); }
+
+std::optional<ResultField> resultField(ColorBy by)
+{
+  switch (by) {
+  case ColorBy::HeatFlux:
+    return ResultField::HeatFlux;
+  case ColorBy::FluxError:
+    return ResultField::FluxError;
+  case ColorBy::MoltenShare:
+    return ResultField::MoltenShare;
+  default:
+    return std::nullopt;
+  }
+}
+
+} // namespace
+
+QStringList colorByNames()
+{
+  return {tr("Temperature"),   tr("Material"),   tr("Conductivity"), tr("Condition"),        tr("Heat flux"),
+          tr("Raw heat flux"), tr("Flux error"), tr("Molten share"), tr("Patches")};
+}
+
+std::optional<Quantity> fieldQuantity(ColorBy by)
+{
+  switch (by) {
+  case ColorBy::Temperature:
+    return Quantity::Temperature;
+  case ColorBy::HeatFlux:
+  case ColorBy::ElementFlux:
+  case ColorBy::FluxError:
+    return Quantity::HeatFlux;
+  case ColorBy::MoltenShare:
+    return Quantity::Plain;
+  default:
+    return std::nullopt;
+  }
+}
+
+bool isAsSet(ColorBy by)
+{
+  return by == ColorBy::Material || by == ColorBy::Conductivity || by == ColorBy::Condition || by == ColorBy::Patches;
+}
+
+std::shared_ptr<const std::vector<double>> SceneColoring::field(ColorBy by) const
+{
+  const auto wanted = resultField(by);
+  const auto result = document_.shownState().result;
+  const auto temperature = document_.shownTemperature();
+  if (!wanted || !result || !temperature)
+    return nullptr;
+  return std::make_shared<std::vector<double>>(fieldValues(document_.shownProject(), *result, *temperature, *wanted));
+}
+
+Coloring SceneColoring::coloring(ColorBy by, const Mesh* mesh, bool solved, Key& key) const
+{
+  Coloring result;
+  result.byValue = solved && fieldQuantity(by) && by != ColorBy::ElementFlux;
+  if (mesh == nullptr || result.byValue)
+    return result;
+  colorParts(by, *mesh, result, key);
+  if (by == ColorBy::Condition)
+    result.faceColor = conditionColors(*mesh, key);
+  if (by == ColorBy::Patches)
+    result.skinColor = patchColors(*mesh, key);
+  const auto state = document_.shownState().result;
+  if (const auto temperature = document_.shownTemperature();
+      by == ColorBy::ElementFlux && solved && state && temperature)
+    for (const Vec3& flux : elementFlux(document_.shownProject(), *state, *temperature))
+      result.tetValue.push_back(flux.norm());
+  return result;
+}
+
+void SceneColoring::colorParts(ColorBy by, const Mesh& mesh, Coloring& coloring, Key& key) const
+{
+  const QColor plain(150, 152, 156);
+  const bool telling = by != ColorBy::Condition && by != ColorBy::Patches; // else the parts are a quiet ground
+  const Project& project = document_.shownProject();
+  std::set<std::size_t> used;
+  for (const GeometryPart& own : mesh.geometry.parts) {
+    const Part* part = findById(project.parts, own.id);
+    QColor color = plain;
+    for (std::size_t m = 0; part != nullptr && telling && m < project.materials.size(); ++m)
+      if (project.materials[m].id == part->material) {
+        color = materialColor(m, by == ColorBy::Conductivity);
+        used.insert(m);
+      }
+    coloring.partColor.push_back(color);
+  }
+  if (fieldQuantity(by)) // nothing to show yet; a key would hide the caption's question
+    return;
+  for (const std::size_t m : used) {
+    QString name = QString::fromStdString(project.materials[m].name);
+    if (by == ColorBy::Conductivity)
+      name += "  " + shownText(project.materials[m].conductivity, Quantity::Conductivity, TemperatureUnit::Celsius);
+    key.emplace_back(materialColor(m, by == ColorBy::Conductivity), name);
+  }
+}
+
+/// Faces with the same conditions share a colour; the key names the conditions.
+std::vector<QColor> SceneColoring::conditionColors(const Mesh& mesh, Key& key) const
+{
+  std::vector<QStringList> conditions(mesh.geometry.faces.size());
+  const auto add = [&](const std::string& surface, const std::string& name) {
+    for (const int face : facesOf(document_.shownProject(), mesh.geometry, surface).faces)
+      conditions[static_cast<std::size_t>(face)] << QString::fromStdString(name);
+  };
+  for (const Boundary& boundary : document_.shownProject().boundaries)
+    if (!boundary.muted && !surfaceOf(boundary).empty())
+      add(surfaceOf(boundary), boundary.name);
+  for (const HeatSource& source : document_.shownProject().sources)
+    if (!source.muted && !surfaceOf(source).empty())
+      add(surfaceOf(source), source.name);
+  const QColor insulated = theme().dark ? QColor(90, 94, 100) : QColor(198, 200, 204);
+  std::map<QString, QColor> colorOf;
+  std::vector<QColor> colors(conditions.size());
+  for (std::size_t f = 0; f < colors.size(); ++f) {
+    if (!mesh.geometry.faces[f].exposed() && conditions[f].empty())
+      continue;
+    const QString name = conditions[f].empty() ? tr("insulated by default") : conditions[f].join(" + ");
+    const auto [found, isNew] =
+        colorOf.emplace(name, conditions[f].empty() ? insulated : kindColor(static_cast<int>(colorOf.size()) * 3 + 1));
+    if (isNew)
+      key.emplace_back(found->second, name);
+    colors[f] = found->second;
+  }
+  return colors;
+}
+
+/// Neighbouring patches get different shades of their enclosure's colour.
+std::vector<QColor> SceneColoring::patchColors(const Mesh& mesh, Key& key) const
+{
+  std::vector<QColor> colors(mesh.triangles.size());
+  const Project& project = document_.shownProject();
+  int count = 0;
+  for (const Enclosure& enclosure : project.enclosures) {
+    if (enclosure.muted)
+      continue;
+    const Patches patches = enclosurePatches(project, mesh, enclosure);
+    const QColor own = kindColor(3 * count++ + 1);
+    for (std::size_t t = 0; t < colors.size(); ++t)
+      if (const std::int32_t patch = patches.ofTriangle[t]; patch >= 0) {
+        constexpr double golden = 0.618033988749895; // spreads the shades of successive patches
+        const double shade = std::fmod(patch * golden, 1.0);
+        colors[t] = shade < 0.5 ? own.darker(100 + static_cast<int>(90 * shade))
+                                : own.lighter(100 + static_cast<int>(90 * (shade - 0.5)));
+      }
+    key.emplace_back(own, QString::fromStdString(enclosure.name) + "  " + tr("%1 patches").arg(patches.count()));
+  }
+  if (key.empty())
+    key.emplace_back(QColor(150, 152, 156), tr("no enclosure"));
+  return colors;
+}
+
+/// A kind of its own, or its place between the best insulation and copper.
+QColor SceneColoring::materialColor(std::size_t index, bool byConductivity) const
+{
+  constexpr double lowest = 0.01, decades = 5; // W/(m·K)
+  const double k = document_.shownProject().materials[index].conductivity.si;
+  return byConductivity ? kilnGlow(std::log10(std::max(k, lowest) / lowest) / decades)
+                        : kindColor(static_cast<int>(index));
+}
+
+} // namespace kiln
