@@ -147,7 +147,7 @@ void SceneCanvas::setSource(SceneModel::Source source)
 }
 
 void SceneCanvas::setTemperature(std::shared_ptr<const std::vector<double>> temperature,
-                                 std::shared_ptr<const std::vector<double>> field)
+                                 std::shared_ptr<const PartwiseField> field)
 {
   model_.setTemperature(std::move(temperature), std::move(field));
   for (const auto& [layer, surface] :

@@ -39,7 +39,7 @@ public:
   void setSource(SceneModel::Source source);
   /// Other temperatures on the same mesh, or another field: values are mapped, nothing is built anew.
   void setTemperature(std::shared_ptr<const std::vector<double>> temperature,
-                      std::shared_ptr<const std::vector<double>> field);
+                      std::shared_ptr<const PartwiseField> field);
   void setLooks(std::vector<PartLook> looks);
   void setSection(std::optional<SectionPlane> section);
   void setColoring(Coloring coloring);

@@ -38,7 +38,7 @@ std::optional<ResultField> resultField(ColorBy by)
 
 QStringList colorByNames()
 {
-  return {tr("Temperature"),   tr("Material"),   tr("Conductivity"), tr("Condition"),        tr("Heat flux"),
+  return {tr("Temperature"),   tr("Material"),   tr("Conductivity"), tr("Condition"), tr("Heat flux"),
           tr("Raw heat flux"), tr("Flux error"), tr("Molten share"), tr("Patches")};
 }
 
@@ -63,14 +63,14 @@ bool isAsSet(ColorBy by)
   return by == ColorBy::Material || by == ColorBy::Conductivity || by == ColorBy::Condition || by == ColorBy::Patches;
 }
 
-std::shared_ptr<const std::vector<double>> SceneColoring::field(ColorBy by) const
+std::shared_ptr<const PartwiseField> SceneColoring::field(ColorBy by) const
 {
   const auto wanted = resultField(by);
   const auto result = document_.shownState().result;
   const auto temperature = document_.shownTemperature();
   if (!wanted || !result || !temperature)
     return nullptr;
-  return std::make_shared<std::vector<double>>(fieldValues(document_.shownProject(), *result, *temperature, *wanted));
+  return std::make_shared<PartwiseField>(fieldValues(document_.shownProject(), *result, *temperature, *wanted));
 }
 
 Coloring SceneColoring::coloring(ColorBy by, const Mesh* mesh, bool solved, Key& key) const

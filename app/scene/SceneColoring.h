@@ -39,7 +39,7 @@ public:
   explicit SceneColoring(Document& document) : document_(document) {}
 
   /// Values by unknown to draw instead of the temperature; nothing for what is no such field or has no result.
-  [[nodiscard]] std::shared_ptr<const std::vector<double>> field(ColorBy by) const;
+  [[nodiscard]] std::shared_ptr<const PartwiseField> field(ColorBy by) const;
 
   /// \param mesh    that is drawn
   /// \param solved  there are values to map

@@ -77,10 +77,11 @@ DrawnSurface SceneModel::skin(const std::vector<PartLook>& looks, PartLook wante
       for (std::size_t i = 0; i < 3; ++i) {
         const Index unknown = source_.unknowns->ofTriangle[t][side][i];
         int& point = pointOf[at(unknown)];
-        if (point < 0) {
+        if (point < 0 || surface.pointPart[at(point)] != part) {
           point = static_cast<int>(surface.points.size());
           surface.points.push_back(mesh.nodes[at(mesh.triangles[t][i])]);
           surface.blends.push_back({unknown, unknown, 0});
+          surface.pointPart.push_back(part);
         }
         drawn[i] = point;
       }
@@ -100,20 +101,22 @@ DrawnSurface SceneModel::skin(const std::vector<PartLook>& looks, PartLook wante
 
 void SceneModel::recolor(DrawnSurface& surface) const
 {
-  const auto fill = [&](std::vector<double>& values, const std::shared_ptr<const std::vector<double>>& from) {
-    values.clear();
-    if (!from || from->empty())
-      return;
-    const std::vector<double>& field = *from;
+  const auto fill = [&](std::vector<double>& values, auto&& valueOf) {
     values.reserve(surface.points.size());
-    for (const PointBlend& blend : surface.blends)
-      values.push_back(field[at(blend.from)] +
-                       static_cast<double>(blend.share) * (field[at(blend.to)] - field[at(blend.from)]));
+    for (std::size_t i = 0; i < surface.blends.size(); ++i) {
+      const PointBlend& blend = surface.blends[i];
+      const double from = valueOf(blend.from, surface.pointPart[i]);
+      values.push_back(from + static_cast<double>(blend.share) * (valueOf(blend.to, surface.pointPart[i]) - from));
+    }
     if (!values.empty()) // line ends carry no colour
       values.resize(surface.points.size(), values.back());
   };
-  fill(surface.temperatures, source_.temperature);
-  fill(surface.values, source_.field);
+  surface.temperatures.clear();
+  surface.values.clear();
+  if (source_.temperature && !source_.temperature->empty())
+    fill(surface.temperatures, [&](Index unknown, int) { return (*source_.temperature)[at(unknown)]; });
+  if (source_.field && !source_.field->empty())
+    fill(surface.values, [&](Index unknown, int part) { return source_.field->at(unknown, part); });
 }
 
 DrawnSurface SceneModel::allFaces() const
@@ -167,6 +170,7 @@ DrawnSurface SceneModel::section(const std::vector<PartLook>& looks, const Secti
     const int count = cut.run([&](const Vec3& place, const PointBlend& blend) {
       surface.points.push_back(place);
       surface.blends.push_back(blend);
+      surface.pointPart.push_back(mesh.tetPart[t]);
     });
     for (int i = 2; i < count; ++i) {
       surface.triangles.push_back({first, first + i - 1, first + i});

@@ -2,6 +2,7 @@
 #pragma once
 
 #include "results/CaseResult.h"
+#include "results/ResultFields.h"
 
 #include <functional>
 #include <memory>
@@ -47,6 +48,7 @@ struct DrawnSurface {
   std::vector<double> temperatures; ///< by point, K; empty without a result
   std::vector<double> values;       ///< by point, of another field that is drawn instead; usually empty
   std::vector<PointBlend> blends;   ///< by point, the first ones; what follows carries no colour
+  std::vector<int> pointPart;       ///< likewise
   std::vector<Triangle> triangles;
   std::vector<int> part;                 ///< by triangle
   std::vector<int> face;                 ///< by triangle; -1 on a section
@@ -67,13 +69,13 @@ public:
     std::shared_ptr<const Mesh> mesh;
     std::shared_ptr<const Unknowns> unknowns;
     std::shared_ptr<const std::vector<double>> temperature;
-    std::shared_ptr<const std::vector<double>> field; ///< by unknown, drawn instead; may be empty
+    std::shared_ptr<const PartwiseField> field; ///< drawn instead; may be empty
   };
 
   void setSource(Source source) { source_ = std::move(source); }
   /// The same mesh with other temperatures, and another field to draw instead.
   void setTemperature(std::shared_ptr<const std::vector<double>> temperature,
-                      std::shared_ptr<const std::vector<double>> field)
+                      std::shared_ptr<const PartwiseField> field)
   {
     source_.temperature = std::move(temperature);
     source_.field = std::move(field);

@@ -21,34 +21,35 @@ const Material* materialOf(const Project& project, const GeometryPart& part)
   return own != nullptr ? findById(project.materials, own->material) : nullptr;
 }
 
-/// Mean of what the elements around each unknown have, by volume.
-template <class Value>
-std::vector<Value> aroundUnknowns(const CaseResult& result, const std::vector<Value>& byTet, const Value& zero)
+/// Mean of what a part's elements around each unknown have, by volume.
+template <class Value, class Size>
+PartwiseField aroundUnknowns(const CaseResult& result, const std::vector<Value>& byTet, const Value& zero, Size&& size)
 {
-  std::vector<Value> sum(at(result.unknowns.count), zero);
-  std::vector<double> volume(sum.size(), 0.0);
+  std::unordered_map<std::uint64_t, std::pair<Value, double>> sums;
   for (std::size_t t = 0; t < result.mesh.tets.size(); ++t) {
     const double own = tetVolume(result.mesh, t);
     for (const Index unknown : result.unknowns.ofTet[t]) {
-      sum[at(unknown)] += own * byTet[t];
-      volume[at(unknown)] += own;
+      const auto key = static_cast<std::uint64_t>(unknown) << 16U | static_cast<std::uint16_t>(result.mesh.tetPart[t]);
+      auto& [sum, volume] = sums.try_emplace(key, zero, 0.0).first->second;
+      sum += own * byTet[t];
+      volume += own;
     }
   }
-  for (std::size_t u = 0; u < sum.size(); ++u)
-    if (volume[u] > 0)
-      sum[u] /= volume[u];
-  return sum;
+  PartwiseField field(at(result.unknowns.count));
+  for (const auto& [key, sum] : sums)
+    field.set(static_cast<Index>(key >> 16U), static_cast<int>(key & 0xffffU), size(sum.first / sum.second));
+  return field;
 }
 
-std::vector<double> moltenShares(const Project& project, const CaseResult& result, std::span<const double> temperature)
+PartwiseField moltenShares(const Project& project, const CaseResult& result, std::span<const double> temperature)
 {
-  std::vector<double> share(at(result.unknowns.count), 0.0);
+  PartwiseField share(at(result.unknowns.count));
   for (std::size_t t = 0; t < result.mesh.tets.size(); ++t) {
-    const Material* material = materialOf(project, result.mesh.geometry.parts[at(result.mesh.tetPart[t])]);
-    if (material == nullptr || !material->latentHeat)
-      continue;
+    const int part = result.mesh.tetPart[t];
+    const Material* material = materialOf(project, result.mesh.geometry.parts[at(part)]);
+    const bool melts = material != nullptr && material->latentHeat;
     for (const Index unknown : result.unknowns.ofTet[t])
-      share[at(unknown)] = std::max(share[at(unknown)], moltenShare(*material, temperature[at(unknown)]));
+      share.set(unknown, part, melts ? moltenShare(*material, temperature[at(unknown)]) : 0);
   }
   return share;
 }
@@ -69,18 +70,35 @@ std::vector<Vec3> elementFlux(const Project& project, const CaseResult& result, 
   return heatFlux(result.mesh, conditions, temperature);
 }
 
-std::vector<double> fieldValues(const Project& project, const CaseResult& result, std::span<const double> temperature,
-                                ResultField field)
+void PartwiseField::set(Index unknown, int part, double value)
+{
+  int& first = part_[kiln::at(unknown)];
+  if (first == noPart)
+    first = part;
+  if (first == part)
+    value_[kiln::at(unknown)] = value;
+  else
+    others_[key(unknown, part)] = value;
+}
+
+double PartwiseField::at(Index unknown, int part) const
+{
+  if (part_[kiln::at(unknown)] != part)
+    if (const auto found = others_.find(key(unknown, part)); found != others_.end())
+      return found->second;
+  return value_[kiln::at(unknown)];
+}
+
+PartwiseField fieldValues(const Project& project, const CaseResult& result, std::span<const double> temperature,
+                          ResultField field)
 {
   if (field == ResultField::MoltenShare)
     return moltenShares(project, result, temperature);
   const std::vector<Vec3> flux = elementFlux(project, result, temperature);
   if (field == ResultField::FluxError)
-    return aroundUnknowns(result, fluxError(result.mesh, result.unknowns, flux).tet, 0.0);
-  std::vector<double> values;
-  for (const Vec3& own : aroundUnknowns<Vec3>(result, flux, Vec3::Zero()))
-    values.push_back(own.norm());
-  return values;
+    return aroundUnknowns(result, fluxError(result.mesh, result.unknowns, flux).tet, 0.0,
+                          [](double value) { return value; });
+  return aroundUnknowns<Vec3>(result, flux, Vec3::Zero(), [](const Vec3& value) { return value.norm(); });
 }
 
 } // namespace kiln

@@ -4,6 +4,7 @@
 #include "results/CaseResult.h"
 
 #include <span>
+#include <unordered_map>
 #include <vector>
 
 namespace kiln
@@ -21,9 +22,30 @@ enum class ResultField {
 [[nodiscard]] std::vector<Vec3> elementFlux(const Project& project, const CaseResult& result,
                                             std::span<const double> temperature);
 
-/// Values by unknown. Where parts meet without a jump, the flux is the mean of both sides by volume, the molten share
-/// the larger one.
-[[nodiscard]] std::vector<double> fieldValues(const Project& project, const CaseResult& result,
-                                              std::span<const double> temperature, ResultField field);
+/// A field that may differ between parts that share an unknown.
+class PartwiseField
+{
+public:
+  PartwiseField() = default;
+  explicit PartwiseField(std::size_t unknowns) : value_(unknowns, 0.0), part_(unknowns, noPart) {}
+
+  void set(Index unknown, int part, double value);
+  [[nodiscard]] double at(Index unknown, int part) const;
+  [[nodiscard]] bool empty() const { return value_.empty(); }
+
+private:
+  static std::uint64_t key(Index unknown, int part)
+  {
+    return static_cast<std::uint64_t>(unknown) << 16U | static_cast<std::uint16_t>(part);
+  }
+
+  std::vector<double> value_; ///< of the first part at each unknown
+  std::vector<int> part_;     ///< which that is
+  std::unordered_map<std::uint64_t, double> others_;
+};
+
+/// Every part has its own values where parts meet.
+[[nodiscard]] PartwiseField fieldValues(const Project& project, const CaseResult& result,
+                                        std::span<const double> temperature, ResultField field);
 
 } // namespace kiln

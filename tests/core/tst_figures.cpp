@@ -122,7 +122,13 @@ private slots:
   {
     Project project;
     CaseResult result = barResult(project);
-    const auto field = [&](ResultField kind) { return fieldValues(project, result, result.temperature, kind); };
+    const auto field = [&](ResultField kind) {
+      const PartwiseField values = fieldValues(project, result, result.temperature, kind);
+      std::vector<double> all;
+      for (Index u = 0; u < result.unknowns.count; ++u)
+        all.push_back(values.at(u, 0));
+      return all;
+    };
     for (const double flux : field(ResultField::HeatFlux)) // k ΔT/L = 10·100/0.1
       QVERIFY(std::abs(flux - 1e4) < 1e-3);
     for (const double error : field(ResultField::FluxError))
@@ -135,6 +141,30 @@ private slots:
     const std::vector<double> molten = field(ResultField::MoltenShare);
     for (std::size_t u = 0; u < molten.size(); ++u)
       QVERIFY(std::abs(molten[u] - std::clamp((result.temperature[u] - 340) / 20, 0.0, 1.0)) < 1e-12);
+  }
+
+  void whatDoesNotMeltStaysSoAtTheBorder()
+  {
+    Project p = projectWith(0.01);
+    p.materials = {material("wax", 1), material("brass", 100)};
+    p.materials[0].latentHeat = number(2e5);
+    p.materials[0].meltsFrom = number(340);
+    p.materials[0].meltsTo = number(341);
+    p.parts = {part("wax", "wax", block(0.02, 0.02, 0.02)),
+               part("cup", "brass", block(0.02, 0.02, 0.02), {0.02, 0, 0})};
+    p.surfaces = {surface("hot", {"cup.right"}), surface("end", {"wax.left"})};
+    p.boundaries = {boundary("a", FixedSurface{"hot", number(400)}), boundary("b", FixedSurface{"end", number(390)})};
+    const CaseResult result = solve(p);
+    const PartwiseField molten = fieldValues(p, result, result.temperature, ResultField::MoltenShare);
+    int shared = 0;
+    for (std::size_t t = 0; t < result.mesh.tets.size(); ++t)
+      for (const Index u : result.unknowns.ofTet[t]) {
+        const int own = result.mesh.tetPart[t];
+        const bool wax = result.mesh.geometry.parts[static_cast<std::size_t>(own)].id == "wax";
+        QCOMPARE(molten.at(u, own), wax ? 1.0 : 0.0);
+        shared += molten.at(u, 0) != molten.at(u, 1) ? 1 : 0;
+      }
+    QVERIFY(shared > 0);
   }
 
   void aWatchOfSomethingThatIsNotThereSaysWhy()
