@@ -284,10 +284,36 @@ void RowEditor::addSourceEditors(const HeatSource& source)
   addFieldsOf(row_.id);
   addControlEditors(document_, *form_, source);
   addBeamSurfaces(document_, *form_, source);
+  addCaughtHeat(source);
   if (!surfaceOf(source).empty() || surfaceSlot(const_cast<Project&>(document_.project()), row_.id) != nullptr) {
     form_->addRow(makeFluxConverter(document_, row_.id));
     addSurfaceEditors(surfaceOf(source));
   }
+}
+
+/// What each surface catches of a beam.
+void RowEditor::addCaughtHeat(const HeatSource& source)
+{
+  if (!std::holds_alternative<Beam>(source.heat))
+    return;
+  auto* label = new QLabel;
+  label->setObjectName("caughtHeat");
+  label->setWordWrap(true);
+  const auto refresh = [this, label, id = source.id] {
+    QStringList words;
+    if (const auto result = document_.shownState().result)
+      for (const CaughtHeat& caught : result->caught)
+        if (caught.source == id) {
+          const Surface* surface = findById(document_.shownProject().surfaces, caught.surface);
+          words << tr("%1 on %2")
+                       .arg(QString::fromStdString(formatQuantity(caught.watts, Quantity::Power, {}, 4)),
+                            QString::fromStdString(surface != nullptr ? surface->name : caught.surface));
+        }
+    label->setText(words.isEmpty() ? tr("solve to see it") : words.join("\n"));
+  };
+  connect(&document_, &Document::resultChanged, label, refresh);
+  refresh();
+  form_->addRow(quietLabel(tr("Caught")), label);
 }
 
 void RowEditor::addBoundaryEditors(const Boundary& boundary)

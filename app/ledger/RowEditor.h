@@ -38,6 +38,7 @@ private:
   void addContactChoice();
   void addEnclosureEditors(const Enclosure& enclosure);
   void addSourceEditors(const HeatSource& source);
+  void addCaughtHeat(const HeatSource& source);
   void addBoundaryEditors(const Boundary& boundary);
   void addSurfaceEditors(const std::string& surfaceId);
   void addPartsChoice(const std::vector<std::string>& chosen, const QString& label,

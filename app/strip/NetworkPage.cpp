@@ -7,15 +7,43 @@
 
 #include <QMouseEvent>
 #include <QPainter>
+#include <QToolButton>
 #include <algorithm>
 #include <cmath>
 #include <map>
 
 namespace kiln
 {
-NetworkPage::NetworkPage(Document& document, Preferences& preferences, QWidget* parent)
-    : QWidget(parent), document_(document), preferences_(preferences)
+namespace
 {
+
+/// What a boundary exchanges with, K, where it is one temperature.
+std::optional<double> ambientOf(const Boundary& boundary)
+{
+  return std::visit(
+      [](const auto& kind) -> std::optional<double> {
+        if constexpr (requires { kind.ambient.si; })
+          return kind.ambient.si;
+        else if constexpr (requires { kind.surroundings.si; })
+          return kind.surroundings.si;
+        else if constexpr (requires { kind.temperature.si; })
+          return kind.temperature.si;
+        else
+          return std::nullopt;
+      },
+      boundary.condition);
+}
+
+} // namespace
+NetworkPage::NetworkPage(Document& document, Preferences& preferences, QWidget* parent)
+    : QWidget(parent), document_(document), preferences_(preferences), resistances_(new QToolButton(this))
+{
+  resistances_->setText(tr("K/W"));
+  resistances_->setObjectName("networkResistances");
+  resistances_->setToolTip(tr("Show what each line resists: the difference of its ends over its watts"));
+  resistances_->setCheckable(true);
+  resistances_->move(6, 4);
+  connect(resistances_, &QToolButton::toggled, this, qOverload<>(&QWidget::update));
   setObjectName("network");
   setAccessibleName(tr("Network of nodes and parts"));
   setMouseTracking(true);
@@ -49,34 +77,41 @@ void NetworkPage::addBoxes()
   for (const Node& node : project.nodes) {
     if (node.muted)
       continue;
-    Box box{node.id, QString::fromStdString(node.name), {}, {}, true, false};
+    Box box{node.id, QString::fromStdString(node.name), {}, {}, true, false, {}};
     for (const NodeState& state : figures != nullptr ? figures->nodes : std::vector<NodeState>{})
-      if (state.id == node.id)
+      if (state.id == node.id) {
         box.figure = text(state.temperature);
+        box.kelvin = state.temperature;
+      }
     boxes_.push_back(box);
   }
   for (const Part& part : project.parts) {
     if (isMuted(project, part))
       continue;
-    Box box{part.id, QString::fromStdString(part.name), {}, {}, false, false};
+    Box box{part.id, QString::fromStdString(part.name), {}, {}, false, false, {}};
     for (const PartFigures& own : figures != nullptr ? figures->parts : std::vector<PartFigures>{})
-      if (own.id == part.id)
+      if (own.id == part.id) {
         box.figure = tr("mean %1 · max %2").arg(whole(own.mean), whole(own.hottest.value));
+        box.kelvin = own.mean;
+      }
     boxes_.push_back(box);
   }
   const auto meetsWorld = [](const Boundary& boundary) { return !boundary.muted && nodeOf(boundary).empty(); };
   if (std::any_of(project.boundaries.begin(), project.boundaries.end(), meetsWorld))
-    boxes_.push_back({surroundingsId, tr("Surroundings"), {}, {}, false, true});
+    boxes_.push_back({surroundingsId, tr("Surroundings"), {}, {}, false, true, {}});
 }
 
 void NetworkPage::addLine(const std::string& id, const std::string& a, const std::string& b, const QString& set,
-                          std::optional<double> watts)
+                          std::optional<double> watts, std::optional<double> outside)
 {
   const auto from = boxOf(a);
   const auto to = boxOf(b);
   if (!from || !to || *from == *to)
     return;
-  Line line{id, *from, *to, watts ? wattsText(std::abs(*watts)) : set, watts.value_or(0), watts.has_value()};
+  Line line{id, *from, *to, watts ? wattsText(std::abs(*watts)) : set, watts.value_or(0), watts.has_value(), {}};
+  const auto kelvin = [&](const Box& box) { return box.isSurroundings ? outside : box.kelvin; };
+  if (kelvin(boxes_[*from]) && kelvin(boxes_[*to]))
+    line.drop = std::abs(*kelvin(boxes_[*from]) - *kelvin(boxes_[*to]));
   if (line.watts < 0) { // arrows point where the heat goes
     std::swap(line.from, line.to);
     line.watts = -line.watts;
@@ -136,7 +171,8 @@ void NetworkPage::addLines()
     const std::vector<std::string> parts = partsOn(surfaceOf(boundary));
     for (const std::string& part : parts) // all of it is said once, at the first
       addLine(boundary.id, nodeOf(boundary).empty() ? surroundingsId : nodeOf(boundary), part,
-              QString::fromStdString(boundary.name), &part == &parts.front() ? watts : std::nullopt);
+              QString::fromStdString(boundary.name), &part == &parts.front() ? watts : std::nullopt,
+              ambientOf(boundary));
   }
 }
 
@@ -186,6 +222,16 @@ QString NetworkPage::wattsText(double watts) const
   return QString::fromStdString(formatQuantity(watts, Quantity::Power, preferences_.temperatureUnit(), 3));
 }
 
+/// Watts, or what the line resists; what was set where nothing is solved.
+QString NetworkPage::textOf(const Line& line) const
+{
+  if (!resistances_->isChecked() || !line.solved)
+    return line.text;
+  if (!line.drop || line.watts < 1e-9)
+    return {};
+  return QString::fromStdString(formatQuantity(*line.drop / line.watts, Quantity::Resistance, {}, 3));
+}
+
 void NetworkPage::paintEvent(QPaintEvent* /*event*/)
 {
   QPainter painter(this);
@@ -218,9 +264,10 @@ void NetworkPage::paintEvent(QPaintEvent* /*event*/)
       painter.drawPolygon(QPolygonF({tip, tip - 9 * along + 5 * across, tip - 9 * along - 5 * across}));
     }
     const bool anySolved = document_.shownFigures() != nullptr;
-    if (line.text.isEmpty() || (anySolved && !line.solved) || (line.solved && line.watts < 0.002 * most))
+    const QString text = textOf(line);
+    if (text.isEmpty() || (anySolved && !line.solved) || (line.solved && line.watts < 0.002 * most))
       continue;
-    const QRectF box = QRectF(fontMetrics().boundingRect(line.text)).adjusted(-4, -1, 4, 1);
+    const QRectF box = QRectF(fontMetrics().boundingRect(text)).adjusted(-4, -1, 4, 1);
     QRectF at(middle - QPointF(box.width() / 2, box.height() + 4), box.size());
     QColor paper = t.panel;
     paper.setAlpha(215);
@@ -228,7 +275,7 @@ void NetworkPage::paintEvent(QPaintEvent* /*event*/)
     painter.setBrush(paper);
     painter.drawRoundedRect(at, 3, 3);
     painter.setPen(line.solved ? t.text : t.quiet);
-    painter.drawText(at, Qt::AlignCenter, line.text);
+    painter.drawText(at, Qt::AlignCenter, text);
   }
   for (const Box& box : boxes_) {
     const QRectF rect = rectOf(box);

@@ -6,6 +6,8 @@
 
 #include <QWidget>
 
+class QToolButton;
+
 namespace kiln
 {
 
@@ -24,6 +26,7 @@ public:
     QString name, figure;
     QPointF middle; ///< pixels
     bool isNode = false, isSurroundings = false;
+    std::optional<double> kelvin; ///< of a node, or the mean of a part
   };
   struct Line {
     std::string id;
@@ -31,6 +34,7 @@ public:
     QString text;
     double watts = 0;
     bool solved = false;
+    std::optional<double> drop; ///< K between its ends
   };
   [[nodiscard]] const std::vector<Box>& boxes() const { return boxes_; }
   [[nodiscard]] const std::vector<Line>& lines() const { return lines_; }
@@ -48,7 +52,8 @@ private:
   void addLines();
   void place();
   void addLine(const std::string& id, const std::string& a, const std::string& b, const QString& set,
-               std::optional<double> watts);
+               std::optional<double> watts, std::optional<double> outside = std::nullopt);
+  [[nodiscard]] QString textOf(const Line& line) const;
   [[nodiscard]] std::optional<std::size_t> boxOf(const std::string& id) const;
   [[nodiscard]] std::optional<std::size_t> boxAt(const QPointF& pixel) const;
   [[nodiscard]] QRectF rectOf(const Box& box) const;
@@ -60,6 +65,7 @@ private:
   std::vector<Line> lines_;
   std::optional<std::size_t> dragged_;
   bool moved_ = false;
+  QToolButton* resistances_; ///< on the lines instead of watts
 };
 
 } // namespace kiln

@@ -55,8 +55,11 @@ EnclosureExchange::EnclosureExchange(const Mesh& mesh, Patches patches, ViewFact
     }
   matrix_.resize(patchAt(grey_.size()), patchAt(grey_.size()));
   matrix_.setFromTriplets(entries.begin(), entries.end());
+  // Where all is fairly dark a few iterations are quicker than a factor; mirrors need one.
   constexpr std::size_t mostDense = 4500; // patches; 160 MB
-  if (grey_.size() <= mostDense && !following_) {
+  constexpr double shiny = 0.4;
+  const double brightest = emissivity_(grey_).minCoeff();
+  if (grey_.size() <= mostDense && !following_ && brightest < shiny) {
     dense_ = std::make_unique<Eigen::LLT<Eigen::MatrixXd>>(
         Eigen::MatrixXd(Eigen::MatrixXd(matrix_).selfadjointView<Eigen::Upper>()));
     return;
@@ -261,7 +264,7 @@ void EnclosureExchange::addSlope(const Unknowns& unknowns, std::span<const doubl
 }
 
 void EnclosureExchange::addRest(const Unknowns& unknowns, std::span<const double> temperature,
-                                std::span<const double> direction, std::span<double> rest) const
+                                std::span<const double> direction, double tolerance, std::span<double> rest) const
 {
   follow(unknowns, temperature);
   Eigen::VectorXd emitted(patchAt(patches_.count()));
@@ -276,9 +279,8 @@ void EnclosureExchange::addRest(const Unknowns& unknowns, std::span<const double
     const Eigen::Index i = patchAt(p);
     emitted[i] = emissivity_[i] * stefanBoltzmann * sum / factors_.area[i];
   }
-  constexpr double rough = 1e-7; // Krylov iterations around it ask for less
   Eigen::VectorXd guess;
-  const PatchLight change = solve(emitted, 0, rough, guess);
+  const PatchLight change = solve(emitted, 0, tolerance, guess);
   for (std::size_t p = 0; p < patches_.count(); ++p)
     for (const std::size_t t : patches_.triangles[p]) {
       const Eigen::Index i = patchAt(p);

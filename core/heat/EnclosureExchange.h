@@ -47,8 +47,9 @@ public:
   /// Adds 4 ε σ T³ to the lower half of a matrix: the symmetric part of the slope, W/K.
   void addSlope(const Unknowns& unknowns, std::span<const double> temperature, SparseMatrix& matrix) const;
   /// Adds the rest of the slope, what arrives from other patches, times a direction.
+  /// \param tolerance  of what arrives, relative
   void addRest(const Unknowns& unknowns, std::span<const double> temperature, std::span<const double> direction,
-               std::span<double> rest) const;
+               double tolerance, std::span<double> rest) const;
 
   /// Net heat into each patch, W.
   [[nodiscard]] Eigen::VectorXd received(const PatchLight& light) const;

@@ -338,8 +338,8 @@ void ThermalSystem::addTermSlopes(std::span<const double> temperature, SparseMat
   }
 }
 
-std::vector<double> ThermalSystem::restOfTangent(std::span<const double> temperature,
-                                                 std::span<const double> direction) const
+std::vector<double> ThermalSystem::restOfTangent(std::span<const double> temperature, std::span<const double> direction,
+                                                 double tolerance) const
 {
   std::vector<double> result(load_.size(), 0.0);
   for (const std::size_t t : varyingTets_) {
@@ -361,7 +361,7 @@ std::vector<double> ThermalSystem::restOfTangent(std::span<const double> tempera
   for (const GapCrossing& crossing : conditions_.crossings)
     crossing.addRest(conditions_.unknowns, temperature, direction, result);
   for (const Conditions::Enclosed& enclosed : conditions_.enclosures)
-    enclosed.exchange->addRest(conditions_.unknowns, temperature, direction, result);
+    enclosed.exchange->addRest(conditions_.unknowns, temperature, direction, tolerance, result);
   for (const auto& term : conditions_.terms)
     term->addRest(temperature, direction, result);
   for (std::size_t i = 0; i < result.size(); ++i)

@@ -45,8 +45,9 @@ public:
   [[nodiscard]] SparseMatrix tangent(std::span<const double> temperature) const;
 
   /// What the exact tangent has beyond tangent(): the slope of k(T) and of gap radiation, times a direction, W.
+  /// \param tolerance  relative, of the radiation within enclosures
   [[nodiscard]] std::vector<double> restOfTangent(std::span<const double> temperature,
-                                                  std::span<const double> direction) const;
+                                                  std::span<const double> direction, double tolerance = 1e-9) const;
   /// Is there any such rest?
   [[nodiscard]] bool hasRest() const;
   /// Is it as large as the symmetric part, so that it must be solved with it?

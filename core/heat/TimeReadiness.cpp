@@ -4,6 +4,7 @@
 #include "model/Edit.h"
 #include "model/Fields.h"
 #include "model/TimeSeries.h"
+#include "units/Quantity.h"
 
 #include <algorithm>
 #include <cmath>
@@ -129,11 +130,41 @@ private:
         needsWatch(one, value->watch, "One of its end rules waits for");
     for (const RunRule& rule : one.run->rules)
       needsWatch(one, rule.watch, "One of its rules waits for");
+    checkScheduleLengths(one);
     if (one.run->startTime && !one.run->ends.empty())
       for (const EndRule& rule : one.run->ends)
         if (const auto* time = std::get_if<EndAtTime>(&rule.when);
             time != nullptr && time->time.si <= one.run->startTime->si)
           add(Severity::Error, one, "case", "It ends before it starts.", "Correct the start or the end.");
+  }
+
+  /// A run that goes on beyond a schedule is allowed, but seldom meant.
+  void checkScheduleLengths(const Case& one)
+  {
+    std::optional<double> end;
+    for (const EndRule& rule : one.run->ends)
+      if (const auto* time = std::get_if<EndAtTime>(&rule.when))
+        end = one.run->endWhenAll ? std::max(end.value_or(0), time->time.si)
+                                  : std::min(end.value_or(time->time.si), time->time.si);
+    if (!end)
+      return;
+    for (const Parameter& parameter : project_.parameters) {
+      if (!parameter.schedule || parameter.schedule->points.empty() ||
+          parameter.schedule->beyond == Schedule::Beyond::Repeats)
+        continue;
+      const Schedule& schedule = *parameter.schedule;
+      const double last = schedule.points.back().at.si + (schedule.shift ? schedule.shift->si : 0);
+      const bool refused = schedule.beyond == Schedule::Beyond::Refused;
+      const bool zero = schedule.beyond == Schedule::Beyond::Zero;
+      if (schedule.points.size() > 1 && last < *end)
+        add(refused ? Severity::Error : Severity::Hint, one, "case",
+            "It runs to " + formatQuantity(*end, Quantity::Time) + ", the schedule of " + parameter.name + " ends at " +
+                formatQuantity(last, Quantity::Time) +
+                (refused ? " and nothing may follow it."
+                 : zero  ? "; it is zero from there."
+                         : "; its last value holds from there."),
+            "Give the schedule more points, say what follows it, or end the run earlier.");
+    }
   }
 
   void needsWatch(const Case& one, const std::string& id, const std::string& words)

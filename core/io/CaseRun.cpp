@@ -96,6 +96,7 @@ CaseResult resultOf(const Project& project, const Case& oneCase, PreparedMesh pr
   result.faceHeat = account.faceHeat;
   result.contactHeat = account.contactHeat;
   result.gaps = account.gaps;
+  result.caught = account.caught;
   result.enclosures = account.enclosures;
   for (std::size_t i = 0; i < conditions.enclosures.size(); ++i)
     result.enclosures[i].patchError =

@@ -214,6 +214,14 @@ Json electrodesJson(const std::vector<ElectrodeState>& electrodes)
   return json;
 }
 
+Json caughtJson(const std::vector<CaughtHeat>& caught)
+{
+  Json json = Json::array();
+  for (const CaughtHeat& one : caught)
+    json.push_back({{"source", one.source}, {"surface", one.surface}, {"watts", one.watts}});
+  return json;
+}
+
 Json gapsJson(const std::vector<ContactFigure>& gaps)
 {
   Json json = Json::array();
@@ -285,6 +293,7 @@ Json summaryJson(const CaseResult& r)
             {"nodes", nodesJson(r.nodes)},
             {"electrodes", electrodesJson(r.electrodes)},
             {"gaps", gapsJson(r.gaps)},
+            {"caught", caughtJson(r.caught)},
             {"enclosures", enclosuresJson(r.enclosures)},
             {"heatIn", r.heatIn},
             {"heatOut", r.heatOut},
@@ -316,6 +325,8 @@ void readSummary(const Json& json, CaseResult& r)
     r.nodes.push_back({node.at("id"), node.at("temperature"), node.at("watts")});
   for (const Json& one : json.at("electrodes"))
     r.electrodes.push_back({one.at("id"), one.at("voltage"), one.at("current")});
+  for (const Json& caught : json.at("caught"))
+    r.caught.push_back({caught.at("source"), caught.at("surface"), caught.at("watts")});
   for (const Json& gap : json.at("gaps"))
     r.gaps.push_back({gap.at("partA"), gap.at("partB"), gap.at("area"), gap.at("watts")});
   for (const Json& enclosure : json.at("enclosures"))

@@ -132,6 +132,8 @@ private:
       switch (owner.kind) {
       case TermOwner::Kind::Source:
         account_.source[at(owner.index)] += total;
+        if (const auto* beam = std::get_if<Beam>(&project_.sources[at(owner.index)].heat))
+          addCaught(project_.sources[at(owner.index)].id, *beam, *term, flows);
         break;
       case TermOwner::Kind::Boundary:
         // A stretch of a flow passage has no face: what it takes up came through the surface, which counts.
@@ -153,6 +155,17 @@ private:
     for (const ElectrodeFigure& electrode : account_.electrodes) {
       account_.boundary[at(electrode.boundary)] += electrode.watts;
       addFlow(electrode.watts);
+    }
+  }
+  void addCaught(const std::string& source, const Beam& beam, const HeatTerm& term, const std::vector<double>& flows)
+  {
+    for (const std::string& surface : beam.surfaces) {
+      const std::vector<int> faces = facesOf(project_, mesh_.geometry, surface).faces;
+      CaughtHeat caught{source, surface, 0};
+      for (std::size_t i = 0; i < flows.size(); ++i)
+        if (std::binary_search(faces.begin(), faces.end(), term.receivers()[i].face))
+          caught.watts += flows[i];
+      account_.caught.push_back(std::move(caught));
     }
   }
   static double rounding(const std::vector<double>& flows)

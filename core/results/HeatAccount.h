@@ -44,6 +44,12 @@ struct EnclosureFigure {
   double escaped = 0, reciprocityError = 0, correction = 0; ///< of the view factors, before they were made consistent
 };
 
+/// What a surface catches of a beam.
+struct CaughtHeat {
+  std::string source, surface; ///< ids
+  double watts = 0;
+};
+
 /// Where the watts of a solution go. Signs: positive into the solids.
 struct HeatAccount {
   std::vector<double> source;   ///< by index in Project::sources, W
@@ -51,6 +57,7 @@ struct HeatAccount {
   std::vector<double> node;     ///< by index in Project::nodes: own power and what holds it, W into it
   std::vector<double> link;     ///< by index in Project::links: from A to B, or what a flow brings, W
   std::vector<ElectrodeFigure> electrodes;
+  std::vector<CaughtHeat> caught;  ///< of beams
   std::vector<double> faceHeat;    ///< by face: through sources and boundaries on it, W into the solid
   std::vector<double> contactHeat; ///< by face: from parts[0] to parts[1], W
   std::vector<ContactFigure> gaps; ///< across gaps between parts that share no faces

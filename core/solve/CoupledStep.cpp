@@ -33,8 +33,8 @@ public:
   enum { ColsAtCompileTime = Eigen::Dynamic, MaxColsAtCompileTime = Eigen::Dynamic, IsRowMajor = false };
 
   DividedTangent(const ThermalSystem& system, const SparseMatrix& symmetric, LinearSolver& solver,
-                 std::span<const double> temperature)
-      : system_(system), symmetric_(symmetric), solver_(solver), temperature_(temperature)
+                 std::span<const double> temperature, double tolerance)
+      : system_(system), symmetric_(symmetric), solver_(solver), temperature_(temperature), tolerance_(tolerance)
   {
   }
 
@@ -59,7 +59,7 @@ public:
     const std::span<const double> direction(v.data(), static_cast<std::size_t>(v.size()));
     std::vector<double> product(direction.size());
     multiply(symmetric_, direction, product);
-    const std::vector<double> rest = system_.restOfTangent(temperature_, direction);
+    const std::vector<double> rest = system_.restOfTangent(temperature_, direction, tolerance_);
     for (std::size_t i = 0; i < product.size(); ++i)
       product[i] += rest[i];
     return divided(product);
@@ -72,6 +72,7 @@ private:
   const SparseMatrix& symmetric_;
   LinearSolver& solver_;
   std::span<const double> temperature_;
+  double tolerance_; ///< of the radiation within
 };
 
 } // namespace kiln
@@ -96,7 +97,8 @@ Expected<int> coupledStep(const ThermalSystem& system, const SparseMatrix& symme
                           std::span<const double> temperature, const std::vector<double>& right,
                           std::vector<double>& update, double tolerance)
 {
-  const DividedTangent tangent(system, symmetric, solver, temperature);
+  constexpr double finer = 1e-2; // what is asked of the step leaves room for this much in each product
+  const DividedTangent tangent(system, symmetric, solver, temperature, finer * tolerance);
   Eigen::GMRES<DividedTangent, Eigen::IdentityPreconditioner> gmres;
   constexpr int mostIterations = 150;
   gmres.set_restart(mostIterations);

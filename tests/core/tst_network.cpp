@@ -276,6 +276,9 @@ private slots:
     const double exact = 1000 * 0.8 * 0.01;
     QVERIFY2(std::abs(wattsOf(straight.sources, "sun") - exact) < 0.01 * exact,
              qPrintable(QString::number(wattsOf(straight.sources, "sun"))));
+    QCOMPARE(straight.caught.size(), std::size_t{1});
+    QCOMPARE(straight.caught[0].surface, std::string("lit"));
+    QVERIFY(std::abs(straight.caught[0].watts - wattsOf(straight.sources, "sun")) < 1e-9);
     // From 30° off straight above the hole's edges cut some of it: thickness 10 mm takes 10·tan 30° of 100 mm.
     std::get<Beam>(p.sources[0].heat).from = {{std::sin(M_PI / 6), {}}, {0, {}}, {std::cos(M_PI / 6), {}}};
     const CaseResult slanted = solve(p);

@@ -458,6 +458,8 @@ private slots:
     Property follows{300, "ambient"};
     follows.formula = true;
     std::get<Convection>(p.boundaries[0].condition).ambient = follows;
+    QVERIFY(mentions(checkModel(p), Error, {"the schedule of ambient ends at", "nothing may follow"}));
+    p.cases.front().run->ends = {{"end", EndAtValue{"t", number(301), false}, {}}}; // when that is, only the run finds
     const QTemporaryDir folder;
     const auto ran = runCase(p, p.cases.front(), folder.path().toStdString(), noProgress);
     QVERIFY(!ran && ran.error().failure && ran.error().failure->object.find("ambient") != std::string::npos);

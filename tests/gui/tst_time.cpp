@@ -367,6 +367,10 @@ private slots:
     QCOMPARE(network->lines().size(), 3U);
     QCOMPARE(network->lines()[0].text, QString("10 W"));
     QVERIFY(!network->boxes()[0].figure.isEmpty());
+    QVERIFY(std::abs(*network->lines()[0].drop / network->lines()[0].watts - 0.5) < 1e-6); // 2 W/K
+    const QImage watts = network->grab().toImage();
+    QTest::mouseClick(find<QToolButton>("networkResistances"), Qt::LeftButton);
+    QVERIFY(network->grab().toImage() != watts);
     const QPoint from = network->boxes()[0].middle.toPoint();
     QTest::mousePress(network, Qt::LeftButton, {}, from);
     QTest::mouseMove(network, from + QPoint(40, 20));
