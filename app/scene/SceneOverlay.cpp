@@ -8,6 +8,7 @@
 
 #include <QPainter>
 #include <algorithm>
+#include <cmath>
 
 namespace kiln
 {
@@ -120,10 +121,31 @@ void SceneOverlay::paintFlags(QPainter& painter, const std::vector<Flag>& flags)
   }
 }
 
+/// From a dot to an arrow head, over whatever is drawn.
+void SceneOverlay::paintLine(QPainter& painter) const
+{
+  const QPointF from = canvas_.pixelOf(line_->first);
+  const QPointF to = canvas_.pixelOf(line_->second);
+  const double length = std::hypot(to.x() - from.x(), to.y() - from.y());
+  if (length < 1)
+    return;
+  const QColor color = theme().accent;
+  painter.setPen(QPen(color, 2, Qt::DashLine));
+  painter.drawLine(from, to);
+  const QPointF along = (to - from) / length;
+  const QPointF across(-along.y(), along.x());
+  painter.setPen(Qt::NoPen);
+  painter.setBrush(color);
+  painter.drawEllipse(from, 4, 4);
+  painter.drawPolygon(QPolygonF({to, to - 11 * along + 5 * across, to - 11 * along - 5 * across}));
+}
+
 void SceneOverlay::paintEvent(QPaintEvent* /*event*/)
 {
   QPainter painter(this);
   painter.setRenderHint(QPainter::Antialiasing);
+  if (line_)
+    paintLine(painter);
   if (key_.empty())
     paintFlags(painter, flags_);
   else

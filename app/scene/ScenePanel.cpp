@@ -11,6 +11,7 @@
 
 #include <QComboBox>
 #include <QHBoxLayout>
+#include <QKeyEvent>
 #include <QLabel>
 #include <QMenu>
 #include <QSlider>
@@ -311,6 +312,9 @@ void ScenePanel::showSelection() { canvas_->setHighlight(document_.litFaces(), d
 
 void ScenePanel::hover(const std::optional<PickedPoint>& picked)
 {
+  if (asking_)
+    return overlay_->setHover(firstEnd_ ? tr("Click where the line ends (Esc gives up)")
+                                        : tr("Click where the line begins (Esc gives up)"));
   if (!picked) {
     overlay_->setHover({});
     return;
@@ -333,8 +337,50 @@ void ScenePanel::hover(const std::optional<PickedPoint>& picked)
   overlay_->setHover(words.join("  ·  "));
 }
 
+void ScenePanel::askForTwoPlaces()
+{
+  asking_ = true;
+  firstEnd_.reset();
+  overlay_->setPointer(std::nullopt);
+  hover(std::nullopt);
+  canvas_->setCursor(Qt::CrossCursor);
+  canvas_->setFocus();
+}
+
+void ScenePanel::stopAsking()
+{
+  asking_ = false;
+  firstEnd_.reset();
+  overlay_->setPointer(std::nullopt);
+  overlay_->setHover({});
+  canvas_->unsetCursor();
+}
+
+void ScenePanel::pickPlace(const std::optional<PickedPoint>& picked)
+{
+  if (!picked)
+    return stopAsking();
+  if (!firstEnd_) {
+    firstEnd_ = picked->place;
+    overlay_->setPointer(Flag{picked->place, tr("from here"), false, false});
+    return hover(std::nullopt);
+  }
+  const Vec3 from = *firstEnd_;
+  stopAsking();
+  emit twoPlacesPicked(from, picked->place);
+}
+
+void ScenePanel::keyPressEvent(QKeyEvent* event)
+{
+  if (asking_ && event->key() == Qt::Key_Escape)
+    return stopAsking();
+  QWidget::keyPressEvent(event);
+}
+
 void ScenePanel::pick(const std::optional<PickedPoint>& picked, Qt::KeyboardModifiers modifiers)
 {
+  if (asking_)
+    return pickPlace(picked);
   const auto mesh = canvas_->model().source().mesh;
   const bool adding = modifiers.testFlag(Qt::ControlModifier);
   if (!picked || !mesh) {

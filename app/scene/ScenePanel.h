@@ -40,10 +40,20 @@ public slots:
   void setSection(int axis, double share);
   /// Points at a place with a few words, until the model changes.
   void pointAt(const kiln::Vec3& place, const QString& text);
+  /// The next two clicks in the scene give the ends of a line; Esc or a click beside the model gives it up.
+  void askForTwoPlaces();
   /// By the order of ColorBy.
   void setColorBy(int index);
 
+signals:
+  void twoPlacesPicked(const kiln::Vec3& from, const kiln::Vec3& to);
+
+protected:
+  void keyPressEvent(QKeyEvent* event) override;
+
 private:
+  void pickPlace(const std::optional<PickedPoint>& picked);
+  void stopAsking();
   QWidget* makeTools();
   void refreshSource();
   void showInstant();
@@ -75,6 +85,8 @@ private:
   QSlider* sectionAt_;
   std::map<std::string, PartLook> looks_;
   std::pair<double, double> pinnedRange_{293, 294};
+  bool asking_ = false;          ///< for the ends of a line
+  std::optional<Vec3> firstEnd_; ///< of it
 };
 
 } // namespace kiln

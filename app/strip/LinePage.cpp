@@ -7,6 +7,7 @@
 #include "ledger/RowEditor.h"
 #include "model/Edit.h"
 #include "model/Fields.h"
+#include "results/ResultFields.h"
 #include "window/Theme.h"
 
 #include <QApplication>
@@ -189,6 +190,8 @@ void LinePage::showAddMenu()
   auto* menu = new QMenu(this);
   menu->setObjectName("newLineMenu");
   menu->setAttribute(Qt::WA_DeleteOnClose);
+  menu->addAction(tr("Between two places clicked in the scene"), this, [this] { emit placesWanted(); });
+  menu->addSeparator();
   for (const auto& [name, place] : places)
     for (int axis = 2; axis >= 0; --axis) {
       Vec3 from = place;
@@ -248,8 +251,30 @@ void LinePage::rebuildFields()
   fields_ = fresh;
 }
 
+void LinePage::announceLine()
+{
+  const Line* shown = isVisible() ? findById(document_.shownProject().lines, lineId_) : nullptr;
+  if (shown != nullptr)
+    emit lineShown(std::pair(placeOf(shown->from), placeOf(shown->to)));
+  else
+    emit lineShown(std::nullopt);
+}
+
+void LinePage::showEvent(QShowEvent* event)
+{
+  QWidget::showEvent(event);
+  announceLine();
+}
+
+void LinePage::hideEvent(QHideEvent* event)
+{
+  QWidget::hideEvent(event);
+  emit lineShown(std::nullopt);
+}
+
 void LinePage::refresh()
 {
+  announceLine();
   findChild<QToolButton*>("removeLine")->setVisible(line() != nullptr);
   pieces_.clear();
   const auto result = document_.shownState().result;
@@ -257,11 +282,13 @@ void LinePage::refresh()
   if (line() != nullptr && result && temperature)
     if (const Line* shown = findById(document_.shownProject().lines, lineId_)) {
       const bool atEnd = !document_.shownFigures() || document_.shownFigures()->atEnd;
-      const std::vector<Vec3> flux = atEnd ? result->flux : std::vector<Vec3>{};
+      std::vector<Vec3> flux;
+      if (showsFlux() && !atEnd)
+        flux = elementFlux(document_.shownProject(), *result, *temperature);
+      else if (atEnd)
+        flux = result->flux;
       pieces_ =
           lineProfile(result->mesh, result->unknowns, *temperature, flux, placeOf(shown->from), placeOf(shown->to));
-      if (showsFlux() && !atEnd)
-        pieces_.clear();
     }
   const bool any = !pieces_.empty();
   empty_->setVisible(!any);
@@ -269,9 +296,7 @@ void LinePage::refresh()
   pin_->setEnabled(any || !pinned_.empty());
   empty_->setText(!result             ? tr("Solve the case to see values along a line.")
                   : line() == nullptr ? tr("Lay a line through the model: New line.")
-                  : showsFlux() && !document_.shownFigures()->atEnd
-                      ? tr("The flux is known at the end of the run: move the playhead there.")
-                      : tr("This line passes no part."));
+                                      : tr("This line passes no part."));
   if (!any)
     return;
   chart_->removeAllSeries();

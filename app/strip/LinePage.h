@@ -36,6 +36,16 @@ public:
 public slots:
   void copy();
 
+signals:
+  /// The user wants to show two places in the scene.
+  void placesWanted();
+  /// Ends of the line whose values are shown; nothing when the page is hidden.
+  void lineShown(const std::optional<std::pair<kiln::Vec3, kiln::Vec3>>& line);
+
+protected:
+  void showEvent(QShowEvent* event) override;
+  void hideEvent(QHideEvent* event) override;
+
 private:
   struct Pinned {
     std::string caseId;
@@ -45,6 +55,7 @@ private:
   };
 
   void buildHead(QHBoxLayout& head);
+  void announceLine();
   void showAddMenu();
   void rebuildLines();
   void rebuildFields();

@@ -36,6 +36,7 @@ public:
   [[nodiscard]] QString copyText() const;
 
   [[nodiscard]] TimePage& timePageWidget() { return *time_; }
+  [[nodiscard]] LinePage& linePageWidget() { return *line_; }
 
 public slots:
   void copy();

@@ -9,7 +9,9 @@
 #include "pages/MaterialsPage.h"
 #include "pages/ParametersPage.h"
 #include "pages/SurfacesPage.h"
+#include "scene/SceneOverlay.h"
 #include "scene/ScenePanel.h"
+#include "strip/LinePage.h"
 #include "strip/StripPanel.h"
 #include "strip/TimePage.h"
 #include "watches/WatchPanel.h"
@@ -37,6 +39,7 @@
 #include <QSplitter>
 #include <QStackedLayout>
 #include <QStatusBar>
+#include <QTabBar>
 #include <QTabWidget>
 #include <QTimer>
 #include <QUrl>
@@ -71,6 +74,10 @@ MainWindow::MainWindow(QWidget* parent)
           [this](const QString& sentence) { statusBar()->showMessage(sentence, 15000); });
   connect(cases_, &CaseBar::solveWanted, this, &MainWindow::solveShown);
   connect(cases_, &CaseBar::cancelWanted, &solver_, &SolverProcess::cancel);
+  LinePage& along = strip_->linePageWidget();
+  connect(&along, &LinePage::placesWanted, scene_, &ScenePanel::askForTwoPlaces);
+  connect(&along, &LinePage::lineShown, this, [this](const auto& line) { scene_->overlay().setLine(line); });
+  connect(scene_, &ScenePanel::twoPlacesPicked, &along, &LinePage::addLine);
   TimePage& time = strip_->timePageWidget();
   connect(&time, &TimePage::endWanted, &solver_, &SolverProcess::endRun);
   connect(&time, &TimePage::goOnWanted, &solver_, &SolverProcess::goOn);
@@ -111,6 +118,7 @@ void MainWindow::buildZones()
   across_->addWidget(ledger_);
   centre_->setObjectName("centre");
   centre_->setDocumentMode(true);
+  centre_->tabBar()->setDrawBase(false);
   auto* sceneStack = new QWidget;
   auto* stack = new QStackedLayout(sceneStack);
   stack->setObjectName("sceneStack");

@@ -7,7 +7,8 @@
 namespace kiln
 {
 
-/// The exposed faces of an enclosure's surfaces, grouped into patches of its size; without one, into about a thousand.
+/// The exposed faces of an enclosure's surfaces, grouped into patches of its size; without one, of a size
+/// that a thousand of them would have if they filled it; small and bent faces make more.
 [[nodiscard]] Patches enclosurePatches(const Project& project, const Mesh& mesh, const Enclosure& enclosure);
 
 } // namespace kiln

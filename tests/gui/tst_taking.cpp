@@ -4,6 +4,8 @@
 #include "TestProjects.h"
 #include "WindowDriver.h"
 #include "geometry/GeometryImport.h"
+#include "scene/SceneOverlay.h"
+#include "scene/ScenePanel.h"
 #include "strip/LinePage.h"
 #include "strip/StripPanel.h"
 #include "window/ImportDialog.h"
@@ -148,6 +150,40 @@ private slots:
     QTest::keySequence(window_.get(), QKeySequence::Undo);
     QTest::mouseClick(find<QToolButton>("lineCopy"), Qt::LeftButton);
     QVERIFY(QApplication::clipboard()->text().contains("Plate\t"));
+  }
+
+  void aLineIsLaidBetweenTwoClicks()
+  {
+    SceneCanvas& canvas = window_->scene().canvas();
+    QVERIFY(window_->scene().overlay().line().has_value()); // that of the page
+    canvas.lookAlong(Vec3(0, 0, -1), Vec3(0, 1, 0));
+    canvas.fit();
+    const auto [low, high] = canvas.model().bounds();
+    const Vec3 first(low.x() + 0.1 * (high.x() - low.x()), low.y() + 0.2 * (high.y() - low.y()), high.z());
+    const Vec3 second(high.x() - 0.1 * (high.x() - low.x()), first.y(), high.z());
+    const auto click = [&](const Vec3& place) {
+      const QPoint at = canvas.pixelOf(place).toPoint();
+      QTest::mouseClick(&canvas, Qt::LeftButton, {}, at);
+      return canvas.pickAt(at)->place;
+    };
+    choose("newLine", {"Between two places clicked in the scene"});
+    QVERIFY(window_->scene().overlay().hover().contains("where the line begins"));
+    QTest::keyClick(&canvas, Qt::Key_Escape);
+    QVERIFY(window_->scene().overlay().hover().isEmpty());
+    QCOMPARE(project().lines.size(), 1U);
+    choose("newLine", {"Between two places clicked in the scene"});
+    const Vec3 from = click(first);
+    QCOMPARE(project().lines.size(), 1U);
+    const Vec3 to = click(second);
+    QCOMPARE(project().lines.size(), 2U);
+    const Line& line = project().lines.back();
+    QVERIFY(std::abs(line.from.x.si - from.x()) < 1e-6 && std::abs(line.to.x.si - to.x()) < 1e-6);
+    QVERIFY((window_->scene().overlay().line()->first - from).norm() < 1e-6);
+    find<QTabBar>("stripPages")->setCurrentIndex(StripPanel::numbersPage);
+    QVERIFY(!window_->scene().overlay().line());
+    find<QTabBar>("stripPages")->setCurrentIndex(StripPanel::linePage);
+    QTest::keySequence(window_.get(), QKeySequence::Undo);
+    QCOMPARE(project().lines.size(), 1U);
   }
 
   void threeMeshesSayHowSure()
