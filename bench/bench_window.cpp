@@ -10,14 +10,17 @@
 #include <vtkPolyDataMapper.h>
 #include <vtkRenderer.h>
 
+#include "io/RunFile.h"
 #include "scene/ScenePanel.h"
 #include "window/Application.h"
 #include "window/MainWindow.h"
 
 #include <QApplication>
 #include <QElapsedTimer>
+#include <QTemporaryDir>
 #include <algorithm>
 #include <cstdio>
+#include <tuple>
 
 using namespace kiln;
 
@@ -39,6 +42,52 @@ double frameTime(VtkView& view, Turn&& turn)
     sum += view.lastFrameMilliseconds();
   }
   return sum / frames;
+}
+
+/// Frames a second while a playhead is dragged over 500 stored instants of this model, read from their file.
+void dragPlayhead(SceneCanvas& canvas, double frame)
+{
+  const QTemporaryDir folder;
+  const std::filesystem::path file = folder.filePath("drag.run.h5").toStdString();
+  const std::vector<double> end = *canvas.model().source().temperature;
+  constexpr int instants = 500;
+  RunRecord record;
+  {
+    auto writer = RunWriter::create(file, record, end.size());
+    std::vector<double> field(end.size());
+    for (int i = 0; writer && i < instants; ++i) {
+      for (std::size_t u = 0; u < field.size(); ++u)
+        field[u] = 293 + (end[u] - 293) * i / instants;
+      record.instants.push_back(i);
+      if (!writer->appendInstant(i, field))
+        return;
+    }
+  }
+  const auto reader = InstantReader::open(file);
+  if (!reader)
+    return;
+  QElapsedTimer clock;
+  clock.start();
+  double reading = 0;
+  for (int i = 0; i < instants; ++i) {
+    QElapsedTimer part;
+    part.start();
+    const double time = (i * 37) % (instants - 1) + 0.5; // to and fro, between stored ones
+    auto field = reader->fieldAt(record.instants, time);
+    reading += static_cast<double>(part.nsecsElapsed()) / 1e6;
+    if (!field)
+      return;
+    canvas.setTemperature(std::make_shared<const std::vector<double>>(std::move(*field)), nullptr);
+    Coloring coloring;
+    std::tie(coloring.low, coloring.high) = canvas.drawnRange().value_or(std::pair(293.0, 1400.0));
+    canvas.setColoring(coloring);
+    canvas.repaint();
+  }
+  const double each = static_cast<double>(clock.nsecsElapsed()) / 1e6 / instants;
+  std::printf(
+      "playhead over %d instants of %zu unknowns: %.1f ms each (%.0f a second), %.1f of them reading; %.2f of a "
+      "plain frame\n",
+      instants, end.size(), each, 1000 / each, reading / instants, each / frame);
 }
 
 } // namespace
@@ -86,6 +135,8 @@ int main(int argc, char** argv)
   }
   std::printf("frame of %zu triangles: ours %.1f ms, bare VTK %.1f ms, ratio %.2f\n", skin.triangles.size(), ours,
               reference, ours / reference);
+
+  dragPlayhead(canvas, ours);
 
   constexpr int hovers = 500;
   clock.restart();
