@@ -54,6 +54,17 @@ Project bar(double conductivity, double meshSize = 0.008)
   return p;
 }
 
+/// A finish of the surface "lit".
+Finish sunlit(double absorptance)
+{
+  Finish dark;
+  dark.id = dark.name = "dark";
+  dark.emissivity = Property{0.9, ""};
+  dark.solarAbsorptance = number(absorptance);
+  dark.surfaces = {"lit"};
+  return dark;
+}
+
 } // namespace
 
 class TestNetwork : public QObject
@@ -262,12 +273,7 @@ private slots:
     p.parts = {part("floor", "stuff", block(0.3, 0.3, 0.02), {-0.05, 0, 0}), shade};
     p.parts[0].meshSize = number(0.01);
     p.surfaces = {surface("lit", {"floor.top"}), surface("under", {"floor.bottom"}), exposedOf("all", {"shade"})};
-    Finish black;
-    black.id = black.name = "black";
-    black.emissivity = Property{0.9, ""};
-    black.solarAbsorptance = number(0.8);
-    black.surfaces = {"lit"};
-    p.finishes = {black};
+    p.finishes = {sunlit(0.8)};
     Beam beam{{"lit"}, {{0, {}}, {0, {}}, {1, {}}}, number(1000)};
     p.sources = {source("sun", beam)};
     p.boundaries = {boundary("cool", FixedSurface{"under", number(300)}),
@@ -295,12 +301,7 @@ private slots:
     p.materials = {heavy("stuff", 100, 2000, 500)};
     p.parts = {part("plate", "stuff", block(0.2, 0.2, 0.02))};
     p.surfaces = {surface("lit", {"plate.top"})};
-    Finish dark;
-    dark.id = dark.name = "dark";
-    dark.emissivity = Property{0.9, ""};
-    dark.solarAbsorptance = number(0.7);
-    dark.surfaces = {"lit"};
-    p.finishes = {dark};
+    p.finishes = {sunlit(0.7)};
     const auto course = [](const std::string& id, Quantity quantity, std::vector<std::array<double, 2>> points) {
       Parameter own;
       own.id = own.name = id;
