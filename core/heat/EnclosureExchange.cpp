@@ -14,7 +14,6 @@ namespace
 
 std::size_t at(Index i) { return static_cast<std::size_t>(i); }
 Eigen::Index patchAt(std::size_t p) { return static_cast<Eigen::Index>(p); }
-constexpr double black = 1 - 1e-9;
 double fourth(double value) { return value * value * value * value; }
 double slopeOfT4(double temperature)
 {
@@ -30,95 +29,18 @@ EnclosureExchange::EnclosureExchange(const Mesh& mesh, Patches patches, ViewFact
     : patches_(std::move(patches)), factors_(std::move(factors)), emissivity_(std::move(emissivity)),
       curves_(std::move(curves)),
       following_(std::any_of(curves_.begin(), curves_.end(), [](const auto& curve) { return curve != nullptr; })),
-      opening_(opening), area_(mesh.triangles.size(), 0.0), greyIndex_(patches_.count(), -1)
+      opening_(opening), area_(mesh.triangles.size(), 0.0), radiosity_(factors_, emissivity_, following_)
 {
   for (std::size_t p = 0; p < patches_.count(); ++p)
     for (const std::size_t t : patches_.triangles[p])
       area_[t] = areaScale[patchAt(p)] * triangleArea(mesh, t);
-  for (Eigen::Index p = 0; p < emissivity_.size(); ++p)
-    if (emissivity_[p] < black || (following_ && curves_[static_cast<std::size_t>(p)])) {
-      emissivity_[p] = std::min(emissivity_[p], black);
-      greyIndex_[static_cast<std::size_t>(p)] = patchAt(grey_.size());
-      grey_.push_back(p);
-    }
-  if (grey_.empty())
-    return;
-  std::vector<Eigen::Triplet<double>> entries;
-  for (std::size_t i = 0; i < grey_.size(); ++i)
-    entries.emplace_back(i, i, factors_.area[grey_[i]] / (1 - emissivity_[grey_[i]]));
-  for (Eigen::Index row = 0; row < factors_.exchange.outerSize(); ++row)
-    for (Eigen::SparseMatrix<double, Eigen::RowMajor>::InnerIterator entry(factors_.exchange, row); entry; ++entry) {
-      const Eigen::Index i = greyIndex_[static_cast<std::size_t>(row)];
-      const Eigen::Index j = greyIndex_[static_cast<std::size_t>(entry.col())];
-      if (i >= 0 && j >= 0)
-        entries.emplace_back(i, j, -entry.value());
-    }
-  matrix_.resize(patchAt(grey_.size()), patchAt(grey_.size()));
-  matrix_.setFromTriplets(entries.begin(), entries.end());
-  // Where all is fairly dark a few iterations are quicker than a factor; mirrors need one.
-  constexpr std::size_t mostDense = 4500; // patches; 160 MB
-  constexpr double shiny = 0.4;
-  const double brightest = emissivity_(grey_).minCoeff();
-  if (grey_.size() <= mostDense && !following_ && brightest < shiny) {
-    dense_ = std::make_unique<Eigen::LLT<Eigen::MatrixXd>>(
-        Eigen::MatrixXd(Eigen::MatrixXd(matrix_).selfadjointView<Eigen::Upper>()));
-    return;
-  }
-  solver_ = std::make_unique<Eigen::ConjugateGradient<Eigen::SparseMatrix<double>, Eigen::Upper>>();
-  solver_->compute(matrix_);
-}
-
-Eigen::VectorXd EnclosureExchange::times(const Eigen::VectorXd& leaving) const
-{
-  return factors_.exchange.selfadjointView<Eigen::Upper>() * leaving;
-}
-
-/// \param emitted    ε σ T⁴ by patch, W/m²
-/// \param tolerance  of what leaves, relative
-/// \param guess      what leaves the grey patches, first guess on entry, solution on return; may be empty
-PatchLight EnclosureExchange::solve(const Eigen::VectorXd& emitted, double openingLight, double tolerance,
-                                    Eigen::VectorXd& guess) const
-{
-  PatchLight light{emitted, {}};
-  if (!grey_.empty()) {
-    // What reaches the grey patches from black ones and the opening is known.
-    Eigen::VectorXd known = factors_.opening * openingLight;
-    if (grey_.size() < patches_.count()) {
-      Eigen::VectorXd black = emitted;
-      for (const Eigen::Index p : grey_)
-        black[p] = 0;
-      known += times(black);
-    }
-    Eigen::VectorXd right(patchAt(grey_.size()));
-    for (std::size_t i = 0; i < grey_.size(); ++i)
-      right[patchAt(i)] = factors_.area[grey_[i]] / (1 - emissivity_[grey_[i]]) * emitted[grey_[i]] + known[grey_[i]];
-    if (dense_) {
-      guess = dense_->solve(right);
-    } else {
-      solver_->setTolerance(tolerance);
-      if (guess.size() != right.size())
-        guess = Eigen::VectorXd::Zero(right.size());
-      guess = solver_->solveWithGuess(right, guess).eval();
-    }
-    const Eigen::VectorXd& leaving = guess;
-    for (std::size_t i = 0; i < grey_.size(); ++i)
-      light.leaving[grey_[i]] = leaving[patchAt(i)];
-  }
-  if (dense_ && grey_.size() == patches_.count() && emissivity_.maxCoeff() < 0.99) {
-    // What arrives follows from what leaves: J = ε σ T⁴ + (1 − ε) H.
-    light.arriving = (light.leaving - emitted).cwiseQuotient((1 - emissivity_.array()).matrix());
-    return light;
-  }
-  light.arriving = (times(light.leaving) + factors_.opening * openingLight).cwiseQuotient(factors_.area);
-  return light;
 }
 
 void EnclosureExchange::follow(const Unknowns& unknowns, std::span<const double> temperature) const
 {
   if (!following_)
     return;
-  for (std::size_t i = 0; i < grey_.size(); ++i) {
-    const auto p = static_cast<std::size_t>(grey_[i]);
+  for (std::size_t p = 0; p < patches_.count(); ++p) {
     if (!curves_[p])
       continue;
     double sum = 0;
@@ -127,12 +49,9 @@ void EnclosureExchange::follow(const Unknowns& unknowns, std::span<const double>
       sum += area_[t] * corners(unknowns, t, temperature).mean();
       area += area_[t];
     }
-    const double emissivity = std::min(valueAt(*curves_[p], sum / area).value, black);
-    emissivity_[grey_[i]] = emissivity;
-    matrix_.coeffRef(patchAt(i), patchAt(i)) =
-        factors_.area[grey_[i]] / (1 - emissivity) - factors_.exchange.coeff(grey_[i], grey_[i]);
+    emissivity_[patchAt(p)] = valueAt(*curves_[p], sum / area).value;
   }
-  solver_->compute(matrix_);
+  radiosity_.setEmissivity(emissivity_);
 }
 
 Vec3 EnclosureExchange::corners(const Unknowns& unknowns, std::size_t triangle, std::span<const double> field) const
@@ -144,8 +63,12 @@ Vec3 EnclosureExchange::corners(const Unknowns& unknowns, std::size_t triangle, 
 PatchLight EnclosureExchange::light(const Unknowns& unknowns, std::span<const double> temperature) const
 {
   follow(unknowns, temperature);
-  return solve(emissivity_.cwiseProduct(blackLight(unknowns, temperature)), stefanBoltzmann * fourth(opening_), 1e-13,
-               leaving_);
+  Eigen::VectorXd emitted = emissivity_.cwiseProduct(blackLight(unknowns, temperature));
+  if (emitted.size() != last_.first.size() || emitted != last_.first || following_) {
+    PatchLight light = radiosity_.solve(emitted, stefanBoltzmann * fourth(opening_), 1e-13, reflected_);
+    last_ = {std::move(emitted), std::move(light)};
+  }
+  return last_.second;
 }
 
 /// σ T⁴ by patch, W/m².
@@ -177,47 +100,41 @@ Eigen::VectorXd EnclosureExchange::receivedByPairs(const Unknowns& unknowns, std
     pairOf[p] = second ? pairs - 1 : pairs++;
   }
   const Eigen::VectorXd black = blackLight(unknowns, temperature);
-  Eigen::VectorXd area = Eigen::VectorXd::Zero(pairs);
-  Eigen::VectorXd emitted = area; // W
-  Eigen::VectorXd known = area;   // W, from the opening
+  const Eigen::VectorXd none = Eigen::VectorXd::Zero(pairs);
+  ViewFactors joined{UpperHalf(pairs, pairs), none, none, none};
+  Eigen::VectorXd emitted = none; // W
   Eigen::VectorXd emissivity(pairs);
   for (std::size_t p = 0; p < patches_.count(); ++p) {
     const Eigen::Index i = patchAt(p);
-    area[pairOf[p]] += factors_.area[i];
+    joined.area[pairOf[p]] += factors_.area[i];
+    joined.self[pairOf[p]] += factors_.self[i];
+    joined.opening[pairOf[p]] += factors_.opening[i];
     emitted[pairOf[p]] += factors_.area[i] * emissivity_[i] * black[i];
-    known[pairOf[p]] += factors_.opening[i] * stefanBoltzmann * fourth(opening_);
     emissivity[pairOf[p]] = emissivity_[i];
   }
-  std::vector<Eigen::Triplet<double>> entries;
+  std::vector<Eigen::Triplet<float>> entries;
   entries.reserve(static_cast<std::size_t>(factors_.exchange.nonZeros()));
   for (Eigen::Index row = 0; row < factors_.exchange.outerSize(); ++row)
-    for (Eigen::SparseMatrix<double, Eigen::RowMajor>::InnerIterator entry(factors_.exchange, row); entry; ++entry) {
+    for (UpperHalf::InnerIterator entry(factors_.exchange, row); entry; ++entry) {
       const auto [a, b] =
           std::minmax(pairOf[static_cast<std::size_t>(row)], pairOf[static_cast<std::size_t>(entry.col())]);
-      entries.emplace_back(a, b, (a == b && row != entry.col() ? 2 : 1) * entry.value());
+      if (a == b)
+        joined.self[a] += 2 * static_cast<double>(entry.value());
+      else
+        entries.emplace_back(a, b, entry.value());
     }
-  Eigen::SparseMatrix<double, Eigen::RowMajor> seen(pairs, pairs); // A F, upper half
-  seen.setFromTriplets(entries.begin(), entries.end());
-  // J = ε σ T⁴ + (1 − ε) H, A H = A F J + known: black ones too, as 1 − ε may be zero.
-  const auto arriving = [&](const Eigen::VectorXd& leaving) -> Eigen::VectorXd {
-    return (seen.selfadjointView<Eigen::Upper>() * leaving + known).cwiseQuotient(area);
-  };
-  Eigen::VectorXd leaving = emitted.cwiseQuotient(area);
-  Eigen::VectorXd light = arriving(leaving);
-  constexpr int mostRounds = 2000;
-  constexpr double enough = 1e-8;
-  for (int round = 0; round < mostRounds; ++round) {
-    const Eigen::VectorXd next = emitted.cwiseQuotient(area) + (1 - emissivity.array()).matrix().cwiseProduct(light);
-    const double change = (next - leaving).cwiseAbs().maxCoeff();
-    leaving = next;
-    light = arriving(leaving);
-    if (change <= enough * leaving.cwiseAbs().maxCoeff())
-      break;
-  }
+  joined.exchange.setFromTriplets(entries.begin(), entries.end());
+  Eigen::VectorXd guess;
+  constexpr double enough = 1e-9;
+  const PatchLight light =
+      Radiosity(joined, emissivity, true)
+          .solve(emitted.cwiseQuotient(joined.area), stefanBoltzmann * fourth(opening_), enough, guess);
   Eigen::VectorXd received(patchAt(patches_.count()));
-  for (std::size_t p = 0; p < patches_.count(); ++p)
-    received[patchAt(p)] = factors_.area[patchAt(p)] / area[pairOf[p]] *
-                           (area[pairOf[p]] * emissivity[pairOf[p]] * light[pairOf[p]] - emitted[pairOf[p]]);
+  for (std::size_t p = 0; p < patches_.count(); ++p) {
+    const Eigen::Index pair = pairOf[p];
+    received[patchAt(p)] =
+        factors_.area[patchAt(p)] * (emissivity[pair] * light.arriving[pair] - emitted[pair] / joined.area[pair]);
+  }
   return received;
 }
 
@@ -280,7 +197,7 @@ void EnclosureExchange::addRest(const Unknowns& unknowns, std::span<const double
     emitted[i] = emissivity_[i] * stefanBoltzmann * sum / factors_.area[i];
   }
   Eigen::VectorXd guess;
-  const PatchLight change = solve(emitted, 0, tolerance, guess);
+  const PatchLight change = radiosity_.solve(emitted, 0, tolerance, guess);
   for (std::size_t p = 0; p < patches_.count(); ++p)
     for (const std::size_t t : patches_.triangles[p]) {
       const Eigen::Index i = patchAt(p);

@@ -1,23 +1,16 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #pragma once
 
+#include "heat/Radiosity.h"
 #include "heat/SparseMatrix.h"
 #include "heat/Unknowns.h"
-#include "heat/ViewFactors.h"
 #include "model/Number.h"
 
-#include <Eigen/Cholesky>
-#include <Eigen/IterativeLinearSolvers>
 #include <memory>
 #include <span>
 
 namespace kiln
 {
-
-/// Radiosity and irradiation of every patch, W/m².
-struct PatchLight {
-  Eigen::VectorXd leaving, arriving;
-};
 
 /// Grey, diffuse radiation between the patches of one enclosure.
 ///
@@ -35,9 +28,12 @@ public:
   /// \param opening     K, used where the view factors see one
   EnclosureExchange(const Mesh& mesh, Patches patches, ViewFactors factors, const Eigen::VectorXd& areaScale,
                     Eigen::VectorXd emissivity, std::vector<std::shared_ptr<const Property>> curves, double opening);
+  EnclosureExchange(const EnclosureExchange&) = delete; // the radiosities refer to the factors
+  EnclosureExchange& operator=(const EnclosureExchange&) = delete;
 
   [[nodiscard]] const Patches& patches() const { return patches_; }
   [[nodiscard]] const ViewFactors& factors() const { return factors_; }
+  [[nodiscard]] const Radiosity& radiosity() const { return radiosity_; }
 
   /// Light at these temperatures (by unknown, K).
   [[nodiscard]] PatchLight light(const Unknowns& unknowns, std::span<const double> temperature) const;
@@ -62,10 +58,9 @@ public:
   void eachExchange(const PatchLight& light, Visit&& visit) const
   {
     for (Eigen::Index row = 0; row < factors_.exchange.outerSize(); ++row)
-      for (Eigen::SparseMatrix<double, Eigen::RowMajor>::InnerIterator entry(factors_.exchange, row); entry; ++entry)
-        if (entry.col() != row)
-          visit(static_cast<std::size_t>(row), static_cast<std::size_t>(entry.col()),
-                entry.value() * (light.leaving[row] - light.leaving[entry.col()]));
+      for (UpperHalf::InnerIterator entry(factors_.exchange, row); entry; ++entry)
+        visit(static_cast<std::size_t>(row), static_cast<std::size_t>(entry.col()),
+              entry.value() * (light.leaving[row] - light.leaving[entry.col()]));
   }
 
   /// Net heat into each patch as patches twice as large would have it, W: neighbours two by two are taken as one, with
@@ -80,26 +75,19 @@ public:
 private:
   [[nodiscard]] Eigen::VectorXd blackLight(const Unknowns& unknowns, std::span<const double> temperature) const;
   [[nodiscard]] Vec3 corners(const Unknowns& unknowns, std::size_t triangle, std::span<const double> field) const;
-  [[nodiscard]] PatchLight solve(const Eigen::VectorXd& emitted, double openingLight, double tolerance,
-                                 Eigen::VectorXd& guess) const;
-  [[nodiscard]] Eigen::VectorXd times(const Eigen::VectorXd& leaving) const;
-
-  Patches patches_;
-  ViewFactors factors_;
   /// Takes emissivities at these temperatures, where they have curves.
   void follow(const Unknowns& unknowns, std::span<const double> temperature) const;
 
+  Patches patches_;
+  ViewFactors factors_;
   mutable Eigen::VectorXd emissivity_; ///< at the temperatures last asked for
   std::vector<std::shared_ptr<const Property>> curves_;
   bool following_ = false; ///< is there a curve?
   double opening_;
-  mutable Eigen::VectorXd leaving_;                    ///< the last solution: the next one is near
-  std::vector<double> area_;                           ///< exact, by triangle of the mesh, m²
-  std::vector<Eigen::Index> grey_;                     ///< patches that reflect
-  std::vector<Eigen::Index> greyIndex_;                ///< by patch; -1 for black ones
-  mutable Eigen::SparseMatrix<double> matrix_;         ///< A/(1−ε) − A F of the grey ones, upper half
-  std::unique_ptr<Eigen::LLT<Eigen::MatrixXd>> dense_; ///< of the same, where it is not too large
-  std::unique_ptr<Eigen::ConjugateGradient<Eigen::SparseMatrix<double>, Eigen::Upper>> solver_;
+  mutable Eigen::VectorXd reflected_;                   ///< the last solution: the next one is near
+  mutable std::pair<Eigen::VectorXd, PatchLight> last_; ///< what was emitted last, and its light
+  std::vector<double> area_;                            ///< exact, by triangle of the mesh, m²
+  mutable Radiosity radiosity_;
 };
 
 } // namespace kiln

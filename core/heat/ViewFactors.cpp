@@ -125,38 +125,31 @@ private:
   double nearest_ = 0;
 };
 
-using Exchange = Eigen::SparseMatrix<double, Eigen::RowMajor>;
-
-/// Row sums of the full symmetric matrix.
-Eigen::VectorXd rowSums(const Exchange& upper)
-{
-  const Eigen::VectorXd ones = Eigen::VectorXd::Ones(upper.cols());
-  return upper.selfadjointView<Eigen::Upper>() * ones;
-}
-
 /// Scales rows and columns alike until every patch sees exactly as much as its area; the rest goes to itself.
-void close(ViewFactors& factors)
+void close(ViewFactors& factors, unsigned threads)
 {
-  Exchange& g = factors.exchange;
+  UpperHalf& g = factors.exchange;
   constexpr int mostSweeps = 200;
   constexpr double enough = 1e-6; // the diagonal takes the rest, exactly
+  Eigen::VectorXd scale = Eigen::VectorXd::Ones(g.cols());
   for (int sweep = 0; sweep < mostSweeps; ++sweep) {
-    const Eigen::VectorXd sums = rowSums(g) + factors.opening;
-    const Eigen::VectorXd scale = (factors.area.array() / sums.array()).sqrt();
-    if ((scale.array() - 1).abs().maxCoeff() < enough)
+    const Eigen::VectorXd sums =
+        scale.cwiseProduct(symmetricProduct(g, factors.self, scale, threads) + factors.opening);
+    const Eigen::VectorXd change = (factors.area.array() / sums.array()).sqrt();
+    if ((change.array() - 1).abs().maxCoeff() < enough)
       break;
-    for (Eigen::Index row = 0; row < g.outerSize(); ++row)
-      for (Exchange::InnerIterator entry(g, row); entry; ++entry)
-        entry.valueRef() *= scale[row] * scale[entry.col()];
-    factors.opening.array() *= scale.array();
+    scale = scale.cwiseProduct(change);
   }
-  const Eigen::VectorXd rest = factors.area - rowSums(g) - factors.opening;
   for (Eigen::Index row = 0; row < g.outerSize(); ++row)
-    g.coeffRef(row, row) += rest[row];
+    for (UpperHalf::InnerIterator entry(g, row); entry; ++entry)
+      entry.valueRef() = static_cast<float>(entry.value() * scale[row] * scale[entry.col()]);
+  factors.self.array() *= scale.array().square();
+  factors.opening.array() *= scale.array();
+  const Eigen::VectorXd ones = Eigen::VectorXd::Ones(g.cols());
+  factors.self += factors.area - symmetricProduct(g, factors.self, ones, threads) - factors.opening;
 }
 
 /// Fills the exchange areas with the mean of what both patches of a pair counted, and says how far they differed.
-/// The diagonal is always stored, so that closing the sums finds its place.
 /// \return Σ A_i F_ij, m²
 double meanOfBothWays(std::vector<Hits>& hits, ViewFactors& factors)
 {
@@ -177,6 +170,7 @@ double meanOfBothWays(std::vector<Hits>& hits, ViewFactors& factors)
         back[filled[static_cast<std::size_t>(other)]++] = {static_cast<std::int32_t>(p), rays};
 
   factors.exchange.resize(static_cast<Eigen::Index>(count), static_cast<Eigen::Index>(count));
+  factors.self = Eigen::VectorXd::Zero(static_cast<Eigen::Index>(count));
   double total = 0;
   double differing = 0;
   for (std::size_t p = 0; p < count; ++p) {
@@ -184,11 +178,9 @@ double meanOfBothWays(std::vector<Hits>& hits, ViewFactors& factors)
     const auto perRay = [&](std::int32_t patch) { return factors.area[patch] / factors.rays; };
     factors.exchange.startVec(row);
     auto own = std::lower_bound(hits[p].counts.begin(), hits[p].counts.end(), std::pair(row, 0));
-    double self = 0;
     if (own != hits[p].counts.end() && own->first == row)
-      self = perRay(row) * (own++)->second;
-    factors.exchange.insertBack(row, row) = self;
-    total += self;
+      factors.self[row] = perRay(row) * (own++)->second;
+    total += factors.self[row];
     auto other = back.begin() + static_cast<std::ptrdiff_t>(begin[p]);
     const auto end = back.begin() + static_cast<std::ptrdiff_t>(begin[p + 1]);
     while (own != hits[p].counts.end() || other != end) {
@@ -200,7 +192,7 @@ double meanOfBothWays(std::vector<Hits>& hits, ViewFactors& factors)
         there = perRay(row) * (own++)->second;
       if (other != end && other->first == column)
         home = perRay(column) * (other++)->second;
-      factors.exchange.insertBack(row, column) = (there + home) / 2;
+      factors.exchange.insertBack(row, column) = static_cast<float>((there + home) / 2);
       total += there + home;
       differing += std::abs(there - home);
     }
@@ -244,11 +236,12 @@ Expected<ViewFactors> castViewFactors(const Mesh& mesh, const Patches& patches, 
   factors.rays = rays;
   factors.area = areas;
   factors.opening = Eigen::VectorXd::Zero(areas.size());
+  const double whole = areas.sum();
   double worst = -1;
   for (std::size_t p = 0; p < hits.size(); ++p) {
     const auto row = static_cast<int>(p);
     const double perRay = areas[row] / rays;
-    factors.escaped += hits[p].escaped * perRay / areas.sum();
+    factors.escaped += hits[p].escaped * perRay / whole;
     if (open)
       factors.opening[row] = hits[p].escaped * perRay;
     if (const double share = static_cast<double>(hits[p].escaped) / rays; share > worst) {
@@ -268,9 +261,11 @@ Expected<ViewFactors> castViewFactors(const Mesh& mesh, const Patches& patches, 
                        plainNumber(std::round(worst * 1000) / 10) + " %).",
                    "Add the surfaces around the space, or give it an opening to a temperature.");
   const double total = meanOfBothWays(hits, factors);
-  const Eigen::ArrayXd raw = factors.exchange.coeffs();
-  close(factors);
-  const double changed = (factors.exchange.coeffs() - raw).abs().sum();
+  const Eigen::ArrayXf raw = factors.exchange.coeffs();
+  const Eigen::VectorXd rawSelf = factors.self;
+  close(factors, threads);
+  const double changed =
+      (factors.exchange.coeffs() - raw).cast<double>().abs().sum() + (factors.self - rawSelf).cwiseAbs().sum();
   factors.correction = total > 0 ? changed / total : 0;
   return factors;
 }

@@ -3,9 +3,9 @@
 
 #include "base/Failure.h"
 #include "base/Progress.h"
+#include "heat/SymmetricProduct.h"
 #include "mesh/Patches.h"
 
-#include <Eigen/SparseCore>
 #include <functional>
 #include <vector>
 
@@ -14,8 +14,8 @@ namespace kiln
 
 /// How much each patch of an enclosure sees of each other one.
 struct ViewFactors {
-  /// Exchange areas A_i·F_ij, m²: the upper triangle of a symmetric matrix, 12 bytes an entry.
-  Eigen::SparseMatrix<double, Eigen::RowMajor> exchange;
+  UpperHalf exchange;          ///< areas A_i·F_ij of pairs of patches, m²
+  Eigen::VectorXd self;        ///< A_i·F_ii by patch, m²
   Eigen::VectorXd area;        ///< by patch, m²
   Eigen::VectorXd opening;     ///< A_i·F_i,opening by patch, m²; zero where the enclosure is closed
   int rays = 0;                ///< from each patch
@@ -30,8 +30,10 @@ struct ViewFactors {
 /// stands in the way casts its shadow. Then reciprocity is enforced by the mean of both directions and closure by a
 /// symmetric scaling D·G·D of the exchange areas; what is left of the row sums goes to the patch itself.
 /// Source: Howell, Menguc, Siegel, Thermal Radiation Heat Transfer (view factors by Monte Carlo); Sinkhorn, Knopp
-/// (1967). \param areas  of the patches, m² \param open   rays that meet no patch see an opening; if not, they must be
-/// few Fails, naming what is wrong: a patch that sees nothing, a closed enclosure that loses more than 1 % of its view.
+/// (1967).
+/// \param areas  of the patches, m²
+/// \param open   rays that meet no patch see an opening; if not, they must be few
+/// Fails, naming what is wrong: a patch that sees nothing, a closed enclosure that loses more than 1 % of its view.
 [[nodiscard]] Expected<ViewFactors> castViewFactors(const Mesh& mesh, const Patches& patches,
                                                     const Eigen::VectorXd& areas, int rays, bool open, unsigned threads,
                                                     const Progress& progress);

@@ -71,6 +71,11 @@ void Hdf5Writer::write(const std::string& path, std::span<const double> values, 
   writeArray(path, values.data(), values.size(), columns, H5T_NATIVE_DOUBLE);
 }
 
+void Hdf5Writer::write(const std::string& path, std::span<const float> values)
+{
+  writeArray(path, values.data(), values.size(), 1, H5T_NATIVE_FLOAT);
+}
+
 void Hdf5Writer::write(const std::string& path, std::span<const std::int32_t> values, std::size_t columns)
 {
   writeArray(path, values.data(), values.size(), columns, H5T_NATIVE_INT32);
@@ -139,6 +144,8 @@ std::vector<T> Hdf5Reader::array(const std::string& path, hid_t type)
 }
 
 std::vector<double> Hdf5Reader::doubles(const std::string& path) { return array<double>(path, H5T_NATIVE_DOUBLE); }
+
+std::vector<float> Hdf5Reader::floats(const std::string& path) { return array<float>(path, H5T_NATIVE_FLOAT); }
 
 std::vector<std::int32_t> Hdf5Reader::integers(const std::string& path)
 {

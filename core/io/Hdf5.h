@@ -27,6 +27,7 @@ public:
 
   /// Compressed array of rows × columns; \p path like "/mesh/nodes", groups are made as needed.
   void write(const std::string& path, std::span<const double> values, std::size_t columns = 1);
+  void write(const std::string& path, std::span<const float> values);
   void write(const std::string& path, std::span<const std::int32_t> values, std::size_t columns = 1);
   void write(const std::string& path, std::span<const std::uint8_t> values);
   void writeText(const std::string& path, const std::string& text);
@@ -53,6 +54,7 @@ public:
   Hdf5Reader& operator=(Hdf5Reader&&) = delete;
 
   [[nodiscard]] std::vector<double> doubles(const std::string& path);
+  [[nodiscard]] std::vector<float> floats(const std::string& path);
   [[nodiscard]] std::vector<std::int32_t> integers(const std::string& path);
   [[nodiscard]] std::vector<std::uint8_t> bytes(const std::string& path);
   [[nodiscard]] std::string text(const std::string& path);

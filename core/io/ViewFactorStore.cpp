@@ -17,7 +17,7 @@ namespace
 {
 
 /// Changes whenever the same patches would get other view factors.
-constexpr int layoutVersion = 2;
+constexpr int layoutVersion = 3;
 
 const std::string filePrefix = "view-factors-";
 
@@ -31,6 +31,7 @@ void save(const ViewFactors& factors, const std::filesystem::path& file)
   writer.write("/exchange/columns", integersOf(factors.exchange.innerIndexPtr(), factors.exchange.nonZeros()));
   writer.write("/exchange/values",
                std::span(factors.exchange.valuePtr(), static_cast<std::size_t>(factors.exchange.nonZeros())));
+  writer.write("/self", std::span(factors.self.data(), static_cast<std::size_t>(rows)));
   writer.write("/area", std::span(factors.area.data(), static_cast<std::size_t>(rows)));
   writer.write("/opening", std::span(factors.opening.data(), static_cast<std::size_t>(rows)));
   writer.writeText("/about", Json{{"layout", layoutVersion},
@@ -56,19 +57,21 @@ std::optional<ViewFactors> load(const std::filesystem::path& file, Eigen::Index 
     const Json about = Json::parse(reader->text("/about"));
     std::vector<std::int32_t> rowStart = reader->integers("/exchange/rowStart");
     std::vector<std::int32_t> columns = reader->integers("/exchange/columns");
-    std::vector<double> values = reader->doubles("/exchange/values");
+    std::vector<float> values = reader->floats("/exchange/values");
+    const std::vector<double> self = reader->doubles("/self");
     const std::vector<double> area = reader->doubles("/area");
     const std::vector<double> opening = reader->doubles("/opening");
     const auto count = static_cast<std::size_t>(patches);
     if (reader->failed() || about.at("layout") != layoutVersion || rowStart.size() != count + 1 ||
-        area.size() != count || opening.size() != count || columns.size() != values.size() || rowStart.front() != 0 ||
-        !std::is_sorted(rowStart.begin(), rowStart.end()) ||
+        self.size() != count || area.size() != count || opening.size() != count || columns.size() != values.size() ||
+        rowStart.front() != 0 || !std::is_sorted(rowStart.begin(), rowStart.end()) ||
         rowStart.back() != static_cast<std::int32_t>(values.size()) ||
         std::any_of(columns.begin(), columns.end(), [&](std::int32_t c) { return c < 0 || c >= patches; }))
       return std::nullopt;
     ViewFactors factors;
-    factors.exchange = Eigen::Map<Eigen::SparseMatrix<double, Eigen::RowMajor>>(
-        patches, patches, static_cast<Eigen::Index>(values.size()), rowStart.data(), columns.data(), values.data());
+    factors.exchange = Eigen::Map<UpperHalf>(patches, patches, static_cast<Eigen::Index>(values.size()),
+                                             rowStart.data(), columns.data(), values.data());
+    factors.self = Eigen::Map<const Eigen::VectorXd>(self.data(), patches);
     factors.area = Eigen::Map<const Eigen::VectorXd>(area.data(), patches);
     factors.opening = Eigen::Map<const Eigen::VectorXd>(opening.data(), patches);
     factors.rays = about.at("rays");

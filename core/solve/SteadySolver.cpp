@@ -61,7 +61,12 @@ Expected<SteadySolution> solveSteady(const Mesh& mesh, const Conditions& conditi
       linearTolerance = 1e-6;
     } else if (system.stronglyCoupled()) { // far from the solution a rough step does as well; Newton mends the rest
       constexpr double far = 20;           // K
-      linearTolerance = solution.newtonSteps == 1 || solution.largestUpdate > far ? 0.03 : 1e-3;
+      constexpr double loosest = 0.03;
+      linearTolerance = loosest;
+      if (solution.newtonSteps > 1 && solution.largestUpdate <= far) // no finer than the end asks for
+        linearTolerance = std::clamp(0.1 * std::min(options.residualTolerance / solution.residual,
+                                                    options.updateTolerance / solution.largestUpdate),
+                                     1e-3, loosest);
     }
     const auto iterations = newtonStep(system, matrix, *solver, temperature, right, update, linearTolerance);
     if (!iterations)

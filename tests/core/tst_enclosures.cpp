@@ -263,9 +263,10 @@ private slots:
       const auto conditions = resolveConditions(project, mesh, storedViewFactors(path, 1, count));
       if (!conditions)
         throw std::runtime_error(conditions.error().sentence());
-      return Eigen::MatrixXd(conditions->enclosures.front().exchange->factors().exchange);
+      const ViewFactors& factors = conditions->enclosures.front().exchange->factors();
+      return std::pair(Eigen::MatrixXf(factors.exchange), factors.self);
     };
-    const Eigen::MatrixXd first = exchangeOf(p);
+    const auto first = exchangeOf(p);
     QCOMPARE(casts, 1);
     Project changed = p; // neither an emissivity nor a temperature casts rays again
     changed.finishes[0].emissivity = number(0.3);
@@ -305,12 +306,14 @@ private slots:
       Hdf5Writer writer;
       for (const char* name : {"/exchange/rowStart", "/exchange/columns"})
         writer.write(name, reader->integers(name));
-      for (const char* name : {"/exchange/values", "/area", "/opening"})
+      for (const char* name : {"/self", "/area", "/opening"})
         writer.write(name, reader->doubles(name));
+      writer.write("/exchange/values", reader->floats("/exchange/values"));
       std::string about = reader->text("/about");
-      const std::size_t at = about.find("\"layout\":2");
+      const std::string key = "\"layout\":";
+      const std::size_t at = about.find(key);
       QVERIFY(at != std::string::npos);
-      about[at + 9] = '9';
+      about[at + key.size()] = '9';
       writer.writeText("/about", about);
       QVERIFY(writeAtomically(file, writer.finish()).has_value());
     }
@@ -392,7 +395,7 @@ private slots:
     };
     const auto& g = exchange.factors().exchange;
     for (Eigen::Index row = 0; row < g.outerSize(); ++row)
-      for (Eigen::SparseMatrix<double, Eigen::RowMajor>::InnerIterator entry(g, row); entry; ++entry) {
+      for (UpperHalf::InnerIterator entry(g, row); entry; ++entry) {
         const int a = sort(static_cast<std::size_t>(row));
         const int b = sort(static_cast<std::size_t>(entry.col()));
         if (std::min(a, b) == 0 && std::max(a, b) == 2)

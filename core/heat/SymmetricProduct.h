@@ -1,0 +1,17 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#pragma once
+
+#include <Eigen/SparseCore>
+
+namespace kiln
+{
+
+/// Upper half of a symmetric matrix without its diagonal, stored by rows, 8 bytes an entry.
+using UpperHalf = Eigen::SparseMatrix<float, Eigen::RowMajor>;
+
+/// S x of the whole symmetric matrix; a large one is shared out among threads, at most as many as there are cores.
+/// Threads cost more than they save in a product of a millisecond between other work: their start is not certain.
+[[nodiscard]] Eigen::VectorXd symmetricProduct(const UpperHalf& upper, const Eigen::VectorXd& diagonal,
+                                               const Eigen::VectorXd& x, unsigned mostThreads = 1);
+
+} // namespace kiln
