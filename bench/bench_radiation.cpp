@@ -109,6 +109,35 @@ bool warmOverMuted(const Project& project, const std::filesystem::path& folder)
   return true;
 }
 
+/// View factors of about this many patches against the ray caster alone, and on two threads.
+bool castingOver(const Mesh& mesh, double wanted)
+{
+  std::vector<int> faces;
+  for (const Void& space : mesh.voids)
+    faces.insert(faces.end(), space.faces.begin(), space.faces.end());
+  const Patches patches = makePatches(mesh, faces, patchSizeFor(mesh, faces, wanted));
+  Eigen::VectorXd areas = Eigen::VectorXd::Zero(static_cast<Eigen::Index>(patches.count()));
+  for (std::size_t p = 0; p < patches.count(); ++p)
+    for (const std::size_t t : patches.triangles[p])
+      areas[static_cast<Eigen::Index>(p)] += triangleArea(mesh, t);
+  constexpr int rays = 1000;
+  const double alone = raysAlone(mesh, patches, rays);
+  auto begin = std::chrono::steady_clock::now();
+  const auto one = castViewFactors(mesh, patches, areas, rays, false, 1, noProgress);
+  const double single = seconds(begin);
+  begin = std::chrono::steady_clock::now();
+  const auto two = castViewFactors(mesh, patches, areas, rays, false, 2, noProgress);
+  const double twice = seconds(begin);
+  if (!one || !two)
+    return false;
+  const auto entries = static_cast<double>(one->exchange.nonZeros());
+  std::printf("%zu patches: rays alone %.2f s, view factors %.2f s (%.2f times), two threads %.2f s (%.2f times as "
+              "fast); %.1f M factors, %.1f bytes each\n",
+              patches.count(), alone, single, single / alone, twice, single / twice, entries / 1e6,
+              (entries * 8 + 12.0 * static_cast<double>(patches.count())) / entries);
+  return true;
+}
+
 } // namespace
 
 int main()
@@ -116,31 +145,11 @@ int main()
   const auto project = loadProject(std::string(KILN_SOURCE_DIR) + "/demo/studio-kiln.kiln");
   const auto geometry = buildGeometry(*project);
   const auto mesh = buildMesh(*project, *geometry, noProgress);
-  std::vector<int> faces;
-  for (const Void& space : mesh->voids)
-    faces.insert(faces.end(), space.faces.begin(), space.faces.end());
-  for (const double wanted : {1000.0, 5000.0, 20000.0}) {
-    const Patches patches = makePatches(*mesh, faces, patchSizeFor(*mesh, faces, wanted));
-    Eigen::VectorXd areas = Eigen::VectorXd::Zero(static_cast<Eigen::Index>(patches.count()));
-    for (std::size_t p = 0; p < patches.count(); ++p)
-      for (const std::size_t t : patches.triangles[p])
-        areas[static_cast<Eigen::Index>(p)] += triangleArea(*mesh, t);
-    constexpr int rays = 1000;
-    const double alone = raysAlone(*mesh, patches, rays);
-    auto begin = std::chrono::steady_clock::now();
-    const auto one = castViewFactors(*mesh, patches, areas, rays, false, 1, noProgress);
-    const double single = seconds(begin);
-    begin = std::chrono::steady_clock::now();
-    const auto two = castViewFactors(*mesh, patches, areas, rays, false, 2, noProgress);
-    const double twice = seconds(begin);
-    if (!one || !two)
-      return 1;
-    const auto entries = static_cast<double>(one->exchange.nonZeros());
-    std::printf("%zu patches: rays alone %.2f s, view factors %.2f s (%.2f times), two threads %.2f s (%.2f times as "
-                "fast); %.1f M factors, %.1f bytes each\n",
-                patches.count(), alone, single, single / alone, twice, single / twice, entries / 1e6,
-                (entries * 8 + 12.0 * static_cast<double>(patches.count())) / entries);
-  }
+  Project finer = *project;
+  finer.mesh.fineness = Number{1.6, {}};
+  const auto fine = buildMesh(finer, *geometry, noProgress);
+  if (!mesh || !fine || !castingOver(*mesh, 1000) || !castingOver(*mesh, 5000) || !castingOver(*fine, 20000))
+    return 1;
   const std::filesystem::path folder = std::filesystem::temp_directory_path() / "kiln-bench-radiation";
   std::filesystem::create_directories(folder / "on");
   std::filesystem::create_directories(folder / "muted");

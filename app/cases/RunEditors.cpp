@@ -2,15 +2,21 @@
 #include "cases/RunEditors.h"
 
 #include "cases/RunRules.h"
+#include "cases/RunStoring.h"
 #include "fields/BoundField.h"
 #include "fields/QuantityField.h"
+#include "io/ProjectFile.h"
 #include "ledger/ObjectChoices.h"
 #include "ledger/RowEditor.h"
 
 #include <QCoreApplication>
+#include <QDir>
+#include <QFileDialog>
 #include <QFormLayout>
 #include <QHBoxLayout>
+#include <QInputDialog>
 #include <QMenu>
+#include <QMessageBox>
 #include <QToolButton>
 #include <QVBoxLayout>
 #include <algorithm>
@@ -128,7 +134,52 @@ void addEndButton(Document& document, const Case& own, QFormLayout& form)
   form.addRow(quietLabel(own.run && !own.run->ends.empty() ? QString() : tr("Ends when settled")), button);
 }
 
+const std::string otherProject = "?other"; // no id begins with it
+
+/// Asks for a project and one of its cases to start from.
+void addOtherProjectButton(Document& document, const Case& own, QFormLayout& form)
+{
+  auto* button = new QToolButton;
+  button->setObjectName("startElsewhere");
+  button->setText(tr("A case of another project…"));
+  QObject::connect(button, &QToolButton::clicked, button, [&document, button, id = own.id] {
+    const QString file =
+        QFileDialog::getOpenFileName(button->window(), tr("The project to start from"), {}, tr("Projects (*.kiln)"));
+    if (!file.isEmpty())
+      askForStart(document, id, file, button->window());
+  });
+  form.addRow(QString(), button);
+}
+
 } // namespace
+
+void startElsewhere(Document& document, const std::string& caseId, const QString& file, const std::string& otherCase)
+{
+  const QString beside = QString::fromStdString(document.resultsFolder().parent_path().string());
+  document.edit(tr("Start from another project"), [&](Project& project) {
+    StartFromCase start;
+    start.of = otherCase;
+    start.project = QDir(beside).relativeFilePath(file).toStdString();
+    runOf(project, caseId).start = std::move(start);
+  });
+}
+
+void askForStart(Document& document, const std::string& caseId, const QString& file, QWidget* window)
+{
+  const auto other = loadProject(file.toStdString());
+  if (!other) {
+    QMessageBox::warning(window, tr("Not read"), QString::fromStdString(other.error().sentence()));
+    return;
+  }
+  QStringList names;
+  for (const Case& one : other->cases)
+    names << QString::fromStdString(one.name);
+  bool chosen = false;
+  const QString name = QInputDialog::getItem(window, tr("Start from another project"), tr("Which of its cases?"), names,
+                                             0, false, &chosen);
+  if (chosen && !names.isEmpty())
+    startElsewhere(document, caseId, file, other->cases[static_cast<std::size_t>(names.indexOf(name))].id);
+}
 
 TransientRun usualRun()
 {
@@ -157,17 +208,25 @@ void addRunEditors(Document& document, Preferences& preferences, const Case& own
     if (other.id != own.id)
       starts.emplace_back(other.id, tr("the end of ") + QString::fromStdString(other.name));
   const auto* from = std::get_if<StartFromCase>(&run.start);
+  if (from != nullptr && !from->project.empty())
+    starts.emplace_back(otherProject,
+                        tr("%1 of %2").arg(QString::fromStdString(from->of), QString::fromStdString(from->project)));
   addChoiceRow(document, *form, tr("Starts from"), "startFrom", starts,
-               from != nullptr ? from->of : std::to_string(run.start.index()),
+               from == nullptr         ? std::to_string(run.start.index())
+               : from->project.empty() ? from->of
+                                       : otherProject,
                [id = own.id](Project& project, const std::string& start) {
                  auto& slot = runOf(project, id).start;
+                 if (start == otherProject)
+                   return;
                  if (start == "0")
                    slot = StartSteady{};
                  else if (start == "1")
                    slot = StartUniform{};
                  else
-                   slot = StartFromCase{start, {}};
+                   slot = StartFromCase{start, {}, {}};
                });
+  addOtherProjectButton(document, own, *form);
   addFields(document, preferences, *form, own.id + ".run.start.");
   addPartStarts(document, own, *form);
   for (const EndRule& rule : run.ends)
@@ -180,6 +239,7 @@ void addRunEditors(Document& document, Preferences& preferences, const Case& own
         [id = own.id](Project& project, const std::string& all) { runOf(project, id).endWhenAll = all == "1"; });
   for (const char* key : {"startTime", "longest", "tolerance", "largestStep", "storeWithin", "storeEvery"})
     addFields(document, preferences, *form, own.id + ".run." + key);
+  addStoringEditors(document, preferences, own, *form);
   addChoiceRow(document, *form, tr("Afterwards"), "thenSteady",
                {{"0", tr("nothing")}, {"1", tr("the steady state it would have gone to")}}, run.thenSteady ? "1" : "0",
                [id = own.id](Project& project, const std::string& on) { runOf(project, id).thenSteady = on == "1"; });

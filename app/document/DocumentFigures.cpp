@@ -3,6 +3,8 @@
 // What the document shows of results: figures, temperatures and instants of the shown case.
 #include "document/Document.h"
 
+#include "results/UnstoredParts.h"
+
 #include <algorithm>
 
 namespace kiln
@@ -23,6 +25,8 @@ const ShownFigures* Document::shownFigures() const
     figures_ = at != playheads_.end() && state.run.record && state.run.fields
                    ? figuresAt(shownProject_, state.result, state.run, at->second)
                    : figuresOf(shownProject_, state.result);
+    if (state.run.record && figures_->atEnd && !state.run.record->times.empty())
+      figures_->storedByPart = storedByPart(*state.run.record, state.run.record->times.back());
   }
   return &*figures_;
 }
@@ -35,8 +39,10 @@ std::shared_ptr<const std::vector<double>> Document::shownTemperature() const
   const auto at = playheads_.find(shownCase_);
   if (at != playheads_.end() && state.run.record && state.run.fields)
     if (auto field = state.run.fields->fieldAt(state.run.record->instants, at->second);
-        field && field->size() == state.result->temperature.size())
+        field && field->size() == state.result->temperature.size()) {
+      fillUnstored(*state.run.record, state.result->mesh, state.result->unknowns, at->second, *field);
       return std::make_shared<const std::vector<double>>(std::move(*field));
+    }
   return {state.result, &state.result->temperature};
 }
 

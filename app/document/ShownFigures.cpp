@@ -3,6 +3,7 @@
 
 #include "heat/WatchProbe.h"
 #include "model/Edit.h"
+#include "results/UnstoredParts.h"
 
 #include <algorithm>
 
@@ -100,6 +101,7 @@ ShownFigures figuresOf(const Project& project, std::shared_ptr<const CaseResult>
   figures.sources = result->sources;
   figures.boundaries = result->boundaries;
   figures.links = result->links;
+  figures.contacts = contactFigures(*result);
   figures.nodes = result->nodes;
   figures.heatIn = result->heatIn;
   figures.heatOut = result->heatOut;
@@ -115,6 +117,7 @@ ShownFigures figuresAt(const Project& project, const std::shared_ptr<const CaseR
   if (!field || field->size() != result->temperature.size())
     return figuresOf(project, result);
   ShownFigures figures;
+  figures.atMean = fillUnstored(record, result->mesh, result->unknowns, time, *field);
   figures.time = time;
   figures.atEnd = false;
   figures.parts = partFigures(result->mesh, result->unknowns, *field);
@@ -125,6 +128,14 @@ ShownFigures figuresAt(const Project& project, const std::shared_ptr<const CaseR
     figures.sources.push_back({own.id, flow(RunTrace::Kind::Source, own.id)});
   for (const LedgerFlow& own : result->boundaries)
     figures.boundaries.push_back({own.id, flow(RunTrace::Kind::Boundary, own.id)});
+  for (const LedgerFlow& own : result->links)
+    if (const auto watts = record.at(RunTrace::Kind::Link, own.id, time))
+      figures.links.push_back({own.id, *watts});
+  for (ContactFigure own : contactFigures(*result))
+    if (const auto watts = record.at(RunTrace::Kind::Contact, pairId(own.partA, own.partB), time)) {
+      own.watts = *watts;
+      figures.contacts.push_back(std::move(own));
+    }
   for (const NodeState& own : result->nodes)
     if (const auto kelvin = record.at(RunTrace::Kind::NodeState, own.id, time))
       figures.nodes.push_back({own.id, *kelvin, flow(RunTrace::Kind::Node, own.id)});
@@ -132,7 +143,18 @@ ShownFigures figuresAt(const Project& project, const std::shared_ptr<const CaseR
   figures.heatOut = flow(RunTrace::Kind::Out, {});
   figures.stored = flow(RunTrace::Kind::Storing, {});
   figures.temperature = std::make_shared<const std::vector<double>>(std::move(*field));
+  figures.storedByPart = storedByPart(record, time);
   return figures;
+}
+
+std::vector<std::pair<std::string, double>> storedByPart(const RunRecord& record, double time)
+{
+  std::vector<std::pair<std::string, double>> stored;
+  for (const RunTrace& trace : record.traces)
+    if (trace.kind == RunTrace::Kind::Stored)
+      if (const auto joules = record.at(trace.kind, trace.id, time))
+        stored.emplace_back(trace.id, *joules);
+  return stored;
 }
 
 } // namespace kiln

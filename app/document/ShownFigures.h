@@ -21,8 +21,11 @@ struct ShownFigures {
   std::vector<PartFigures> parts;
   std::vector<WatchFigure> watches;
   std::vector<LedgerFlow> sources, boundaries, links;
+  std::vector<ContactFigure> contacts;
   std::vector<NodeState> nodes;
-  double heatIn = 0, heatOut = 0, stored = 0; // W
+  std::vector<std::pair<std::string, double>> storedByPart; ///< id and J since the start of the run
+  std::vector<std::string> atMean;                          ///< names of parts whose temperatures were not stored
+  double heatIn = 0, heatOut = 0, stored = 0;               // W
 };
 
 /// A run of the shown case with a way to its fields.
@@ -37,9 +40,12 @@ struct ShownRun {
 /// Figures as stored: steady, or at the end of the run.
 [[nodiscard]] ShownFigures figuresOf(const Project& project, std::shared_ptr<const CaseResult> result);
 
-/// Figures of an instant of a run. Links and contacts are only known at its end.
+/// Figures of an instant of a run.
 /// \param result  of the same mesh
 [[nodiscard]] ShownFigures figuresAt(const Project& project, const std::shared_ptr<const CaseResult>& result,
                                      const ShownRun& run, double time);
+
+/// Heat of every part since the start of a run, J, at an instant.
+[[nodiscard]] std::vector<std::pair<std::string, double>> storedByPart(const RunRecord& record, double time);
 
 } // namespace kiln

@@ -2,6 +2,8 @@
 #include "fields/TableEditor.h"
 
 #include "fields/EditorDialog.h"
+#include "fields/QuantityField.h"
+#include "fields/SegmentsEditor.h"
 #include "io/LogFile.h"
 #include "window/Theme.h"
 
@@ -162,6 +164,10 @@ TableEditor::TableEditor(Document& document, Preferences& preferences, TableSubj
       if (!file.isEmpty())
         takeLog(file);
     });
+  if (subject_.schedule) {
+    button(tr("Ramps and holds…"), "tableSegments", &TableEditor::askForSegments);
+    button(tr("On and off…"), "tableDuty", &TableEditor::askForDuty);
+  }
   buttons->addStretch();
   if (subject_.schedule)
     addScheduleChoices();
@@ -195,8 +201,67 @@ void TableEditor::addScheduleChoices()
   choice(tr("beyond them it"), "scheduleBeyond", {tr("holds"), tr("is zero"), tr("repeats"), tr("stops the run")},
          static_cast<int>(schedule.beyond),
          [&schedule](int index) { schedule.beyond = static_cast<Schedule::Beyond>(index); });
+  const auto number = [&](const QString& label, const char* name, Quantity quantity, std::optional<Number>& slot,
+                          const QString& usual) {
+    auto* edit = new QuantityField(quantity, Range::Any);
+    edit->setObjectName(name);
+    edit->setAccessibleName(label);
+    edit->setPlaceholderText(usual);
+    edit->setOptional(true);
+    edit->setNumber(slot);
+    constexpr int characters = 9;
+    edit->setFixedWidth(fontMetrics().averageCharWidth() * characters);
+    connect(edit, &QuantityField::committed, this, [&slot](const Number& given) { slot = given; });
+    connect(edit, &QuantityField::cleared, this, [&slot] { slot.reset(); });
+    row->addWidget(new QLabel(label));
+    row->addWidget(edit);
+  };
+  number(tr("later by"), "scheduleShift", Quantity::Time, schedule.shift, "0 s");
+  number(tr("times"), "scheduleScale", Quantity::Plain, schedule.scale, "1");
   row->addStretch();
   qobject_cast<QVBoxLayout*>(layout())->insertLayout(layout()->count() - 1, row);
+}
+
+void TableEditor::askForSegments()
+{
+  QString problem;
+  const auto now = points(problem);
+  auto* editor = new SegmentsEditor(
+      subject_.value, preferences_.temperatureUnit(), now.value_or(std::vector<TablePoint>{}),
+      [this](std::vector<TablePoint> found) {
+        Schedule schedule = *subject_.schedule;
+        schedule.points = std::move(found);
+        schedule.between = Schedule::Between::Lines;
+        take(schedule);
+      },
+      this);
+  editor->setAttribute(Qt::WA_DeleteOnClose);
+  editor->open();
+}
+
+void TableEditor::askForDuty()
+{
+  QString problem;
+  const auto now = points(problem);
+  auto* editor = new DutyEditor(
+      subject_.value, preferences_.temperatureUnit(), now ? now->front().value : Number{},
+      [this](const Schedule& schedule) { take(schedule); }, this);
+  editor->setAttribute(Qt::WA_DeleteOnClose);
+  editor->open();
+}
+
+/// Points and ways of a schedule made elsewhere; shift and scale stay.
+void TableEditor::take(const Schedule& schedule)
+{
+  Schedule& own = *subject_.schedule;
+  own.between = schedule.between;
+  own.beyond = schedule.beyond;
+  own.from.clear();
+  findChild<QComboBox*>("scheduleBetween")->setCurrentIndex(static_cast<int>(own.between));
+  findChild<QComboBox*>("scheduleBeyond")->setCurrentIndex(static_cast<int>(own.beyond));
+  rows_->setRowCount(0);
+  subject_.points = schedule.points;
+  load();
 }
 
 double TableEditor::shown(double si, Quantity quantity) const

@@ -63,6 +63,9 @@ protected:
 private:
   void load();
   void addScheduleChoices();
+  void askForSegments();
+  void askForDuty();
+  void take(const Schedule& schedule);
   [[nodiscard]] double shown(double si, Quantity quantity) const;
   void paste();
   void takeLog(const QString& file);

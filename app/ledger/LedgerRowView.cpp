@@ -60,7 +60,9 @@ QString LedgerRowView::figureText() const
 {
   if (!row_.figure)
     return {};
-  const Quantity quantity = row_.band == Band::Parts ? Quantity::Temperature : Quantity::Power;
+  const Quantity quantity = row_.band == Band::Parts    ? Quantity::Temperature
+                            : row_.band == Band::Stored ? Quantity::Energy
+                                                        : Quantity::Power;
   return QString::fromStdString(formatQuantity(*row_.figure, quantity, preferences_.temperatureUnit(), 4));
 }
 

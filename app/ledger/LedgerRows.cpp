@@ -55,6 +55,11 @@ public:
     return tr("flow of ") + text(f.massFlow, Quantity::MassFlow) + tr(" from ") + text(f.inlet, Quantity::Temperature);
   }
   QString operator()(const FixedVoltage& f) const { return tr("at ") + text(f.voltage, Quantity::Voltage); }
+  QString operator()(const Sheet& s) const
+  {
+    return text(s.thickness, Quantity::Length) + tr(" of ") +
+           (s.material.empty() ? tr("no material") : nameOf(project_.materials, s.material));
+  }
   QString operator()(const CurrentIn& c) const { return text(c.current, Quantity::Current); }
   QString operator()(const Conductor& c) const { return text(c.conductance, Quantity::Conductance); }
   QString operator()(const RadiationLink& r) const
@@ -282,7 +287,7 @@ LedgerBand contactsBand(const Document& document, const Project& project, const 
                         const SetText& set)
 {
   LedgerBand band{Band::Contacts, tr("CONTACTS"), {}, {}};
-  const bool atEnd = figuresNow != nullptr && figuresNow->atEnd; // what crosses contacts is only stored there
+  const bool atEnd = figuresNow != nullptr && figuresNow->atEnd; // what enclosures move is only stored there
   const CaseResult* result = atEnd ? document.shownState().result.get() : nullptr;
   const std::shared_ptr<const Mesh> mesh = document.shownMesh();
   if (!mesh) {
@@ -290,7 +295,8 @@ LedgerBand contactsBand(const Document& document, const Project& project, const 
       band.rows.push_back(linkRow(project, figuresNow, link, set));
     return band;
   }
-  const std::vector<ContactFigure> figures = result != nullptr ? contactFigures(*result) : std::vector<ContactFigure>{};
+  const std::vector<ContactFigure> figures =
+      figuresNow != nullptr ? figuresNow->contacts : std::vector<ContactFigure>{};
   double largest = 0;
   const auto addRow = [&](const std::string& a, const std::string& b, std::optional<double> area) {
     LedgerRow row;
@@ -356,7 +362,7 @@ LedgerBand surroundingsBand(const Project& project, const ShownFigures* result, 
                   true};
     if (!surfaceOf(boundary).empty())
       row.set += " · " + nameOf(project.surfaces, surfaceOf(boundary));
-    if (result != nullptr) {
+    if (result != nullptr && !std::holds_alternative<Sheet>(boundary.condition)) { // a sheet takes nothing from outside
       row.figure = flowOf(result->boundaries, boundary.id);
       if (nodeOf(boundary).empty()) // what goes to a lumped node stays inside
         *band.total += row.figure.value_or(0);
@@ -364,6 +370,63 @@ LedgerBand surroundingsBand(const Project& project, const ShownFigures* result, 
     band.rows.push_back(std::move(row));
   }
   return band;
+}
+
+/// What the parts took in since the start of the run, the largest first.
+std::vector<LedgerRow> storedRows(const Project& project, const ShownFigures& figures)
+{
+  constexpr std::size_t most = 12;
+  std::vector<LedgerRow> rows;
+  for (const auto& [id, joules] : figures.storedByPart) {
+    LedgerRow row;
+    row.band = Band::Stored;
+    row.id = "stored:" + id;
+    row.name = nameOf(project.parts, id);
+    row.set = tr("since the start");
+    row.figure = joules;
+    rows.push_back(std::move(row));
+  }
+  std::stable_sort(rows.begin(), rows.end(),
+                   [](const LedgerRow& a, const LedgerRow& b) { return std::abs(*a.figure) > std::abs(*b.figure); });
+  if (rows.size() > most) {
+    LedgerRow& others = rows[most - 1];
+    others.id = "stored:others";
+    others.name = tr("%1 other parts").arg(rows.size() - most + 1);
+    for (std::size_t i = most; i < rows.size(); ++i)
+      *others.figure += *rows[i].figure;
+    rows.resize(most);
+  }
+  for (LedgerRow& row : rows)
+    row.bar = *rows.front().figure != 0 ? *row.figure / std::abs(*rows.front().figure) : 0;
+  return rows;
+}
+
+/// Rows that a rule of the run has changed by the shown instant say so.
+void noteRules(const Document& document, std::vector<LedgerBand>& bands)
+{
+  const Case* shown = document.shownCaseObject();
+  const auto record = document.shownState().run.record;
+  const auto now = document.playhead();
+  if (shown == nullptr || !shown->run || !record || !now)
+    return;
+  for (const RunMark& mark : record->marks) {
+    const auto rule = std::find_if(shown->run->rules.begin(), shown->run->rules.end(),
+                                   [&](const RunRule& one) { return one.id == mark.id; });
+    if (mark.kind != RunMark::Kind::RuleFired || mark.time > *now || rule == shown->run->rules.end())
+      continue;
+    const auto touches = [&](const std::string& id) {
+      const auto is = [&](const std::string& other) { return other == id; };
+      return std::any_of(rule->mute.begin(), rule->mute.end(), is) ||
+             std::any_of(rule->unmute.begin(), rule->unmute.end(), is) ||
+             std::any_of(rule->set.begin(), rule->set.end(),
+                         [&](const Change& change) { return change.field.starts_with(id + "."); });
+    };
+    for (LedgerBand& band : bands)
+      for (LedgerRow& row : band.rows)
+        if (touches(row.id))
+          row.set +=
+              tr(" · changed by a rule at %1").arg(QString::fromStdString(formatQuantity(mark.time, Quantity::Time)));
+  }
 }
 
 } // namespace
@@ -384,9 +447,12 @@ std::vector<LedgerBand> ledgerBands(const Document& document, TemperatureUnit un
   setBars(bands[0], throughput);
   setBars(bands[3], throughput);
   LedgerBand stored{Band::Stored, tr("STORED"), {}, {}};
-  if (result != nullptr)
+  if (result != nullptr) {
     stored.total = result->stored;
+    stored.rows = storedRows(project, *result);
+  }
   bands.push_back(std::move(stored));
+  noteRules(document, bands);
   return bands;
 }
 

@@ -20,7 +20,7 @@ struct LedgerRow {
   std::string partA, partB; ///< of a contact
   QString name;
   QString set;                  ///< what was set, "1.44 kW in Coils"
-  std::optional<double> figure; ///< K for parts, W otherwise
+  std::optional<double> figure; ///< K for parts, J for what is stored, W otherwise
   double bar = 0;               ///< −1…1: share of the largest flow, or of the temperature span
   bool muted = false;
   bool canMute = false;

@@ -194,6 +194,10 @@ std::vector<NewKind> newBoundaries(const Document& document)
                     flow.coefficient = Property{500, "500 W/(m²·K)"};
                     return flow;
                   }),
+      newBoundary("Sheet (thin layer)",
+                  [=](Project& p) {
+                    return Sheet{surface(p), {}, {0.001, "1 mm"}};
+                  }),
       newBoundary("Voltage",
                   [=](Project& p) {
                     return FixedVoltage{surface(p), {0, "0 V"}};

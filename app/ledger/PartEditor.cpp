@@ -4,14 +4,17 @@
 #include "fields/BoundField.h"
 #include "fields/OutlineEditor.h"
 #include "fields/QuantityField.h"
+#include "geometry/SheetFromPart.h"
 #include "io/Library.h"
 #include "ledger/NewObjects.h"
 #include "ledger/Placing.h"
 #include "ledger/RowEditor.h"
 #include "model/Edit.h"
+#include "window/Theme.h"
 
 #include <QComboBox>
 #include <QFormLayout>
+#include <QLabel>
 #include <QMenu>
 #include <QTimer>
 #include <QToolButton>
@@ -29,7 +32,7 @@ QString stepWord(const ShapeStep& step)
 {
   static const std::vector<QString> words{
       QObject::tr("join"),      QObject::tr("cut"),       QObject::tr("round edges"), QObject::tr("bevel edges"),
-      QObject::tr("push face"), QObject::tr("tilt face"), QObject::tr("split face")};
+      QObject::tr("push face"), QObject::tr("tilt face"), QObject::tr("split face"),  QObject::tr("remove faces")};
   return words[step.action.index()];
 }
 
@@ -89,6 +92,7 @@ PartEditor::PartEditor(Document& document, Preferences& preferences, std::string
   addRepeat("repeat", part().repeat, [](Part& own, const Repeat& repeat) { own.repeat = repeat; });
   addYields();
   addFields("meshSize");
+  addSheetButton();
   const Material* material = findById(document.project().materials, part().material);
   if (material != nullptr && (material->conductivityY || material->conductivityZ))
     addFields("materialAxes");
@@ -100,6 +104,32 @@ void PartEditor::editPart(const QString& name, const std::function<void(Part&)>&
     if (Part* own = findById(project.parts, id_))
       change(*own);
   });
+}
+
+/// A thin layer need not be meshed.
+void PartEditor::addSheetButton()
+{
+  auto* button = new QToolButton;
+  button->setObjectName("toSheet");
+  button->setText(tr("Turn into a sheet"));
+  button->setToolTip(tr("A thin layer that is not meshed: it conducts along the part beneath it and stores heat"));
+  auto* message = new QLabel;
+  message->setObjectName("toSheetMessage");
+  message->setWordWrap(true);
+  message->setStyleSheet("color: " + theme().bad.name());
+  message->hide();
+  connect(button, &QToolButton::clicked, this, [this, message] {
+    const auto mesh = document_.shownMesh();
+    auto changed = mesh ? sheetFromPart(document_.project(), mesh->geometry, id_)
+                        : Expected<Project>(failure(Failure::Kind::NotReady, "part " + part().name,
+                                                    "The shapes are not built yet.", "Wait a moment."));
+    if (changed)
+      return document_.edit(tr("Turn into a sheet"), [&](Project& project) { project = std::move(*changed); });
+    message->setText(QString::fromStdString(changed.error().sentence()));
+    message->show();
+  });
+  form_->addRow(QString(), button);
+  form_->addRow(message);
 }
 
 QToolButton* PartEditor::menuButton(const QString& text, const char* name, QMenu*& menu)

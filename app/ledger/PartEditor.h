@@ -43,6 +43,7 @@ private:
   /// Every number under a path; three that belong together stand in one line.
   void addFields(const std::string& under, const std::vector<std::string>& except = {});
   QWidget* boundField(const Field& field);
+  void addSheetButton();
   QToolButton* menuButton(const QString& text, const char* name, QMenu*& menu);
 
   Document& document_;

@@ -326,6 +326,15 @@ void RowEditor::addBoundaryEditors(const Boundary& boundary)
     addFieldsOf(row_.id);
   }
   addAmbientChoice(document_, *form_, boundary);
+  if (const auto* sheet = std::get_if<Sheet>(&boundary.condition)) {
+    Choices materials{{"", tr("choose a material")}};
+    for (const Material& material : document_.project().materials)
+      materials.emplace_back(material.id, QString::fromStdString(material.name));
+    addChoiceRow(document_, *form_, tr("Material"), "sheetMaterial", materials, sheet->material,
+                 [id = row_.id](Project& project, const std::string& material) {
+                   std::get<Sheet>(findById(project.boundaries, id)->condition).material = material;
+                 });
+  }
   if (const auto* fixed = std::get_if<FixedPart>(&boundary.condition))
     addPartsChoice({fixed->part}, tr("Part"), [id = row_.id](Project& project, std::vector<std::string> parts) {
       std::get<FixedPart>(findById(project.boundaries, id)->condition).part = parts.empty() ? "" : parts.back();

@@ -7,6 +7,7 @@
 #include "io/Library.h"
 #include "ledger/RowEditor.h"
 #include "model/Edit.h"
+#include "pages/CavityDialog.h"
 #include "window/Theme.h"
 
 #include <QFormLayout>
@@ -108,9 +109,42 @@ QWidget* MaterialsPage::makeList()
   add->setObjectName("addMaterial");
   connect(add, &QPushButton::clicked, this, &MaterialsPage::addMaterial);
   layout->addWidget(add);
+  auto* air = new QPushButton(tr("Still air in a cavity…"));
+  air->setObjectName("addCavity");
+  air->setToolTip(tr("A material that stands for the air between two surfaces, from the size of the cavity"));
+  connect(air, &QPushButton::clicked, this, &MaterialsPage::askForCavity);
+  layout->addWidget(air);
   connect(search_, &QLineEdit::textChanged, this, &MaterialsPage::refreshList);
   connect(list_, &QTreeWidget::currentItemChanged, this, &MaterialsPage::showChoice);
   return side;
+}
+
+/// The selected part lends its size, and gets the material.
+void MaterialsPage::askForCavity()
+{
+  const std::string selected = document_.selectedId();
+  const Part* part = findById(document_.project().parts, selected);
+  std::array<double, 3> size{};
+  if (const auto mesh = document_.shownMesh(); mesh && part != nullptr)
+    if (const int index = mesh->geometry.partIndex(selected); index != noPart) {
+      const GeometryPart& own = mesh->geometry.parts[static_cast<std::size_t>(index)];
+      const Vec3 extent = own.high - own.low;
+      size = {extent.x(), extent.y(), extent.z()};
+      std::sort(size.begin(), size.end());
+    }
+  auto* dialog = new CavityDialog(
+      size[0], size[1],
+      [this, partId = part != nullptr ? selected : std::string()](const Material& made) {
+        document_.edit(tr("Still air in a cavity"), [&](Project& project) {
+          const std::string id = addObject(project, project.materials, made, freeName(project, made.name));
+          if (Part* own = findById(project.parts, partId))
+            own->material = id;
+        });
+        refreshList();
+      },
+      this);
+  dialog->setAttribute(Qt::WA_DeleteOnClose);
+  dialog->open();
 }
 
 bool MaterialsPage::wanted(const Material& material) const

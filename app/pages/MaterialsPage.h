@@ -28,6 +28,7 @@ public:
 
 public slots:
   void addMaterial();
+  void askForCavity();
 
 protected:
   void showEvent(QShowEvent* event) override;

@@ -4,6 +4,7 @@
 #include "fields/QuantityField.h"
 #include "geometry/SurfaceFaces.h"
 #include "heat/EnclosurePatches.h"
+#include "mesh/MeshQuality.h"
 #include "results/ResultFields.h"
 #include "scene/ColorMap.h"
 #include "window/Theme.h"
@@ -39,7 +40,7 @@ std::optional<ResultField> resultField(ColorBy by)
 QStringList colorByNames()
 {
   return {tr("Temperature"),   tr("Material"),   tr("Conductivity"), tr("Condition"), tr("Heat flux"),
-          tr("Raw heat flux"), tr("Flux error"), tr("Molten share"), tr("Patches")};
+          tr("Raw heat flux"), tr("Flux error"), tr("Molten share"), tr("Patches"),   tr("Mesh quality")};
 }
 
 std::optional<Quantity> fieldQuantity(ColorBy by)
@@ -53,6 +54,8 @@ std::optional<Quantity> fieldQuantity(ColorBy by)
     return Quantity::HeatFlux;
   case ColorBy::MoltenShare:
     return Quantity::Plain;
+  case ColorBy::MeshQuality:
+    return Quantity::Angle;
   default:
     return std::nullopt;
   }
@@ -76,7 +79,7 @@ std::shared_ptr<const PartwiseField> SceneColoring::field(ColorBy by) const
 Coloring SceneColoring::coloring(ColorBy by, const Mesh* mesh, bool solved, Key& key) const
 {
   Coloring result;
-  result.byValue = solved && fieldQuantity(by) && by != ColorBy::ElementFlux;
+  result.byValue = solved && fieldQuantity(by) && by != ColorBy::ElementFlux && by != ColorBy::MeshQuality;
   if (mesh == nullptr || result.byValue)
     return result;
   colorParts(by, *mesh, result, key);
@@ -84,6 +87,9 @@ Coloring SceneColoring::coloring(ColorBy by, const Mesh* mesh, bool solved, Key&
     result.faceColor = conditionColors(*mesh, key);
   if (by == ColorBy::Patches)
     result.skinColor = patchColors(*mesh, key);
+  if (by == ColorBy::MeshQuality)
+    for (std::size_t t = 0; t < mesh->tets.size(); ++t)
+      result.tetValue.push_back(smallestDihedral(*mesh, t));
   const auto state = document_.shownState().result;
   if (const auto temperature = document_.shownTemperature();
       by == ColorBy::ElementFlux && solved && state && temperature)

@@ -22,7 +22,8 @@ enum class ColorBy {
   ElementFlux,
   FluxError,
   MoltenShare,
-  Patches
+  Patches,
+  MeshQuality
 };
 [[nodiscard]] QStringList colorByNames();
 /// Does it show a field with a scale, and of which quantity?

@@ -124,19 +124,27 @@ void SceneOverlay::paintFlags(QPainter& painter, const std::vector<Flag>& flags)
 /// From a dot to an arrow head, over whatever is drawn.
 void SceneOverlay::paintLine(QPainter& painter) const
 {
-  const QPointF from = canvas_.pixelOf(line_->first);
-  const QPointF to = canvas_.pixelOf(line_->second);
-  const double length = std::hypot(to.x() - from.x(), to.y() - from.y());
+  QPolygonF way;
+  for (const Vec3& place : line_)
+    way << canvas_.pixelOf(place);
+  const QPointF to = way.back();
+  QPointF along;
+  double length = 0;
+  for (qsizetype i = way.size() - 2; i >= 0 && length < 1; --i) { // the last stretch that can be seen
+    along = to - way[i];
+    length = std::hypot(along.x(), along.y());
+  }
   if (length < 1)
     return;
+  along /= length;
   const QColor color = theme().accent;
   painter.setPen(QPen(color, 2, Qt::DashLine));
-  painter.drawLine(from, to);
-  const QPointF along = (to - from) / length;
+  painter.setBrush(Qt::NoBrush);
+  painter.drawPolyline(way);
   const QPointF across(-along.y(), along.x());
   painter.setPen(Qt::NoPen);
   painter.setBrush(color);
-  painter.drawEllipse(from, 4, 4);
+  painter.drawEllipse(way.front(), 4, 4);
   painter.drawPolygon(QPolygonF({to, to - 11 * along + 5 * across, to - 11 * along - 5 * across}));
 }
 
@@ -144,7 +152,7 @@ void SceneOverlay::paintEvent(QPaintEvent* /*event*/)
 {
   QPainter painter(this);
   painter.setRenderHint(QPainter::Antialiasing);
-  if (line_)
+  if (line_.size() > 1)
     paintLine(painter);
   if (key_.empty())
     paintFlags(painter, flags_);

@@ -38,13 +38,13 @@ public:
     pointer_ = std::move(pointer);
     update();
   }
-  /// The line whose values are shown.
-  void setLine(std::optional<std::pair<Vec3, Vec3>> line)
+  /// Places along the line whose values are shown; none for no line.
+  void setLine(std::vector<Vec3> line)
   {
     line_ = std::move(line);
     update();
   }
-  [[nodiscard]] const std::optional<std::pair<Vec3, Vec3>>& line() const { return line_; }
+  [[nodiscard]] const std::vector<Vec3>& line() const { return line_; }
   /// What the colours mean when they are not temperatures; empty for none.
   void setKey(std::vector<std::pair<QColor, QString>> key);
   void setHandles(const PlaceHandles* handles)
@@ -72,7 +72,7 @@ private:
   SceneCanvas& canvas_;
   std::vector<Flag> flags_;
   std::optional<Flag> pointer_;
-  std::optional<std::pair<Vec3, Vec3>> line_;
+  std::vector<Vec3> line_;
   std::vector<std::pair<QColor, QString>> key_;
   const PlaceHandles* handles_ = nullptr;
   QString hover_, caption_;

@@ -4,6 +4,7 @@
 #include "fields/QuantityField.h"
 #include "geometry/SurfaceFaces.h"
 #include "mesh/FaceNeighbours.h"
+#include "results/EdgeProfile.h"
 #include "scene/Legend.h"
 #include "scene/PlaceHandles.h"
 #include "scene/SceneOverlay.h"
@@ -222,7 +223,7 @@ void ScenePanel::refreshColors()
   const auto drawn = colors.tetValue.empty() ? canvas_->drawnRange() : rangeOf(colors.tetValue);
   std::tie(colors.low, colors.high) = legend_->isPinned() || !drawn ? pinnedRange_ : *drawn;
   overlay_->setKey(std::move(key));
-  legend_->setVisible(solved && fieldQuantity(by));
+  legend_->setVisible(fieldQuantity(by) && (solved || !colors.tetValue.empty()));
   legend_->setQuantity(fieldQuantity(by).value_or(Quantity::Temperature));
   legend_->setRange(colors.low, colors.high);
   placeOverlays(); // the scale is as wide as its numbers
@@ -295,11 +296,20 @@ void ScenePanel::refreshCaption()
     text += document_.project().parts.empty() ? tr(" · no parts yet") : tr(" · not meshed yet");
   } else if (isAsSet(colorBy())) {
     text += " · " + colorBy_->currentText() + tr(" as set");
+  } else if (colorBy() == ColorBy::MeshQuality) {
+    text += " · " + colorBy_->currentText() +
+            (canvas_->model().source().mesh->tets.empty() ? tr(": not meshed yet")
+                                                          : tr(": smallest angle of each tetrahedron"));
   } else if (!state.result) {
     text += tr(" · not solved yet");
   } else {
     if (colorBy() != ColorBy::Temperature)
       text += " · " + colorBy_->currentText();
+    if (const ShownFigures* figures = document_.shownFigures(); figures != nullptr && !figures->atMean.empty()) {
+      text += tr(" · not stored, at its mean: %1").arg(QString::fromStdString(figures->atMean.front()));
+      if (figures->atMean.size() > 1)
+        text += tr(" and %n other(s)", nullptr, static_cast<int>(figures->atMean.size()) - 1);
+    }
     if (!state.outOfDate.isEmpty()) {
       text += tr(" · out of date: %1").arg(state.outOfDate);
       warning = true;
@@ -312,7 +322,9 @@ void ScenePanel::showSelection() { canvas_->setHighlight(document_.litFaces(), d
 
 void ScenePanel::hover(const std::optional<PickedPoint>& picked)
 {
-  if (asking_)
+  if (asking_ == Asking::Edge)
+    return overlay_->setHover(tr("Click near the edge, on one of its faces (Esc gives up)"));
+  if (asking_ == Asking::TwoPlaces)
     return overlay_->setHover(firstEnd_ ? tr("Click where the line ends (Esc gives up)")
                                         : tr("Click where the line begins (Esc gives up)"));
   if (!picked) {
@@ -337,9 +349,13 @@ void ScenePanel::hover(const std::optional<PickedPoint>& picked)
   overlay_->setHover(words.join("  ·  "));
 }
 
-void ScenePanel::askForTwoPlaces()
+void ScenePanel::askForTwoPlaces() { startAsking(Asking::TwoPlaces); }
+
+void ScenePanel::askForEdge() { startAsking(Asking::Edge); }
+
+void ScenePanel::startAsking(Asking what)
 {
-  asking_ = true;
+  asking_ = what;
   firstEnd_.reset();
   overlay_->setPointer(std::nullopt);
   hover(std::nullopt);
@@ -349,7 +365,7 @@ void ScenePanel::askForTwoPlaces()
 
 void ScenePanel::stopAsking()
 {
-  asking_ = false;
+  asking_ = Asking::Nothing;
   firstEnd_.reset();
   overlay_->setPointer(std::nullopt);
   overlay_->setHover({});
@@ -360,6 +376,13 @@ void ScenePanel::pickPlace(const std::optional<PickedPoint>& picked)
 {
   if (!picked)
     return stopAsking();
+  if (asking_ == Asking::Edge) {
+    stopAsking();
+    const auto mesh = canvas_->model().source().mesh;
+    if (mesh && picked->face >= 0)
+      emit edgePicked(edgeNear(*mesh, picked->face, picked->place), picked->place);
+    return;
+  }
   if (!firstEnd_) {
     firstEnd_ = picked->place;
     overlay_->setPointer(Flag{picked->place, tr("from here"), false, false});
@@ -372,14 +395,14 @@ void ScenePanel::pickPlace(const std::optional<PickedPoint>& picked)
 
 void ScenePanel::keyPressEvent(QKeyEvent* event)
 {
-  if (asking_ && event->key() == Qt::Key_Escape)
+  if (asking_ != Asking::Nothing && event->key() == Qt::Key_Escape)
     return stopAsking();
   QWidget::keyPressEvent(event);
 }
 
 void ScenePanel::pick(const std::optional<PickedPoint>& picked, Qt::KeyboardModifiers modifiers)
 {
-  if (asking_)
+  if (asking_ != Asking::Nothing)
     return pickPlace(picked);
   const auto mesh = canvas_->model().source().mesh;
   const bool adding = modifiers.testFlag(Qt::ControlModifier);

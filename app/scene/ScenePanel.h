@@ -42,16 +42,22 @@ public slots:
   void pointAt(const kiln::Vec3& place, const QString& text);
   /// The next two clicks in the scene give the ends of a line; Esc or a click beside the model gives it up.
   void askForTwoPlaces();
+  /// The next click in the scene gives the nearest edge of the face there.
+  void askForEdge();
   /// By the order of ColorBy.
   void setColorBy(int index);
 
 signals:
   void twoPlacesPicked(const kiln::Vec3& from, const kiln::Vec3& to);
+  /// Names of the two faces that meet there.
+  void edgePicked(const std::vector<std::string>& faces, const kiln::Vec3& near);
 
 protected:
   void keyPressEvent(QKeyEvent* event) override;
 
 private:
+  enum class Asking { Nothing, TwoPlaces, Edge };
+  void startAsking(Asking what);
   void pickPlace(const std::optional<PickedPoint>& picked);
   void stopAsking();
   QWidget* makeTools();
@@ -85,8 +91,8 @@ private:
   QSlider* sectionAt_;
   std::map<std::string, PartLook> looks_;
   std::pair<double, double> pinnedRange_{293, 294};
-  bool asking_ = false;          ///< for the ends of a line
-  std::optional<Vec3> firstEnd_; ///< of it
+  Asking asking_ = Asking::Nothing; ///< what the next clicks are for
+  std::optional<Vec3> firstEnd_;    ///< of it
 };
 
 } // namespace kiln

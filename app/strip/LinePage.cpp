@@ -7,6 +7,7 @@
 #include "ledger/RowEditor.h"
 #include "model/Edit.h"
 #include "model/Fields.h"
+#include "results/EdgeProfile.h"
 #include "results/ResultFields.h"
 #include "window/Theme.h"
 
@@ -168,6 +169,20 @@ void LinePage::addLine(const Vec3& from, const Vec3& to)
   refresh();
 }
 
+void LinePage::addEdge(const std::vector<std::string>& faces, const Vec3& near)
+{
+  if (faces.size() != 2)
+    return;
+  document_.edit(tr("Add an edge"), [&](Project& project) {
+    Line added;
+    added.faces = faces;
+    added.from = added.to = placeNumber(near);
+    lineId_ = addObject(project, project.lines, added, freeName(project, "Edge"));
+  });
+  rebuildLines();
+  refresh();
+}
+
 /// Lines from end to end of the model, through its hottest place or its middle.
 void LinePage::showAddMenu()
 {
@@ -191,6 +206,7 @@ void LinePage::showAddMenu()
   menu->setObjectName("newLineMenu");
   menu->setAttribute(Qt::WA_DeleteOnClose);
   menu->addAction(tr("Between two places clicked in the scene"), this, [this] { emit placesWanted(); });
+  menu->addAction(tr("Along an edge clicked in the scene"), this, [this] { emit edgeWanted(); });
   menu->addSeparator();
   for (const auto& [name, place] : places)
     for (int axis = 2; axis >= 0; --axis) {
@@ -231,7 +247,13 @@ void LinePage::rebuildFields()
   row->setContentsMargins(0, 0, 0, 0);
   row->setSpacing(2);
   if (line() != nullptr) {
+    if (!line()->faces.empty())
+      row->addWidget(quietLabel(
+          tr("the edge between %1 and %2")
+              .arg(QString::fromStdString(line()->faces.front()), QString::fromStdString(line()->faces.back()))));
     Project walked = document_.shownProject();
+    if (!line()->faces.empty())
+      walked.lines.clear(); // an edge has no ends to type
     int i = 0;
     for (const Field& field : fields(walked)) {
       if (!field.path.starts_with(lineId_ + "."))
@@ -251,13 +273,24 @@ void LinePage::rebuildFields()
   fields_ = fresh;
 }
 
+std::vector<Vec3> LinePage::placesOf(const Line& line) const
+{
+  if (line.faces.empty())
+    return {placeOf(line.from), placeOf(line.to)};
+  std::vector<Vec3> places;
+  if (const auto mesh = document_.shownMesh())
+    for (const std::int32_t node : edgePath(*mesh, line.faces, placeOf(line.from)))
+      places.push_back(mesh->nodes[static_cast<std::size_t>(node)]);
+  return places;
+}
+
 void LinePage::announceLine()
 {
   const Line* shown = isVisible() ? findById(document_.shownProject().lines, lineId_) : nullptr;
   if (shown != nullptr)
-    emit lineShown(std::pair(placeOf(shown->from), placeOf(shown->to)));
+    emit lineShown(placesOf(*shown));
   else
-    emit lineShown(std::nullopt);
+    emit lineShown({});
 }
 
 void LinePage::showEvent(QShowEvent* event)
@@ -269,7 +302,7 @@ void LinePage::showEvent(QShowEvent* event)
 void LinePage::hideEvent(QHideEvent* event)
 {
   QWidget::hideEvent(event);
-  emit lineShown(std::nullopt);
+  emit lineShown({});
 }
 
 void LinePage::refresh()
@@ -287,16 +320,20 @@ void LinePage::refresh()
         flux = elementFlux(document_.shownProject(), *result, *temperature);
       else if (atEnd)
         flux = result->flux;
-      pieces_ =
-          lineProfile(result->mesh, result->unknowns, *temperature, flux, placeOf(shown->from), placeOf(shown->to));
+      const Vec3 from = placeOf(shown->from);
+      pieces_ = shown->faces.empty()
+                    ? lineProfile(result->mesh, result->unknowns, *temperature, flux, from, placeOf(shown->to))
+                    : edgeProfile(result->mesh, result->unknowns, *temperature, flux, shown->faces,
+                                  edgePath(result->mesh, shown->faces, from));
     }
   const bool any = !pieces_.empty();
   empty_->setVisible(!any);
   view_->setVisible(any);
   pin_->setEnabled(any || !pinned_.empty());
-  empty_->setText(!result             ? tr("Solve the case to see values along a line.")
-                  : line() == nullptr ? tr("Lay a line through the model: New line.")
-                                      : tr("This line passes no part."));
+  empty_->setText(!result                  ? tr("Solve the case to see values along a line.")
+                  : line() == nullptr      ? tr("Lay a line through the model: New line.")
+                  : !line()->faces.empty() ? tr("This edge is not in the mesh.")
+                                           : tr("This line passes no part."));
   if (!any)
     return;
   chart_->removeAllSeries();

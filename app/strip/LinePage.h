@@ -30,6 +30,8 @@ public:
 
   /// Adds a line between two places and shows it.
   void addLine(const Vec3& from, const Vec3& to);
+  /// Adds the edge where two named faces meet, near a place, and shows it.
+  void addEdge(const std::vector<std::string>& faces, const Vec3& near);
   /// Distance in metres, part, temperature and flux of every end of a piece, by \p separator; with a head line.
   [[nodiscard]] QString tableText(const QString& separator) const;
 
@@ -39,8 +41,10 @@ public slots:
 signals:
   /// The user wants to show two places in the scene.
   void placesWanted();
-  /// Ends of the line whose values are shown; nothing when the page is hidden.
-  void lineShown(const std::optional<std::pair<kiln::Vec3, kiln::Vec3>>& line);
+  /// The user wants to show an edge in the scene.
+  void edgeWanted();
+  /// Places along the line whose values are shown, its two ends at least; none when the page is hidden.
+  void lineShown(const std::vector<kiln::Vec3>& line);
 
 protected:
   void showEvent(QShowEvent* event) override;
@@ -56,6 +60,7 @@ private:
 
   void buildHead(QHBoxLayout& head);
   void announceLine();
+  [[nodiscard]] std::vector<Vec3> placesOf(const Line& line) const;
   void showAddMenu();
   void rebuildLines();
   void rebuildFields();

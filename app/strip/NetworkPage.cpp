@@ -160,8 +160,8 @@ void NetworkPage::addLines()
         },
         link.exchange);
   }
-  if (const auto result = document_.shownState().result; result && figures != nullptr && figures->atEnd)
-    for (const ContactFigure& contact : contactFigures(*result))
+  if (figures != nullptr)
+    for (const ContactFigure& contact : figures->contacts)
       addLine(pairId(contact.partA, contact.partB), contact.partA, contact.partB, {}, contact.watts);
   std::map<std::string, double> outside;
   for (const Boundary& boundary : project.boundaries) {

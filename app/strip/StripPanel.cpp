@@ -1,29 +1,26 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "strip/StripPanel.h"
 
-#include "io/AtomicFile.h"
-#include "io/Export.h"
 #include "strip/ExchangePage.h"
 #include "strip/LinePage.h"
 #include "strip/NetworkPage.h"
 #include "strip/NumbersModel.h"
+#include "strip/TableText.h"
 #include "strip/TimePage.h"
+#include "strip/TimesPage.h"
 
 #include <QAction>
 #include <QApplication>
 #include <QClipboard>
-#include <QFileDialog>
 #include <QHBoxLayout>
 #include <QHeaderView>
 #include <QLabel>
-#include <QMessageBox>
 #include <QSortFilterProxyModel>
 #include <QStackedWidget>
 #include <QTabBar>
 #include <QTableView>
 #include <QToolButton>
 #include <QVBoxLayout>
-#include <algorithm>
 
 namespace kiln
 {
@@ -45,7 +42,8 @@ StripPanel::StripPanel(Document& document, Preferences& preferences, QWidget* pa
   pages_->setAccessibleName(tr("Pages of the strip"));
   pages_->setDrawBase(false);
   pages_->setExpanding(false);
-  for (const QString& name : {tr("Time"), tr("Network"), tr("Numbers"), tr("Along a line"), tr("Who heats whom")})
+  for (const QString& name :
+       {tr("Time"), tr("Network"), tr("Numbers"), tr("Along a line"), tr("Who heats whom"), tr("How long")})
     pages_->addTab(name);
   head->addWidget(pages_);
   head->addSpacing(12);
@@ -91,6 +89,7 @@ StripPanel::StripPanel(Document& document, Preferences& preferences, QWidget* pa
   stack_->addWidget(table_);
   stack_->addWidget(line_);
   stack_->addWidget(new ExchangePage(document));
+  stack_->addWidget(new TimesPage(document, preferences));
   layout->addWidget(stack_, 1);
   connect(pages_, &QTabBar::currentChanged, this, &StripPanel::showPage);
   pages_->setCurrentIndex(numbersPage);
@@ -138,50 +137,10 @@ void StripPanel::showPage(int page)
     tool->setVisible(page == numbersPage);
 }
 
-QString StripPanel::tableText(const QString& separator) const
-{
-  QModelIndexList cells = table_->selectionModel()->selectedIndexes();
-  const bool all = cells.size() <= 1;
-  int firstRow = 0, lastRow = sorted_->rowCount() - 1, firstColumn = 0, lastColumn = sorted_->columnCount() - 1;
-  if (!all) {
-    const auto byRow =
-        std::minmax_element(cells.begin(), cells.end(), [](const auto& a, const auto& b) { return a.row() < b.row(); });
-    const auto byColumn = std::minmax_element(cells.begin(), cells.end(),
-                                              [](const auto& a, const auto& b) { return a.column() < b.column(); });
-    firstRow = byRow.first->row();
-    lastRow = byRow.second->row();
-    firstColumn = byColumn.first->column();
-    lastColumn = byColumn.second->column();
-  }
-  QStringList lines;
-  const bool csv = separator == ",";
-  const auto cell = [&](const QString& text) {
-    return csv ? QString::fromStdString(csvField(text.toStdString())) : text;
-  };
-  QStringList head;
-  for (int column = firstColumn; column <= lastColumn; ++column)
-    head << cell(sorted_->headerData(column, Qt::Horizontal).toString());
-  lines << head.join(separator);
-  for (int row = firstRow; row <= lastRow; ++row) {
-    QStringList line;
-    for (int column = firstColumn; column <= lastColumn; ++column)
-      line << cell(sorted_->index(row, column).data().toString());
-    lines << line.join(separator);
-  }
-  return lines.join("\n") + "\n";
-}
-
-QString StripPanel::copyText() const { return tableText("\t"); }
+QString StripPanel::copyText() const { return tableText(*table_, "\t"); }
 
 void StripPanel::copy() { QApplication::clipboard()->setText(copyText()); }
 
-void StripPanel::saveCsv()
-{
-  const QString file = QFileDialog::getSaveFileName(this, tr("Save the table"), {}, tr("Comma-separated text (*.csv)"));
-  if (file.isEmpty())
-    return;
-  if (auto written = writeAtomically(file.toStdString(), tableText(",").toStdString()); !written)
-    QMessageBox::warning(this, tr("Not saved"), QString::fromStdString(written.error().sentence()));
-}
+void StripPanel::saveCsv() { saveTable(*table_); }
 
 } // namespace kiln

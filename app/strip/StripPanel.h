@@ -21,14 +21,13 @@ class LinePage;
 class NumbersModel;
 class TimePage;
 
-/// The bottom strip: says which case and instant are shown, and holds the pages Time, Network, Numbers and Along a
-/// line.
+/// The bottom strip: says which case and instant are shown, and holds the pages.
 class StripPanel : public QWidget
 {
   Q_OBJECT
 
 public:
-  static constexpr int timePage = 0, networkPage = 1, numbersPage = 2, linePage = 3, exchangePage = 4;
+  static constexpr int timePage = 0, networkPage = 1, numbersPage = 2, linePage = 3, exchangePage = 4, timesPage = 5;
 
   StripPanel(Document& document, Preferences& preferences, QWidget* parent = nullptr);
 
@@ -45,7 +44,6 @@ public slots:
   void showPage(int page);
 
 private:
-  [[nodiscard]] QString tableText(const QString& separator) const;
   void refreshTitle();
 
   Document& document_;

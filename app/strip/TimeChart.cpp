@@ -20,8 +20,6 @@ namespace
 constexpr double leftMargin = 58;
 constexpr double rightMargin = 14;
 constexpr double topMargin = 8;
-constexpr double axisHeight = 18;
-constexpr double laneHeight = 18;
 
 double roundStep(double span, int most)
 {
@@ -78,6 +76,7 @@ void TimeChart::refresh()
         traces.push_back({watch.id, QString::fromStdString(watch.name), kindColor(static_cast<int>(traces.size())),
                           !hidden_.contains(watch.id)});
   traces_ = std::move(traces);
+  lanes_ = findLanes();
   if (fitted_)
     fit();
   findRange();
@@ -143,22 +142,9 @@ void TimeChart::findRange()
   high_ = high + pad;
 }
 
-std::vector<std::pair<std::string, QString>> TimeChart::lanes() const
-{
-  std::vector<std::pair<std::string, QString>> found;
-  if (const RunRecord* run = record())
-    for (const HeatSource& source : document_.shownProject().sources)
-      if (!source.muted && run->find(RunTrace::Kind::Source, source.id) != nullptr)
-        found.emplace_back(source.id, QString::fromStdString(source.name));
-  constexpr std::size_t most = 3;
-  if (found.size() > most)
-    found.resize(most);
-  return found;
-}
-
 QRectF TimeChart::plot() const
 {
-  const double below = axisHeight + laneHeight * static_cast<double>(lanes().size());
+  const double below = timeAxisHeight + timeLaneHeight * static_cast<double>(lanes_.size());
   return {leftMargin, topMargin, std::max(10.0, width() - leftMargin - rightMargin),
           std::max(10.0, height() - topMargin - below)};
 }
@@ -294,15 +280,18 @@ QString TimeChart::windowText() const
 
 void TimeChart::paintWindow(QPainter& painter) const
 {
-  if (!window_)
+  const auto& dragged = zoom_ ? zoom_ : window_;
+  if (!dragged)
     return;
   const QRectF area = plot();
-  const auto [from, to] = std::minmax(xOf(window_->first), xOf(window_->second));
+  const auto [from, to] = std::minmax(xOf(dragged->first), xOf(dragged->second));
   QColor tint = theme().accent;
   tint.setAlpha(40);
   painter.setPen(QPen(theme().accent, 1));
   painter.setBrush(tint);
   painter.drawRect(QRectF(from, area.top(), to - from, area.height()));
+  if (zoom_)
+    return;
   const QString text = windowText();
   const QRectF line(area.left() + 8, area.top() + 4, painter.fontMetrics().horizontalAdvance(text) + 12,
                     painter.fontMetrics().height() + 4);
@@ -340,7 +329,7 @@ void TimeChart::paintGrid(QPainter& painter) const
       return;
     lastLabel = x;
     painter.setPen(t.quiet);
-    const QRectF box(std::min(x - 40, width() - 82.0), area.bottom() + 1, 80, axisHeight);
+    const QRectF box(std::min(x - 40, width() - 82.0), area.bottom() + 1, 80, timeAxisHeight);
     painter.drawText(box, Qt::AlignCenter, QString::fromStdString(formatQuantity(time, Quantity::Time)));
   };
   if (log_)
@@ -384,43 +373,6 @@ void TimeChart::paintLimits(QPainter& painter) const
         const double y = yOf(limit->si);
         painter.drawLine(QPointF(plot().left(), y), QPointF(plot().right(), y));
       }
-  }
-}
-
-void TimeChart::paintLanes(QPainter& painter) const
-{
-  const RunRecord& run = *record();
-  const Theme& t = theme();
-  double top = plot().bottom() + axisHeight;
-  for (const auto& [id, name] : lanes()) {
-    const std::vector<double>& watts = run.find(RunTrace::Kind::Source, id)->values;
-    const double most = std::max(*std::max_element(watts.begin(), watts.end()), 1e-9);
-    const QRectF lane(plot().left(), top + 1, plot().width(), laneHeight - 3);
-    painter.setPen(t.quiet);
-    painter.drawText(QRectF(2, top, leftMargin - 6, laneHeight), Qt::AlignRight | Qt::AlignVCenter,
-                     painter.fontMetrics().elidedText(name, Qt::ElideRight, static_cast<int>(leftMargin) - 8));
-    painter.save();
-    painter.setClipRect(lane);
-    QPainterPath area(QPointF(xOf(run.times.front()), lane.bottom()));
-    for (std::size_t i = 0; i < watts.size(); ++i)
-      area.lineTo(xOf(run.times[i]), lane.bottom() - lane.height() * std::max(0.0, watts[i]) / most);
-    area.lineTo(xOf(run.times.back()), lane.bottom());
-    painter.setPen(Qt::NoPen);
-    QColor fill = kilnGlow(0.62);
-    fill.setAlpha(150);
-    painter.setBrush(fill);
-    painter.drawPath(area);
-    painter.restore();
-    if (const auto report = thermostatReport(run, id)) {
-      painter.setPen(t.text);
-      constexpr double percent = 100;
-      painter.drawText(lane.adjusted(4, 0, -4, 0), Qt::AlignRight | Qt::AlignVCenter,
-                       tr("on %1 % of the time, %2 switchings, %3")
-                           .arg(percent * report->on, 0, 'f', 0)
-                           .arg(report->switchings)
-                           .arg(QString::fromStdString(formatQuantity(report->energy, Quantity::Energy))));
-    }
-    top += laneHeight;
   }
 }
 
@@ -512,6 +464,11 @@ void TimeChart::mousePressEvent(QMouseEvent* event)
     window_ = {time, time};
     return update();
   }
+  const bool zooms = event->button() == Qt::RightButton || event->modifiers().testFlag(Qt::ControlModifier);
+  if (record() != nullptr && zooms && !log_) {
+    zoom_ = {timeAt(event->position().x()), timeAt(event->position().x())};
+    return update();
+  }
   if (record() != nullptr && event->button() == Qt::LeftButton)
     document_.setPlayhead(markAt(event->position()).value_or(timeAt(event->position().x())));
 }
@@ -523,17 +480,57 @@ void TimeChart::mouseMoveEvent(QMouseEvent* event)
     window_->second = std::clamp(timeAt(event->position().x()), record()->times.front(), record()->times.back());
     return update();
   }
+  if (record() != nullptr && zoom_ && event->buttons() != Qt::NoButton) {
+    zoom_->second = std::clamp(timeAt(event->position().x()), from_, to_);
+    return update();
+  }
   if (record() != nullptr && event->buttons().testFlag(Qt::LeftButton))
     document_.setPlayhead(timeAt(event->position().x()));
   else if (record() != nullptr) {
     QString tip;
     if (const auto mark = markAt(event->position()))
       for (const RunMark& own : record()->marks)
-        if (own.time == *mark && !own.text.empty())
-          tip = QString::fromStdString(own.text);
+        if (own.time == *mark)
+          tip = markText(own);
     setToolTip(tip);
   }
   update();
+}
+
+/// A stretch dragged with the right button, or with Ctrl, is shown from then on.
+void TimeChart::mouseReleaseEvent(QMouseEvent* event)
+{
+  QWidget::mouseReleaseEvent(event);
+  if (!zoom_)
+    return;
+  const auto [first, last] = std::minmax(zoom_->first, zoom_->second);
+  zoom_.reset();
+  constexpr double least = 0.01; // of what is shown
+  if (last - first > least * (to_ - from_)) {
+    from_ = first;
+    to_ = last;
+    fitted_ = false;
+  }
+  update();
+}
+
+/// What happened; a run that was not finished tells only to whom.
+QString TimeChart::markText(const RunMark& mark) const
+{
+  if (!mark.text.empty())
+    return QString::fromStdString(mark.text);
+  const HeatSource* source = findById(document_.shownProject().sources, mark.id);
+  const QString name = QString::fromStdString(source != nullptr ? source->name : mark.id);
+  switch (mark.kind) {
+  case RunMark::Kind::SwitchedOn:
+    return tr("%1 switched on").arg(name);
+  case RunMark::Kind::SwitchedOff:
+    return tr("%1 switched off").arg(name);
+  case RunMark::Kind::RuleFired:
+    return tr("a rule fired");
+  default:
+    return {};
+  }
 }
 
 void TimeChart::mouseDoubleClickEvent(QMouseEvent* /*event*/) { fit(); }

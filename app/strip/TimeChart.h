@@ -12,9 +12,12 @@
 namespace kiln
 {
 
-/// Traces of a run against time: watched temperatures with their limits, lanes of source powers below, marks of what
-/// happened, the playhead. The left button moves the playhead, with Shift it drags a window whose heat is summed; the
-/// wheel zooms in time, a double click shows all.
+inline constexpr double timeAxisHeight = 18; // pixels
+inline constexpr double timeLaneHeight = 18;
+
+/// Traces of a run against time: watched temperatures with their limits, lanes of source powers and watched heat below,
+/// marks of what happened, the playhead. The left button moves the playhead, with Shift it drags a window whose heat is
+/// summed; the wheel zooms in time, the right button drags what is shown from then on, a double click shows all.
 class TimeChart : public QWidget
 {
   Q_OBJECT
@@ -55,6 +58,7 @@ protected:
   void paintEvent(QPaintEvent* event) override;
   void mousePressEvent(QMouseEvent* event) override;
   void mouseMoveEvent(QMouseEvent* event) override;
+  void mouseReleaseEvent(QMouseEvent* event) override;
   void mouseDoubleClickEvent(QMouseEvent* event) override;
   void wheelEvent(QWheelEvent* event) override;
   void leaveEvent(QEvent* event) override;
@@ -63,12 +67,25 @@ private:
   [[nodiscard]] const RunRecord* record() const;
   [[nodiscard]] double shownTemperature(double kelvin) const;
   [[nodiscard]] double yOf(double kelvin) const;
-  [[nodiscard]] std::vector<std::pair<std::string, QString>> lanes() const;
+  /// A quantity drawn below the traces on a scale of its own.
+  struct Lane {
+    enum class Kind { Source, Watch, Schedule };
+    Kind kind;
+    std::string id;
+    QString name;
+    Quantity quantity;
+    std::vector<std::pair<double, double>> course; ///< s, SI
+  };
+  [[nodiscard]] std::vector<Lane> findLanes() const;
+  [[nodiscard]] std::optional<Lane> laneOf(const Parameter& parameter) const;
   void findRange();
   void paintGrid(QPainter& painter) const;
   void paintTraces(QPainter& painter) const;
   void paintLimits(QPainter& painter) const;
   void paintLanes(QPainter& painter) const;
+  void paintLane(QPainter& painter, const Lane& lane, const QRectF& place) const;
+  [[nodiscard]] QString wordsOf(const Lane& lane) const;
+  [[nodiscard]] QString markText(const RunMark& mark) const;
   void paintMarks(QPainter& painter) const;
   void paintPlayhead(QPainter& painter) const;
   void paintReadout(QPainter& painter) const;
@@ -87,6 +104,8 @@ private:
   std::vector<LoggedColumn> measured_;
   double offset_ = 0;                               ///< s
   std::optional<std::pair<double, double>> window_; ///< s, dragged with Shift
+  std::optional<std::pair<double, double>> zoom_;   ///< s, while it is dragged
+  std::vector<Lane> lanes_;
 };
 
 /// "2 h 40 min", in steps that read well.

@@ -4,6 +4,7 @@
 #include "fields/QuantityField.h"
 #include "window/Theme.h"
 
+#include <QComboBox>
 #include <QFileDialog>
 #include <QHBoxLayout>
 #include <QKeyEvent>
@@ -18,7 +19,8 @@ namespace kiln
 
 TimePage::TimePage(Document& document, Preferences& preferences, QWidget* parent)
     : QWidget(parent), document_(document), preferences_(preferences), chart_(new TimeChart(document, preferences)),
-      names_(new QHBoxLayout), clock_(new QLabel), offset_(new QuantityField(Quantity::Time, Range::Any))
+      speed_(new QComboBox), names_(new QHBoxLayout), clock_(new QLabel),
+      offset_(new QuantityField(Quantity::Time, Range::Any))
 {
   setObjectName("timePage");
   auto* layout = new QVBoxLayout(this);
@@ -39,6 +41,13 @@ TimePage::TimePage(Document& document, Preferences& preferences, QWidget* parent
   button("|◀", tr("Go to the start (Home)"), "timeStart", [this] { step(-1'000'000); });
   play_ = button("▶", tr("Play or pause (Space)"), "timePlay", [this] { playOrPause(); });
   button("▶|", tr("Go to the end (End)"), "timeEnd", [this] { step(1'000'000); });
+  speed_->setObjectName("timeSpeed");
+  speed_->setAccessibleName(tr("Speed of playing"));
+  speed_->setToolTip(tr("Speed of playing (+ and −)"));
+  for (const double factor : {0.25, 0.5, 1.0, 2.0, 4.0, 8.0})
+    speed_->addItem(QString("%1×").arg(factor), factor);
+  speed_->setCurrentIndex(2);
+  head->addWidget(speed_);
   button(tr("Peak"), tr("Go to the next peak of a shown trace (P)"), "timePeak", [this] { jumpToPeak(); });
   button(tr("Mark"), tr("Go to the next thing that happened (M)"), "timeMark", [this] { jumpToMark(); });
   auto* logTime = button(tr("Log time"), tr("Time in decades"), "timeLog", [] {});
@@ -61,7 +70,7 @@ TimePage::TimePage(Document& document, Preferences& preferences, QWidget* parent
   end_ = button(tr("End now"), tr("End the run here and keep it (Ctrl+E)"), "timeEndNow", [this] { emit endWanted(); });
   goOn_ = button(tr("Go on"), tr("Go on from where the run stopped (Ctrl+F5)"), "timeGoOn",
                  [this] { emit goOnWanted(document_.shownCase()); });
-  button(tr("Film…"), tr("Save the scene at every frame as numbered pictures"), "timeFilm",
+  button(tr("Film…"), tr("Save the scene as a film: one animated picture, or numbered ones"), "timeFilm",
          [this] { emit filmWanted(); });
   clock_->setObjectName("clock");
   head->addSpacing(8);
@@ -176,7 +185,7 @@ void TimePage::tick()
     return;
   }
   constexpr double frames = 200; // of the whole run
-  document_.setPlayhead(*now + (run->times.back() - run->times.front()) / frames);
+  document_.setPlayhead(*now + speed_->currentData().toDouble() * (run->times.back() - run->times.front()) / frames);
 }
 
 void TimePage::step(int steps)
@@ -245,6 +254,10 @@ void TimePage::keyPressEvent(QKeyEvent* event)
     return jumpToPeak();
   case Qt::Key_M:
     return jumpToMark();
+  case Qt::Key_Plus:
+    return speed_->setCurrentIndex(std::min(speed_->currentIndex() + 1, speed_->count() - 1));
+  case Qt::Key_Minus:
+    return speed_->setCurrentIndex(std::max(speed_->currentIndex() - 1, 0));
   default:
     QWidget::keyPressEvent(event);
   }

@@ -6,6 +6,7 @@
 #include <QTimer>
 #include <QWidget>
 
+class QComboBox;
 class QHBoxLayout;
 class QLabel;
 class QToolButton;
@@ -54,6 +55,7 @@ private:
   Document& document_;
   Preferences& preferences_;
   TimeChart* chart_;
+  QComboBox* speed_;
   QHBoxLayout* names_;
   QLabel* clock_;
   QuantityField* offset_; ///< of measured times

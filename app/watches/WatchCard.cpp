@@ -13,6 +13,7 @@
 #include <QStyle>
 #include <QToolButton>
 #include <QVBoxLayout>
+#include <cmath>
 
 namespace kiln
 {
@@ -251,6 +252,9 @@ QString WatchCard::timesText(const Watch& watch) const
     return QString::fromStdString(formatQuantity(kelvin, quantityOf(watch), unit));
   };
   QStringList lines;
+  constexpr double same = 1e-9; // of the value: it never changed
+  if (answers->peak.value - answers->trough.value <= same * std::abs(answers->peak.value))
+    return {};
   const bool peakAtStart = answers->peak.time <= record->times.front();
   if (!peakAtStart)
     lines << tr("peak %1 after %2").arg(value(answers->peak.value), time(answers->peak.time - record->times.front())) +
@@ -258,7 +262,8 @@ QString WatchCard::timesText(const Watch& watch) const
                   : answers->stillRising ? tr(", still rising")
                                          : QString());
   else
-    lines << tr("falls to %1").arg(value(answers->trough.value)) + (answers->stillFalling ? tr(", still falling") : "");
+    lines << tr("falls to %1").arg(value(answers->trough.value)) +
+                 (answers->stillFalling ? tr(", still falling") : QString());
   if (answers->crossedUpper && watch.upper)
     lines << tr("over its limit from %1, for %2").arg(time(*answers->crossedUpper), time(answers->aboveUpper));
   if (answers->reached63 && !answers->stillRising && !answers->stillFalling)
@@ -266,6 +271,8 @@ QString WatchCard::timesText(const Watch& watch) const
   for (const auto& [id, steady] : record->steadyAfter)
     if (id == watch.id)
       lines << tr("would settle at %1").arg(value(steady));
+  if (quantityOf(watch) != Quantity::Temperature)
+    return lines.join("\n");
   if (answers->fastestHeating.value > -answers->fastestCooling.value)
     lines << tr("heats by up to %1")
                  .arg(QString::fromStdString(

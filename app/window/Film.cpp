@@ -2,13 +2,16 @@
 #include "window/Film.h"
 
 #include "io/AtomicFile.h"
+#include "window/AnimatedPicture.h"
 
 #include <QApplication>
 #include <QFileDialog>
+#include <QFileInfo>
 #include <QInputDialog>
 #include <QMessageBox>
 #include <QProgressDialog>
 #include <QWidget>
+#include <functional>
 
 namespace kiln
 {
@@ -27,13 +30,16 @@ std::vector<double> filmInstants(const RunRecord& run, int frames)
   return instants;
 }
 
-int saveFilm(Document& document, QWidget& scene, const QString& folder, int frames)
+namespace
+{
+
+/// Shows every frame in turn and hands it over; false ends it. Can be cancelled.
+int eachFrame(Document& document, QWidget& scene, int frames, const std::function<bool(int, const QImage&)>& take)
 {
   const auto run = document.shownState().run.record;
   const auto before = document.playhead();
   if (!run || !before)
     return 0;
-  const QString name = QString::fromStdString(safeFileName(document.shownCaseObject()->name));
   QProgressDialog progress(tr("Saving pictures"), tr("Cancel"), 0, frames, scene.window());
   progress.setWindowModality(Qt::WindowModal);
   int saved = 0;
@@ -43,17 +49,43 @@ int saveFilm(Document& document, QWidget& scene, const QString& folder, int fram
       break;
     document.setPlayhead(instant);
     QApplication::processEvents();
-    const QString file = folder + "/" + name + QString("-%1.png").arg(saved + 1, 4, 10, QChar('0'));
-    if (!scene.grab().save(file)) {
-      QMessageBox::warning(
-          scene.window(), tr("Not saved"),
-          tr("%1: It could not be written. Check that the folder exists and the disk has space.").arg(file));
+    if (!take(saved, scene.grab().toImage()))
       break;
-    }
     ++saved;
   }
   document.setPlayhead(*before);
   return saved;
+}
+
+} // namespace
+
+int saveFilm(Document& document, QWidget& scene, const QString& folder, int frames)
+{
+  const QString name = QString::fromStdString(safeFileName(document.shownCaseObject()->name));
+  return eachFrame(document, scene, frames, [&](int number, const QImage& frame) {
+    const QString file = folder + "/" + name + QString("-%1.png").arg(number + 1, 4, 10, QChar('0'));
+    if (frame.save(file))
+      return true;
+    QMessageBox::warning(
+        scene.window(), tr("Not saved"),
+        tr("%1: It could not be written. Check that the folder exists and the disk has space.").arg(file));
+    return false;
+  });
+}
+
+int saveAnimation(Document& document, QWidget& scene, const QString& file, int frames)
+{
+  constexpr int milliseconds = 80; // a frame
+  const QSize size = scene.size();
+  AnimatedPicture picture(size.width(), size.height(), milliseconds);
+  const int taken = eachFrame(document, scene, frames, [&](int, const QImage& frame) { return picture.add(frame); });
+  if (taken == 0)
+    return 0;
+  if (auto saved = picture.save(file); !saved) {
+    QMessageBox::warning(scene.window(), tr("Not saved"), QString::fromStdString(saved.error().sentence()));
+    return 0;
+  }
+  return taken;
 }
 
 void askForFilm(Document& document, QWidget& scene, QWidget* window)
@@ -63,11 +95,22 @@ void askForFilm(Document& document, QWidget& scene, QWidget* window)
   constexpr int usual = 100;
   constexpr int most = 5000;
   bool wanted = false;
-  const int frames = QInputDialog::getInt(window, tr("Save as pictures"), tr("How many pictures, evenly in time?"),
-                                          usual, 2, most, 1, &wanted);
-  const QString folder = wanted ? QFileDialog::getExistingDirectory(window, tr("Folder for the pictures")) : QString();
-  if (!folder.isEmpty())
-    saveFilm(document, scene, folder, frames);
+  const int frames = QInputDialog::getInt(window, tr("Save a film"), tr("How many pictures, evenly in time?"), usual, 2,
+                                          most, 1, &wanted);
+  if (!wanted)
+    return;
+  const QString single = tr("One animated picture (*.webp)");
+  const QString many = tr("Numbered pictures (*.png)");
+  QString kind = single;
+  const QString file = QFileDialog::getSaveFileName(
+      window, tr("Save a film"), QString::fromStdString(safeFileName(document.shownCaseObject()->name)) + ".webp",
+      single + ";;" + many, &kind);
+  if (file.isEmpty())
+    return;
+  if (kind == many || file.endsWith(".png", Qt::CaseInsensitive))
+    saveFilm(document, scene, QFileInfo(file).absolutePath(), frames);
+  else
+    saveAnimation(document, scene, file.endsWith(".webp", Qt::CaseInsensitive) ? file : file + ".webp", frames);
 }
 
 } // namespace kiln

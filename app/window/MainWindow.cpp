@@ -6,6 +6,7 @@
 #include "io/ProjectFile.h"
 #include "ledger/LedgerPanel.h"
 #include "ledger/NewObjects.h"
+#include "mesh/CountEstimate.h"
 #include "pages/MaterialsPage.h"
 #include "pages/ParametersPage.h"
 #include "pages/SurfacesPage.h"
@@ -76,6 +77,8 @@ MainWindow::MainWindow(QWidget* parent)
   connect(cases_, &CaseBar::cancelWanted, &solver_, &SolverProcess::cancel);
   LinePage& along = strip_->linePageWidget();
   connect(&along, &LinePage::placesWanted, scene_, &ScenePanel::askForTwoPlaces);
+  connect(&along, &LinePage::edgeWanted, scene_, &ScenePanel::askForEdge);
+  connect(scene_, &ScenePanel::edgePicked, &along, &LinePage::addEdge);
   connect(&along, &LinePage::lineShown, this, [this](const auto& line) { scene_->overlay().setLine(line); });
   connect(scene_, &ScenePanel::twoPlacesPicked, &along, &LinePage::addLine);
   TimePage& time = strip_->timePageWidget();
@@ -344,7 +347,8 @@ void MainWindow::refreshStatus()
   if (state.stage == CaseState::Stage::Failed)
     words << tr("failed: %1").arg(state.message);
   if (const auto mesh = document_.shownMesh())
-    words << (mesh->tets.empty() ? tr("shapes drawn, not meshed yet")
+    words << (mesh->tets.empty() ? tr("shapes drawn, not meshed yet (about %1 k tets)")
+                                       .arg(qRound(estimateCount(document_.project(), mesh->geometry).tets / 1000))
                                  : tr("mesh %1 k tets, first order: a quick look")
                                        .arg(qRound(static_cast<double>(mesh->tets.size()) / 1000)));
   if (drafts_.isBusy())

@@ -72,6 +72,7 @@ private:
   void pasteRows();
   void startTour();
   void addMeshFields(QMenu& menu);
+  void addWorstTets(QMenu& menu);
   void addMeshField(QMenu& menu, const QString& text, const std::string& key, Quantity quantity,
                     std::optional<Number> MeshSettings::*member);
   void readAgain(const GeometryFile& file);

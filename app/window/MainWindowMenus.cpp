@@ -5,10 +5,13 @@
 #include "fields/QuantityField.h"
 #include "ledger/LedgerPanel.h"
 #include "ledger/NewObjects.h"
+#include "mesh/MeshQuality.h"
 #include "model/Edit.h"
 #include "pages/MaterialsPage.h"
 #include "pages/ParametersPage.h"
 #include "pages/SurfacesPage.h"
+#include "results/Figures.h"
+#include "scene/SceneColoring.h"
 #include "scene/ScenePanel.h"
 #include "watches/WatchPanel.h"
 #include "window/CommandPalette.h"
@@ -83,6 +86,7 @@ void MainWindow::buildMenus()
                    [this] { solver_.askHowSure(document_.shownCase()); });
   solve->addSeparator();
   addMeshFields(*solve);
+  addWorstTets(*solve);
   solve->addAction(tr("&Mesh only"), QKeySequence(Qt::Key_F6), &solver_, &SolverProcess::prepare);
   solve->addAction(tr("&Readiness"), QKeySequence(Qt::Key_F8), this, &MainWindow::toggleReadiness);
   solve->addAction(tr("&Watch what is selected"), QKeySequence(Qt::CTRL | Qt::Key_W), watches_,
@@ -166,6 +170,32 @@ void MainWindow::addMeshFields(QMenu& menu)
   addMeshField(menu, tr("Mesh size"), "size", Quantity::Length, &MeshSettings::size);
   addMeshField(menu, tr("Finer by"), "fineness", Quantity::Plain, &MeshSettings::fineness);
   addMeshField(menu, tr("Elements through walls"), "acrossWalls", Quantity::Plain, &MeshSettings::acrossWalls);
+}
+
+/// The flattest tetrahedra of the shown mesh; one leads to its place.
+void MainWindow::addWorstTets(QMenu& menu)
+{
+  QMenu* worst = menu.addMenu(tr("Flattest tetrahedra"));
+  worst->setObjectName("worstTets");
+  connect(worst, &QMenu::aboutToShow, this, [this, worst] {
+    worst->clear();
+    const auto mesh = document_.shownMesh();
+    constexpr std::size_t most = 10;
+    for (const std::size_t tet : mesh ? flattestTets(*mesh, most) : std::vector<std::size_t>{}) {
+      const GeometryPart& part = mesh->geometry.parts[static_cast<std::size_t>(mesh->tetPart[tet])];
+      const Vec3 place = tetMiddle(*mesh, tet);
+      const QString angle =
+          QString::fromStdString(formatQuantity(smallestDihedral(*mesh, tet), Quantity::Angle, {}, 3));
+      const QString where = QString::fromStdString(part.name + ", " + placeWords(part, place));
+      worst->addAction(angle + "   " + where, this, [this, place, angle] {
+        centre_->setCurrentIndex(0);
+        scene_->setColorBy(static_cast<int>(ColorBy::MeshQuality));
+        scene_->pointAt(place, tr("smallest angle %1").arg(angle));
+      });
+    }
+    if (worst->isEmpty())
+      worst->addAction(tr("Not meshed yet"))->setEnabled(false);
+  });
 }
 
 void MainWindow::addMeshField(QMenu& menu, const QString& text, const std::string& key, Quantity quantity,

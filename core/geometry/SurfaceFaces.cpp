@@ -122,4 +122,15 @@ SurfaceFaces facesOf(const Project& project, const FaceTable& geometry, const st
   return surface != nullptr ? facesOf(project, geometry, *surface) : SurfaceFaces{};
 }
 
+std::size_t sideMeant(const Surface& surface, const FaceTable& geometry, const Face& face)
+{
+  if (face.exposed())
+    return 0;
+  for (std::size_t side = 0; side < 2; ++side)
+    for (const std::string& name : surface.faces)
+      if (name.starts_with(geometry.parts[static_cast<std::size_t>(face.parts[side])].id + "."))
+        return side;
+  return 0;
+}
+
 } // namespace kiln

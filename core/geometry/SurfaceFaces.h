@@ -23,4 +23,7 @@ struct SurfaceFaces {
 /// The same by id; empty for an unknown id.
 [[nodiscard]] SurfaceFaces facesOf(const Project& project, const FaceTable& geometry, const std::string& surfaceId);
 
+/// Which side of a face a surface means: that of the part its rule names, else the outside's part.
+[[nodiscard]] std::size_t sideMeant(const Surface& surface, const FaceTable& geometry, const Face& face);
+
 } // namespace kiln

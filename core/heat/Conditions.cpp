@@ -343,6 +343,15 @@ private:
   }
   void addBoundary(int, const FixedVoltage&) {} // see ElectricField
   void addBoundary(int, const CurrentIn&) {}
+  void addBoundary(int boundary, const Sheet& sheet)
+  {
+    const Material* material = findById(project_.materials, sheet.material);
+    if (material == nullptr)
+      return fail(boundaryName(boundary), "It has no material.", "Choose one.");
+    const auto conductivity = std::make_shared<const Property>(material->conductivity);
+    for (const int face : facesOn(sheet.surface))
+      result_.sheets.push_back({boundary, face, sheet.thickness.si * areaScale_[at(face)], conductivity});
+  }
   void addBoundary(int boundary, const Radiation& r)
   {
     if (!r.node.empty())

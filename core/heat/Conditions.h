@@ -57,6 +57,12 @@ struct Conditions {
     std::shared_ptr<const Property> curve; // emissivity against the surface temperature
     double scale = 1;                      // view factor times exact over meshed area, for the curve
   };
+  /// Conducts along a face: in-plane flux k δ per length.
+  struct FaceSheet {
+    int boundary, face;
+    double thickness;                             // m, scaled so that it has its exact volume
+    std::shared_ptr<const Property> conductivity; // W/(m·K)
+  };
   /// The last unknown of a flow passage.
   struct Outlet {
     int boundary;
@@ -90,6 +96,7 @@ struct Conditions {
   std::vector<PointHeat> pointHeat;
   std::vector<FaceConvection> convection;
   std::vector<FaceRadiation> radiation;
+  std::vector<FaceSheet> sheets;
   std::vector<FaceContact> contacts;  ///< only those with a jump and some conductance
   std::vector<GapCrossing> crossings; ///< of gaps between parts that share no faces
   std::vector<Enclosed> enclosures;

@@ -268,6 +268,10 @@ const std::vector<CoefficientRange>& coefficientRanges()
       {"quench in oil", 300, 3000},
       {"water spray", 500, 30000},
       {"gas at rest in a narrow gap", 1, 10},
+      {"wall indoors, heat across, with radiation (ISO 6946)", 7.1, 8.33},
+      {"ceiling indoors, heat up, with radiation (ISO 6946)", 9.1, 10.99},
+      {"floor indoors, heat down, with radiation (ISO 6946)", 5.35, 6.46},
+      {"outdoors, with radiation (ISO 6946)", 20, 31.25},
   };
   return ranges;
 }

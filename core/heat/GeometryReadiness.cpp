@@ -4,6 +4,7 @@
 #include "heat/Conditions.h"
 #include "heat/Readiness.h"
 #include "heat/WaysOut.h"
+#include "mesh/CountEstimate.h"
 #include "model/Edit.h"
 #include "model/Fields.h"
 #include "model/Formula.h"
@@ -51,6 +52,7 @@ public:
     checkOverlaps();
     checkInsulated();
     checkExtents();
+    checkStoring();
     return std::move(findings_);
   }
 
@@ -377,10 +379,52 @@ private:
           "Check the unit and origin of the points, or measure there too.", outside);
   }
 
+  /// Instants at a fixed interval can be more than a file may hold; with a tolerance there are never that many.
+  void checkStoring()
+  {
+    constexpr double bytes = 4; // of a stored temperature
+    const double field = bytes * estimateCount(project_, geometry_).nodes;
+    for (const Case& one : project_.cases) {
+      if (!one.run || !one.run->storeEvery)
+        continue;
+      std::optional<double> end;
+      if (one.run->longest)
+        end = one.run->longest->si;
+      for (const EndRule& rule : one.run->ends)
+        if (const auto* time = std::get_if<EndAtTime>(&rule.when))
+          end = std::min(end.value_or(time->time.si), time->time.si);
+      if (!end)
+        continue;
+      const double length = *end - (one.run->startTime ? one.run->startTime->si : 0);
+      const double wanted = length / one.run->storeEvery->si * field;
+      if (wanted > mostStored / 2)
+        add(Severity::Hint, one.id, "case " + one.name,
+            "An instant every " + formatQuantity(one.run->storeEvery->si, Quantity::Time) + " may need about " +
+                plainNumber(std::round(wanted / 1e8) / 10) + " GB; beyond half a gigabyte fewer are kept.",
+            "Store an instant every " + formatQuantity(2 * length * field / mostStored, Quantity::Time, {}, 2) +
+                " or more seldom, or where the temperatures ask for it.");
+    }
+  }
+
+  [[nodiscard]] bool hasMoreThanSheet(const std::string& surface) const
+  {
+    const auto other = [&](const Boundary& boundary) {
+      return !boundary.muted && surfaceOf(boundary) == surface && !std::holds_alternative<Sheet>(boundary.condition);
+    };
+    return std::any_of(project_.boundaries.begin(), project_.boundaries.end(), other) ||
+           std::any_of(project_.sources.begin(), project_.sources.end(),
+                       [&](const HeatSource& source) { return !source.muted && surfaceOf(source) == surface; });
+  }
+
   void checkInsulated()
   {
     std::vector<bool> covered(geometry_.faces.size(), false);
-    for (const std::string& surface : usedSurfaces())
+    std::set<std::string> used = usedSurfaces();
+    for (const Boundary& boundary : project_.boundaries) // a sheet lets nothing in or out
+      if (std::holds_alternative<Sheet>(boundary.condition) && !boundary.muted &&
+          !hasMoreThanSheet(surfaceOf(boundary)))
+        used.erase(surfaceOf(boundary));
+    for (const std::string& surface : used)
       if (const auto found = faces_.find(surface); found != faces_.end())
         for (const int face : found->second.faces)
           covered[at(face)] = true;

@@ -54,6 +54,8 @@ Expected<HeatStore> HeatStore::make(const Project& project, const Mesh& mesh, co
   for (std::size_t t = 0; t < mesh.tets.size(); ++t)
     for (const Index u : conditions.unknowns.ofTet[t])
       mass[at(mesh.tetPart[t])][u] += density[at(mesh.tetPart[t])] * tetVolume(mesh, t) / 4;
+  if (auto added = store.addSheets(project, mesh, conditions); !added)
+    return tl::unexpected(added.error());
   for (std::size_t p = 0; p < mass.size(); ++p)
     for (const auto& [u, kilograms] : mass[p])
       store.shares_.push_back({u, static_cast<std::int32_t>(p), static_cast<std::int32_t>(p), kilograms});
@@ -70,6 +72,31 @@ Expected<HeatStore> HeatStore::make(const Project& project, const Mesh& mesh, co
   std::sort(store.shares_.begin(), store.shares_.end(),
             [](const Share& a, const Share& b) { return a.unknown < b.unknown; });
   return store;
+}
+
+/// Thin layers store with the part beneath them.
+Expected<void> HeatStore::addSheets(const Project& project, const Mesh& mesh, const Conditions& conditions)
+{
+  for (const Conditions::FaceSheet& sheet : conditions.sheets) {
+    const Boundary& own = project.boundaries[at(sheet.boundary)];
+    const Material* material = findById(project.materials, std::get<Sheet>(own.condition).material);
+    if (material == nullptr || !material->density || !material->specificHeat)
+      return failure(Failure::Kind::NotReady, "sheet " + own.name,
+                     "Its material has no density or specific heat, which a transient case needs.",
+                     "Give the material both.");
+    std::map<Index, double> mass;
+    for (std::size_t t = 0; t < mesh.triangles.size(); ++t)
+      if (mesh.triangleFace[t] == sheet.face)
+        for (const Index u : conditions.unknowns.ofTriangle[t][0])
+          mass[u] += material->density->si * sheet.thickness * triangleArea(mesh, t) / 3;
+    enthalpies_.emplace_back(*material);
+    melts_ = melts_ || enthalpies_.back().melts();
+    constant_ = constant_ && enthalpies_.back().constant();
+    const int part = mesh.geometry.faces[at(sheet.face)].parts[0];
+    for (const auto& [u, kilograms] : mass)
+      shares_.push_back({u, static_cast<std::int32_t>(enthalpies_.size() - 1), part, kilograms});
+  }
+  return {};
 }
 
 std::vector<double> HeatStore::stored(std::span<const double> temperature) const

@@ -40,6 +40,8 @@ private:
     std::int32_t owner; // part, or parts + node
     double amount;      // kg, or 1
   };
+  Expected<void> addSheets(const Project& project, const Mesh& mesh, const Conditions& conditions);
+
   std::vector<Enthalpy> enthalpies_;
   std::vector<Share> shares_;
   std::size_t unknowns_ = 0, owners_ = 0;

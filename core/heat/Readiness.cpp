@@ -208,6 +208,8 @@ private:
       needs(project_.surfaces, kind.surface, "surface", by, byName);
     if constexpr (requires { kind.part; })
       needs(project_.parts, kind.part, "part", by, byName);
+    if constexpr (requires { kind.material; })
+      needs(project_.materials, kind.material, "material", by, byName);
     if constexpr (requires { kind.partA; }) {
       needs(project_.parts, kind.partA, "part", by, byName);
       needs(project_.parts, kind.partB, "part", by, byName);

@@ -76,6 +76,21 @@ TriangleFlow flowOf(const Conditions::FaceRadiation& r, const Mesh& mesh, std::s
   return flow;
 }
 
+TriangleFlow flowOf(const Conditions::FaceSheet& sheet, const Mesh& mesh, std::size_t triangle, const Vec3& corners)
+{
+  const Triangle& corner = mesh.triangles[triangle];
+  std::array<Vec3, 3> opposite;
+  for (std::size_t i = 0; i < 3; ++i)
+    opposite[i] = mesh.nodes[at(corner[(i + 2) % 3])] - mesh.nodes[at(corner[(i + 1) % 3])];
+  const double conductance = valueAt(*sheet.conductivity, corners.mean()).value * sheet.thickness;
+  TriangleFlow flow;
+  for (int i = 0; i < 3; ++i) // the gradient of a corner's share is its height's direction over its height
+    for (int j = 0; j < 3; ++j)
+      flow.slope(i, j) = conductance * opposite[at(i)].dot(opposite[at(j)]) / (4 * triangleArea(mesh, triangle));
+  flow.watts = -flow.slope * corners;
+  return flow;
+}
+
 TriangleFlow flowOf(const Conditions::FaceHeat& heat, const Mesh& mesh, std::size_t triangle)
 {
   TriangleFlow flow;

@@ -19,6 +19,9 @@ struct TriangleFlow {
                                   const Vec3& corners);
 [[nodiscard]] TriangleFlow flowOf(const Conditions::FaceRadiation& radiation, const Mesh& mesh, std::size_t triangle,
                                   const Vec3& corners);
+/// Along the triangle from its warm corners to its cold ones; the three sum to nothing. k is taken at their mean.
+[[nodiscard]] TriangleFlow flowOf(const Conditions::FaceSheet& sheet, const Mesh& mesh, std::size_t triangle,
+                                  const Vec3& corners);
 [[nodiscard]] TriangleFlow flowOf(const Conditions::FaceHeat& heat, const Mesh& mesh, std::size_t triangle);
 
 /// What a contact brings from the second side to the first, by node.

@@ -78,6 +78,8 @@ bool ThermalSystem::linear() const
   const auto cold = [](const Conditions::FaceContact& c) { return c.radiation <= 0; };
   return conditions_.radiation.empty() && varyingTets_.empty() && conditions_.enclosures.empty() &&
          conditions_.terms.empty() &&
+         std::all_of(conditions_.sheets.begin(), conditions_.sheets.end(),
+                     [](const Conditions::FaceSheet& s) { return s.conductivity->table.empty(); }) &&
          std::all_of(conditions_.convection.begin(), conditions_.convection.end(), plain) &&
          std::all_of(conditions_.crossings.begin(), conditions_.crossings.end(),
                      [](const GapCrossing& crossing) { return crossing.radiation <= 0; }) &&
@@ -282,6 +284,9 @@ void ThermalSystem::eachBentFlow(std::span<const double> temperature, Visit&& vi
     if (!c.plain())
       for (const std::int32_t t : trianglesOfFace_[at(c.face)])
         visit(at(t), flowOf(c, mesh_, at(t), corners(at(t), 0, temperature)));
+  for (const Conditions::FaceSheet& s : conditions_.sheets)
+    for (const std::int32_t t : trianglesOfFace_[at(s.face)])
+      visit(at(t), flowOf(s, mesh_, at(t), corners(at(t), 0, temperature)));
 }
 
 template <class Visit>

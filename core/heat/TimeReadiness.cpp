@@ -97,6 +97,19 @@ private:
               "Its material " + material->name + " has no " + what + ", which a transient case needs.",
               "Give the material one.");
     }
+    for (const Boundary& boundary : project_.boundaries) {
+      const auto* sheet = std::get_if<Sheet>(&boundary.condition);
+      const Material* material = sheet != nullptr ? findById(project_.materials, sheet->material) : nullptr;
+      if (material == nullptr || boundary.muted)
+        continue;
+      if (!material->density || !material->specificHeat)
+        add(Severity::Error, boundary, "sheet",
+            "Its material " + material->name + " lacks density or specific heat, which a transient case needs.",
+            "Give the material both.");
+      if (boundary.from || boundary.until)
+        add(Severity::Error, boundary, "sheet", "It is there always: it cannot work from or until a time.",
+            "Empty its times.");
+    }
   }
 
   void checkCase(const Case& one)
@@ -117,7 +130,7 @@ private:
     }
     if (!one.run)
       return;
-    if (const auto* other = std::get_if<StartFromCase>(&one.run->start)) {
+    if (const auto* other = std::get_if<StartFromCase>(&one.run->start); other != nullptr && other->project.empty()) {
       const Case* from = findById(project_.cases, other->of);
       if (from == nullptr)
         add(Severity::Error, one, "case", "It starts from a case that does not exist.",
@@ -130,12 +143,26 @@ private:
         needsWatch(one, value->watch, "One of its end rules waits for");
     for (const RunRule& rule : one.run->rules)
       needsWatch(one, rule.watch, "One of its rules waits for");
+    checkStored(one);
     checkScheduleLengths(one);
     if (one.run->startTime && !one.run->ends.empty())
       for (const EndRule& rule : one.run->ends)
         if (const auto* time = std::get_if<EndAtTime>(&rule.when);
             time != nullptr && time->time.si <= one.run->startTime->si)
           add(Severity::Error, one, "case", "It ends before it starts.", "Correct the start or the end.");
+  }
+
+  void checkStored(const Case& one)
+  {
+    for (const StoredSpan& span : one.run->storeAlso)
+      if (span.to.has_value() != span.every.has_value() || (span.to && span.to->si <= span.from.si))
+        add(Severity::Error, one, "case",
+            "The instants to be stored from " + formatQuantity(span.from.si, Quantity::Time) + " on are not complete.",
+            "Give a later end and an interval, or neither for a single instant.");
+    for (const std::string& id : one.run->storeParts)
+      if (findById(project_.parts, id) == nullptr && findById(project_.groups, id) == nullptr)
+        add(Severity::Error, one, "case", "Only “" + id + "” and others are to be stored, but it does not exist.",
+            "Choose other parts, or store all.");
   }
 
   /// A run that goes on beyond a schedule is allowed, but seldom meant.

@@ -122,7 +122,7 @@ private:
   void addBoundary(const Boundary& boundary)
   {
     if (std::holds_alternative<FixedVoltage>(boundary.condition) ||
-        std::holds_alternative<CurrentIn>(boundary.condition))
+        std::holds_alternative<CurrentIn>(boundary.condition) || std::holds_alternative<Sheet>(boundary.condition))
       return;
     if (const std::string& node = nodeOf(boundary); !node.empty()) {
       for (const int part : partsOn(surfaceOf(boundary)))

@@ -241,9 +241,9 @@ tl::expected<CaseResult, RunFailure> runCase(const Project& base, const Case& on
   Expected<Project> project = projectForCase(base, oneCase);
   if (!project)
     return failed(project.error());
-  const auto* start = oneCase.run ? std::get_if<StartFromCase>(&oneCase.run->start) : nullptr;
+  const std::vector<std::string> before = startsFrom(*project, oneCase);
   std::erase_if(project->cases, [&](const Case& other) { // what others lack does not stop this one
-    return other.id != oneCase.id && (start == nullptr || other.id != start->of);
+    return other.id != oneCase.id && std::find(before.begin(), before.end(), other.id) == before.end();
   });
   StageClock clock;
   auto prepared = prepareMesh(*project, folder, progress);

@@ -176,6 +176,9 @@ void dropUnusedMaterials(Project& project)
   std::set<std::string> used;
   for (const Part& part : project.parts)
     used.insert(part.material);
+  for (const Boundary& boundary : project.boundaries)
+    if (const auto* sheet = std::get_if<Sheet>(&boundary.condition))
+      used.insert(sheet->material);
   std::erase_if(project.materials, [&](const Material& material) { return !used.contains(material.id); });
   for (Material& material : project.materials)
     material.serviceTemperature.reset();
@@ -225,8 +228,31 @@ std::string solutionHash(const Project& project, const Case& oneCase)
   Case own;
   own.kind = oneCase.kind;
   own.run = oneCase.run;
+  if (own.run)
+    own.run->settleBand.reset(); // only read from the result
   full.cases.push_back(std::move(own));
+  for (const std::string& id : startsFrom(project, oneCase)) { // what it starts from counts with what is its own
+    Case before = *findById(project.cases, id);
+    before.name = before.comment = {};
+    before.unknown.clear();
+    full.cases.push_back(std::move(before));
+  }
   return hashOf(full, "transient");
+}
+
+std::vector<std::string> startsFrom(const Project& project, const Case& oneCase)
+{
+  std::vector<std::string> found;
+  for (const Case* one = &oneCase; one->run;) {
+    const auto* start = std::get_if<StartFromCase>(&one->run->start);
+    if (start == nullptr || !start->project.empty())
+      break;
+    one = findById(project.cases, start->of);
+    if (one == nullptr || one->id == oneCase.id || std::find(found.begin(), found.end(), one->id) != found.end())
+      break;
+    found.push_back(one->id);
+  }
+  return found;
 }
 
 std::string courseHash(const Project& project, const Case& oneCase)
@@ -239,6 +265,8 @@ std::string courseHash(const Project& project, const Case& oneCase)
     for (std::optional<Number>* number :
          {&run.longest, &run.tolerance, &run.largestStep, &run.storeWithin, &run.storeEvery})
       number->reset();
+    run.storeAlso.clear();
+    run.storeParts.clear();
   }
   return solutionHash(project, own);
 }

@@ -4,6 +4,7 @@
 #include "model/Project.h"
 
 #include <string>
+#include <vector>
 
 namespace kiln
 {
@@ -25,5 +26,8 @@ struct InputHashes {
 /// The same without what only decides how long a run goes, how exactly, and what of it is stored: runs of the same
 /// course can go on from each other.
 [[nodiscard]] std::string courseHash(const Project& project, const Case& oneCase);
+
+/// Ids of the cases of this project that a case starts from, directly or through others, the nearest first.
+[[nodiscard]] std::vector<std::string> startsFrom(const Project& project, const Case& oneCase);
 
 } // namespace kiln

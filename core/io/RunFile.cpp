@@ -326,6 +326,8 @@ Expected<RunRecord> loadRun(const std::filesystem::path& file)
     record.instants = instants->values;
     if (const auto end = readText(handle, "/end"))
       readEnd(Json::parse(*end), record);
+    else
+      record.marks = marksOfTraces(record);
   } catch (const std::exception&) { // damaged JSON
     return unreadable(file);
   }

@@ -1,10 +1,15 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "io/RunRecorder.h"
 
+#include "geometry/TouchingPairs.h"
+#include "model/Edit.h"
 #include "results/HeatAccount.h"
+#include "results/UnstoredParts.h"
+#include "results/WatchedHeat.h"
 
 #include <algorithm>
 #include <cmath>
+#include <limits>
 #include <map>
 
 namespace kiln
@@ -13,6 +18,39 @@ namespace
 {
 
 std::size_t at(std::int64_t i) { return static_cast<std::size_t>(i); }
+
+/// Is it a watch that no probe of temperatures can read, but every step's account can?
+bool followsHeat(const Watch& watch)
+{
+  return std::visit(
+      [](const auto& figure) {
+        using Kind = std::decay_t<decltype(figure)>;
+        return std::is_same_v<Kind, SurfaceHeat> || std::is_same_v<Kind, ContactHeat> ||
+               std::is_same_v<Kind, LinkHeat> || std::is_same_v<Kind, Transmittance> ||
+               std::is_same_v<Kind, MoltenShare> || std::is_same_v<Kind, BetweenWatches>;
+      },
+      watch.figure);
+}
+
+/// Is it something that cannot be known of steps at which it was not recorded?
+bool heatOrPart(RunTrace::Kind kind)
+{
+  using enum RunTrace::Kind;
+  return kind == Watch || kind == Contact || kind == Link || kind == Coldest || kind == Heating || kind == Cooling;
+}
+
+/// Largest and smallest value among some unknowns.
+struct Extremes {
+  double high = -1e300, low = 1e300;
+  Index highAt = -1, lowAt = -1;
+  void offer(double value, Index unknown)
+  {
+    if (value > high)
+      high = value, highAt = unknown;
+    if (value < low)
+      low = value, lowAt = unknown;
+  }
+};
 
 } // namespace
 
@@ -26,6 +64,18 @@ RunRecorder::RunRecorder(const TransientRun& run, const TimedModel& model) : run
       add(RunTrace::Kind::WatchSlope, watch.id);
       add(RunTrace::Kind::WatchPlace, watch.id);
     }
+  for (const Watch& watch : project_.watches)
+    if (followsHeat(watch)) {
+      heatWatches_.push_back(&watch);
+      add(RunTrace::Kind::Watch, watch.id);
+    }
+  const FaceTable& geometry = model.mesh().geometry;
+  for (const TouchingPair& pair : touchingPairs(geometry))
+    add(RunTrace::Kind::Contact, pairId(geometry.parts[at(pair.partA)].id, geometry.parts[at(pair.partB)].id));
+  for (const GapCrossing& gap : model.conditions().crossings)
+    add(RunTrace::Kind::Contact, pairId(geometry.parts[at(gap.partA)].id, geometry.parts[at(gap.partB)].id));
+  for (const Link& link : project_.links)
+    add(RunTrace::Kind::Link, link.id);
   for (const HeatSource& source : project_.sources)
     add(RunTrace::Kind::Source, source.id), add(RunTrace::Kind::SourceEnergy, source.id);
   for (const Boundary& boundary : project_.boundaries)
@@ -33,8 +83,11 @@ RunRecorder::RunRecorder(const TransientRun& run, const TimedModel& model) : run
   for (std::size_t n = 0; n < project_.nodes.size(); ++n)
     if (model.conditions().nodeUnknowns[n] >= 0)
       add(RunTrace::Kind::Node, project_.nodes[n].id), add(RunTrace::Kind::NodeState, project_.nodes[n].id);
-  for (const GeometryPart& part : model.mesh().geometry.parts)
-    add(RunTrace::Kind::Hottest, part.id), add(RunTrace::Kind::Mean, part.id), add(RunTrace::Kind::Stored, part.id);
+  for (const GeometryPart& part : geometry.parts)
+    for (const auto kind :
+         {RunTrace::Kind::Hottest, RunTrace::Kind::Coldest, RunTrace::Kind::Mean, RunTrace::Kind::Stored,
+          RunTrace::Kind::Heating, RunTrace::Kind::HeatingPlace, RunTrace::Kind::Cooling, RunTrace::Kind::CoolingPlace})
+      add(kind, part.id);
   for (const auto kind : {RunTrace::Kind::In, RunTrace::Kind::Out, RunTrace::Kind::Storing, RunTrace::Kind::InEnergy,
                           RunTrace::Kind::OutEnergy, RunTrace::Kind::Fastest, RunTrace::Kind::FastestPlace})
     add(kind);
@@ -45,6 +98,7 @@ RunRecorder::RunRecorder(const TransientRun& run, const TimedModel& model) : run
   for (const RunRule& rule : run.rules)
     add(RunTrace::Kind::Fired, rule.id);
   weighParts(model);
+  chooseStored(model);
 }
 
 std::vector<double> RunRecorder::meter(const TimedModel& model, std::span<const double> temperature,
@@ -79,14 +133,16 @@ Expected<void> RunRecorder::copyPast(const PastRun& past, const TimedModel& mode
     if (past.record.find(RunTrace::Kind::Watch, id) == nullptr)
       added[id];
   for (std::size_t i = 0; i < past.record.instants.size(); ++i) {
-    const auto field = past.fields.field(i);
+    auto field = past.fields.field(i);
     if (!field)
       return tl::unexpected(field.error());
     if (auto written = writer_->appendInstant(past.record.instants[i], *field); !written)
       return written;
-    const auto [low, high] = std::minmax_element(field->begin(), field->end());
-    low_ = std::min(low_, *low);
-    high_ = std::max(high_, *high);
+    fillUnstored(past.record, model.mesh(), model.conditions().unknowns, past.record.instants[i], *field);
+    for (const double kelvin : *field) {
+      low_ = std::min(low_, kelvin);
+      high_ = std::max(high_, kelvin);
+    }
     const std::vector<double> whole = stateOf(past, *field, past.record.instants[i], model);
     if (i == 0)
       storedAtStart_ = model.store().storedByPart(whole);
@@ -97,8 +153,9 @@ Expected<void> RunRecorder::copyPast(const PastRun& past, const TimedModel& mode
   if (auto written = copySteps(past.record, added); !written)
     return written;
   last_ = {past.time, past.mesh};
+  begun_ = true;
   storedAt_ = past.time;
-  (void)filter_.offer(past.time, past.mesh, 0);
+  (void)filter_.offer(past.time, keptOf(past.mesh), 0);
   recallEnergies(past.record);
   past_ = past.record;
   return {};
@@ -127,8 +184,8 @@ Expected<void> RunRecorder::copySteps(const RunRecord& past, const std::map<std:
       const auto found = added.find(trace.id);
       if (own[i] != nullptr)
         row[i] = own[i]->values[step];
-      else if (found == added.end())
-        row[i] = 0; // a source or rule that did nothing yet
+      else if (found == added.end()) // a source or rule that did nothing yet; heat that nobody watched is not known
+        row[i] = heatOrPart(trace.kind) ? std::numeric_limits<double>::quiet_NaN() : 0;
       else
         row[i] = valueOfAdded(trace.kind, past.instants, found->second, past.times[step]);
     }
@@ -179,13 +236,15 @@ Expected<void> RunRecorder::take(const AcceptedStep& step)
   noteBalance(step);
   if (auto written = writer_->appendStep(step.time, rowOf(step)); !written)
     return written;
-  const bool again = step.time <= last_.time && !last_.values.empty(); // the same instant under new conditions
-  return again ? Expected<void>{} : store(step);
+  if (!begun_ || step.time > last_.time)
+    return store(step);
+  lastRate_.assign(step.rate.begin(), step.rate.end()); // the same instant under new conditions
+  return {};
 }
 
 Expected<void> RunRecorder::finish(const TransientSolution& solution, double seconds)
 {
-  if (last_.time > storedAt_)
+  if (last_.time > storedAt_) // whole, whatever parts are asked for
     if (auto written = writer_->appendInstant(last_.time, last_.values); !written)
       return written;
   record.reason = solution.reason;
@@ -245,6 +304,7 @@ std::vector<double> RunRecorder::rowOf(const AcceptedStep& step)
     row.push_back(probe.change(step.temperature, step.rate));
     row.push_back(nodeOf(probe.where(step.temperature)));
   }
+  addHeat(step, row);
   const std::size_t sources = project_.sources.size();
   const std::size_t boundaries = project_.boundaries.size();
   energy_.resize(step.flows.size(), 0.0);
@@ -263,20 +323,7 @@ std::vector<double> RunRecorder::rowOf(const AcceptedStep& step)
       row.push_back(step.flows[sources + boundaries + n]);
       row.push_back(step.temperature[at(u)]);
     }
-  const std::vector<double> stored = step.model->store().storedByPart(step.temperature);
-  if (storedAtStart_.empty())
-    storedAtStart_ = stored;
-  for (std::size_t p = 0; p < parts_.size(); ++p) {
-    double hottest = 0;
-    double sum = 0;
-    double volume = 0;
-    for (const auto& [u, weight] : parts_[p]) {
-      hottest = std::max(hottest, step.temperature[at(u)]);
-      sum += weight * step.temperature[at(u)];
-      volume += weight;
-    }
-    row.insert(row.end(), {hottest, sum / volume, stored[p] - storedAtStart_[p]});
-  }
+  addParts(step, row);
   const double in = step.flows[step.flows.size() - 2];
   const double out = step.flows.back();
   double rate = 0;
@@ -295,31 +342,195 @@ std::vector<double> RunRecorder::rowOf(const AcceptedStep& step)
   return row;
 }
 
+/// Of every part: its extremes, its mean, what it stored, and where it changes fastest.
+void RunRecorder::addParts(const AcceptedStep& step, std::vector<double>& row)
+{
+  const Unknowns& unknowns = step.model->conditions().unknowns;
+  const auto nodeOf = [&](Index u) { return u >= 0 ? static_cast<double>(unknowns.node[at(u)]) : -1.0; };
+  const std::vector<double> stored = step.model->store().storedByPart(step.temperature);
+  if (storedAtStart_.empty())
+    storedAtStart_ = stored;
+  for (std::size_t p = 0; p < parts_.size(); ++p) {
+    Extremes kelvin;
+    Extremes rate;
+    double sum = 0;
+    double volume = 0;
+    for (const auto& [u, weight] : parts_[p]) {
+      kelvin.offer(step.temperature[at(u)], u);
+      rate.offer(step.rate[at(u)], u);
+      sum += weight * step.temperature[at(u)];
+      volume += weight;
+    }
+    row.insert(row.end(), {kelvin.high, kelvin.low, sum / volume, stored[p] - storedAtStart_[p], rate.high,
+                           nodeOf(rate.highAt), rate.low, nodeOf(rate.lowAt)});
+  }
+}
+
+/// Watches of heat, molten shares and resistances between watches (not a number where there is none), then what crosses
+/// contacts and links, in the order of their traces.
+void RunRecorder::addHeat(const AcceptedStep& step, std::vector<double>& row) const
+{
+  const Project& now = step.model->now();
+  const Mesh& mesh = step.model->mesh();
+  const Conditions& conditions = step.model->conditions();
+  const HeatAccount account = accountHeat(now, mesh, conditions, step.model->system(), step.temperature, step.storing);
+  std::vector<LedgerFlow> links;
+  for (std::size_t i = 0; i < now.links.size(); ++i)
+    links.push_back({now.links[i].id, account.link[i]});
+  const HeatState heat{mesh.geometry, account.faceHeat, account.contactHeat, account.gaps, links};
+  const auto valueOf = [&](const std::string& id) -> std::optional<double> {
+    for (const auto& [own, probe] : probes_)
+      if (own == id)
+        return probe.value(step.temperature);
+    const Watch* watch = findById(now.watches, id);
+    return watch != nullptr ? watchedHeat(now, heat, *watch) : std::nullopt;
+  };
+  for (const Watch* watch : heatWatches_) {
+    std::optional<double> value;
+    if (const auto* melt = std::get_if<MoltenShare>(&watch->figure)) {
+      value = moltenShareOf(now, mesh, conditions.unknowns, step.temperature, *melt);
+    } else if (const auto* between = std::get_if<BetweenWatches>(&watch->figure)) {
+      const auto hot = valueOf(between->hot);
+      const auto cold = valueOf(between->cold);
+      const auto watts = valueOf(between->heat);
+      if (hot && cold && watts && *watts != 0)
+        value = (*hot - *cold) / *watts;
+    } else {
+      value = watchedHeat(now, heat, *watch);
+    }
+    row.push_back(value.value_or(std::numeric_limits<double>::quiet_NaN()));
+  }
+  for (const ContactFigure& contact : contactFigures(heat))
+    row.push_back(contact.watts);
+  for (const LedgerFlow& link : links)
+    row.push_back(link.watts);
+}
+
+/// Which unknowns are stored, where only some parts are asked for.
+void RunRecorder::chooseStored(const TimedModel& model)
+{
+  if (run_.storeParts.empty())
+    return;
+  std::vector<char> chosen(model.conditions().unknowns.node.size(), 0);
+  for (const std::string& id : expandGroups(project_, run_.storeParts))
+    if (const int part = model.mesh().geometry.partIndex(id); part != noPart)
+      for (const auto& [u, weight] : parts_[at(part)])
+        chosen[at(u)] = 1;
+  for (std::size_t u = 0; u < chosen.size(); ++u)
+    if (chosen[u] != 0)
+      kept_.push_back(static_cast<Index>(u));
+}
+
+std::vector<double> RunRecorder::keptOf(std::span<const double> field) const
+{
+  if (kept_.empty())
+    return {field.begin(), field.end()};
+  std::vector<double> kept;
+  kept.reserve(kept_.size());
+  for (const Index u : kept_)
+    kept.push_back(field[at(u)]);
+  return kept;
+}
+
+/// Where only some parts are stored, every so often all are, so that the run can go on from there.
+Expected<void> RunRecorder::append(double time, const std::vector<double>& values, bool whole)
+{
+  constexpr std::size_t wholeEvery = 20;
+  if (whole || kept_.empty() || appended_++ % wholeEvery == 0)
+    return writer_->appendInstant(time, values);
+  std::vector<double> some(values.size(), std::numeric_limits<double>::quiet_NaN());
+  for (const Index u : kept_)
+    some[at(u)] = values[at(u)];
+  return writer_->appendInstant(time, some);
+}
+
+/// Instants after \p from, up to \p to, that are stored whatever the temperatures do, in order.
+std::vector<double> RunRecorder::wantedInstants(double from, double to, double coarser)
+{
+  std::vector<double> wanted;
+  const double last = to + 1e-9 * std::max(1.0, std::abs(to));
+  for (const StoredSpan& span : run_.storeAlso) {
+    const double end = std::min(last, span.to ? span.to->si : span.from.si);
+    const double every = span.every ? span.every->si * coarser : 1e300;
+    const double skipped = std::max(0.0, std::floor((from - span.from.si) / every));
+    for (double time = span.from.si + skipped * every; time <= end; time += every)
+      if (time > from)
+        wanted.push_back(time);
+  }
+  if (run_.storeEvery && nextRegular_ > 1e299) {
+    const double begun = record.startTime;
+    nextRegular_ = begun + (std::floor((from - begun) / run_.storeEvery->si) + 1) * run_.storeEvery->si;
+  }
+  if (run_.storeEvery)
+    for (; nextRegular_ <= last; nextRegular_ += run_.storeEvery->si * coarser)
+      wanted.push_back(nextRegular_);
+  std::sort(wanted.begin(), wanted.end());
+  wanted.erase(std::unique(wanted.begin(), wanted.end()), wanted.end());
+  return wanted;
+}
+
+/// Temperatures within the step from last_: a cubic by the rates at its ends; a line where nothing is stored.
+std::vector<double> RunRecorder::between(const AcceptedStep& step, double time) const
+{
+  std::vector<double> values(unknowns_);
+  const double length = step.time - last_.time;
+  const double s = std::min(1.0, (time - last_.time) / length);
+  for (std::size_t u = 0; u < unknowns_; ++u) {
+    const double a = last_.values[u];
+    const double b = step.temperature[u];
+    const double begins = lastRate_[u] * length;
+    const double ends = step.rate[u] * length;
+    values[u] = begins == 0 && ends == 0
+                    ? a + s * (b - a)
+                    : a + s * s * (3 - 2 * s) * (b - a) + s * (1 - s) * ((1 - s) * begins - s * ends);
+  }
+  return values;
+}
+
 Expected<void> RunRecorder::store(const AcceptedStep& step)
 {
-  const std::span<const double> field = step.temperature.subspan(0, unknowns_);
+  const std::vector<double> field(step.temperature.begin(),
+                                  step.temperature.begin() + static_cast<std::ptrdiff_t>(unknowns_));
   for (const double kelvin : field) {
     low_ = std::min(low_, kelvin);
     high_ = std::max(high_, kelvin);
   }
-  last_ = {step.time, {field.begin(), field.end()}};
-  std::optional<InstantFilter::Kept> kept;
-  if (run_.storeEvery) {
-    if (storedAt_ < 0 || step.time >= storedAt_ + run_.storeEvery->si * (1 - 1e-9))
-      kept = last_;
-  } else {
+  const double filled = static_cast<double>(writer_->bytes()) / mostStored;
+  const double coarser = 1 + 40 * std::max(0.0, filled - 0.5); // ever coarser, so that the file stays below the cap
+  Expected<void> written;
+  const auto keep = [&](double time, const std::vector<double>& values) {
+    if (!written || filled > 1 || time <= storedAt_)
+      return;
+    storedAt_ = time;
+    written = append(time, values, time >= step.time); // it may be the last one
+  };
+  const bool first = !begun_;
+  begun_ = true;
+  if (first) {
+    keep(step.time, field);
+    static_cast<void>(filter_.offer(step.time, keptOf(field), 0));
+  }
+  for (const double time : first ? std::vector<double>{} : wantedInstants(last_.time, step.time, coarser)) {
+    const std::vector<double> values = between(step, time);
+    if (filter_.keep(time, keptOf(values)) && !run_.storeEvery)
+      keep(last_.time, last_.values);
+    keep(time, values);
+    ++betweenSteps_;
+  }
+  constexpr int mostBetween = 20; // a run can only go on from the end of a step
+  if (run_.storeEvery && betweenSteps_ > mostBetween) {
+    keep(step.time, field);
+    betweenSteps_ = 0;
+  } else if (!run_.storeEvery && !first) {
     constexpr double share = 1e-3; // of the span
     constexpr double least = 0.02; // K
-    double within = run_.storeWithin ? run_.storeWithin->si : std::max(least, share * (high_ - low_));
-    const double filled = static_cast<double>(writer_->bytes()) / static_cast<double>(mostBytes);
-    if (filled > 0.5) // ever coarser, so that the file stays below what is allowed
-      within *= 1 + 40 * (filled - 0.5);
-    kept = filter_.offer(step.time, field, within);
+    const double within = run_.storeWithin ? run_.storeWithin->si : std::max(least, share * (high_ - low_));
+    if (filter_.offer(step.time, keptOf(field), coarser * within))
+      keep(last_.time, last_.values);
   }
-  if (!kept || writer_->bytes() > mostBytes)
-    return {};
-  storedAt_ = kept->time;
-  return writer_->appendInstant(kept->time, kept->values);
+  last_ = {step.time, field};
+  lastRate_.assign(step.rate.begin(), step.rate.end());
+  return written;
 }
 
 } // namespace kiln

@@ -20,10 +20,6 @@ struct PastRun {
   std::vector<double> mesh; ///< temperatures then, by unknown of the mesh, K
 };
 
-/// Stored fields of one case stay below this: they are kept at ever fewer instants as the file grows, and none beyond
-/// it but the last.
-inline constexpr std::uint64_t mostBytes = 1'000'000'000;
-
 /// Writes what a run reports: figures at every step, fields at instants so chosen that lines between them suffice.
 class RunRecorder
 {
@@ -47,7 +43,14 @@ private:
   void weighParts(const TimedModel& model);
   void noteBalance(const AcceptedStep& step);
   [[nodiscard]] std::vector<double> rowOf(const AcceptedStep& step);
+  void addHeat(const AcceptedStep& step, std::vector<double>& row) const;
+  void addParts(const AcceptedStep& step, std::vector<double>& row);
+  void chooseStored(const TimedModel& model);
   [[nodiscard]] Expected<void> store(const AcceptedStep& step);
+  [[nodiscard]] std::vector<double> keptOf(std::span<const double> field) const;
+  [[nodiscard]] Expected<void> append(double time, const std::vector<double>& values, bool whole);
+  [[nodiscard]] std::vector<double> wantedInstants(double from, double to, double coarser);
+  [[nodiscard]] std::vector<double> between(const AcceptedStep& step, double time) const;
   [[nodiscard]] Expected<void> copyPast(const PastRun& past, const TimedModel& model);
   [[nodiscard]] std::vector<double> stateOf(const PastRun& past, std::vector<double> field, double time,
                                             const TimedModel& model) const;
@@ -60,10 +63,17 @@ private:
   const TransientRun& run_;
   const Project project_;
   std::vector<std::pair<std::string, WatchProbe>> probes_;
+  std::vector<const Watch*> heatWatches_; ///< of project_
   std::vector<std::vector<std::pair<Index, double>>> parts_;
   std::optional<RunWriter> writer_;
   InstantFilter filter_;
-  InstantFilter::Kept last_;
+  bool begun_ = false;
+  InstantFilter::Kept last_; ///< the latest step
+  std::vector<double> lastRate_;
+  std::vector<Index> kept_; ///< unknowns whose temperatures are stored, where those are not all
+  std::size_t appended_ = 0;
+  int betweenSteps_ = 0;       ///< instants stored since one at the end of a step
+  double nextRegular_ = 1e300; ///< s
   std::size_t unknowns_ = 0;
   double storedAt_ = -1e300;
   double low_ = 1e300, high_ = -1e300;

@@ -1,9 +1,11 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "io/StartState.h"
 
+#include "io/ProjectFile.h"
 #include "io/ResultFile.h"
 #include "io/RunFile.h"
 #include "model/PointCloud.h"
+#include "results/UnstoredParts.h"
 #include "solve/SteadySolver.h"
 
 #include <algorithm>
@@ -53,29 +55,30 @@ public:
   }
   Start operator()(const StartFromCase& start)
   {
-    const Case* other = findById(base_.cases, start.of);
-    if (other == nullptr)
-      return failure(Failure::Kind::NotReady, "start state", "It starts from a case that does not exist.",
-                     "Choose another case, or a start temperature.");
-    const Expected<CaseResult> result = loadResult(resultFile(folder_, other->name));
+    const auto origin = originOf(start);
+    if (!origin)
+      return tl::unexpected(origin.error());
+    const auto& [otherName, folder] = *origin;
+    const Expected<CaseResult> result = loadResult(resultFile(folder, otherName));
     if (!result)
       return failure(Failure::Kind::NotReady, "start state",
-                     "Case " + other->name + ", which it starts from, has no result.", "Solve that case first.");
+                     "Case " + otherName + ", which it starts from, has no result in " + folder.string() + ".",
+                     "Solve that case first.");
     std::vector<double> field = result->temperature;
     std::map<std::string, double> nodes;
     for (const NodeState& node : result->nodes)
       nodes[node.id] = node.temperature;
     if (start.instant) {
-      const auto record = loadRun(runFile(folder_, other->name));
-      const auto reader = InstantReader::open(runFile(folder_, other->name));
+      const auto record = loadRun(runFile(folder, otherName));
+      const auto reader = InstantReader::open(runFile(folder, otherName));
       if (!record || !reader)
-        return failure(Failure::Kind::NotReady, "start state",
-                       "Case " + other->name + " has no instants to start from.",
+        return failure(Failure::Kind::NotReady, "start state", "Case " + otherName + " has no instants to start from.",
                        "Start from its end, or make it transient.");
       auto found = reader->fieldAt(record->instants, start.instant->si);
       if (!found)
         return tl::unexpected(found.error());
       field = std::move(*found);
+      fillUnstored(*record, result->mesh, result->unknowns, start.instant->si, field);
       for (auto& [id, kelvin] : nodes)
         kelvin = record->at(RunTrace::Kind::NodeState, id, start.instant->si).value_or(kelvin);
     }
@@ -83,6 +86,33 @@ public:
   }
 
 private:
+  /// Name of the case a run starts from, and the folder of its results.
+  [[nodiscard]] Expected<std::pair<std::string, std::filesystem::path>> originOf(const StartFromCase& start) const
+  {
+    const auto nameIn = [&](const Project& project) -> Expected<std::string> {
+      if (const Case* other = findById(project.cases, start.of))
+        return other->name;
+      return failure(Failure::Kind::NotReady, "start state", "It starts from a case that does not exist.",
+                     "Choose another case, or a start temperature.");
+    };
+    if (start.project.empty()) {
+      const auto name = nameIn(base_);
+      return name ? Expected<std::pair<std::string, std::filesystem::path>>({*name, folder_})
+                  : tl::unexpected(name.error());
+    }
+    // Beside the results of this project, where it usually lies itself, or as the path stands.
+    std::filesystem::path file = std::filesystem::absolute(folder_).parent_path() / start.project;
+    if (!std::filesystem::exists(file))
+      file = start.project;
+    const Expected<Project> other = loadProject(file);
+    if (!other)
+      return tl::unexpected(other.error());
+    const auto name = nameIn(*other);
+    if (!name)
+      return tl::unexpected(name.error());
+    return std::pair(*name, std::filesystem::path(file).replace_extension(".results"));
+  }
+
   Start fitted(const CaseResult& from, const std::vector<double>& field, const std::map<std::string, double>& nodes)
   {
     const Mesh& mesh = model_.mesh();
@@ -104,6 +134,16 @@ private:
     return temperature;
   }
 
+  /// Of a part at these temperatures, J/K.
+  [[nodiscard]] double heatCapacity(std::vector<double> temperature, std::size_t part) const
+  {
+    const double before = model_.store().storedByPart(temperature)[part];
+    constexpr double little = 0.1; // K
+    for (double& kelvin : temperature)
+      kelvin += little;
+    return (model_.store().storedByPart(temperature)[part] - before) / little;
+  }
+
   /// Part by part from the nodes of the other mesh; a part that is not there gets the mean.
   void interpolate(const CaseResult& from, const std::vector<double>& field, std::vector<double>& temperature)
   {
@@ -111,6 +151,7 @@ private:
     const Unknowns& unknowns = model_.conditions().unknowns;
     double worst = 0;
     std::string missing;
+    std::vector<double> moved(mesh.geometry.parts.size(), 0.0); // K, of each part's mean
     for (std::size_t p = 0; p < mesh.geometry.parts.size(); ++p) {
       const int other = from.mesh.geometry.partIndex(mesh.geometry.parts[p].id);
       if (other == noPart) {
@@ -147,10 +188,15 @@ private:
           }
       for (const auto& [u, kelvin] : values)
         temperature[at(u)] = kelvin;
-      worst = std::max(worst, std::abs(sumAfter / volumeAfter - sumBefore / volumeBefore));
+      moved[p] = sumAfter / volumeAfter - sumBefore / volumeBefore;
+      worst = std::max(worst, std::abs(moved[p]));
     }
+    double heat = 0;
+    for (std::size_t p = 0; p < moved.size(); ++p)
+      heat += moved[p] * heatCapacity(temperature, p);
     note = "The start was carried over to another mesh; no part's mean temperature changed by more than " +
-           formatQuantity(worst, Quantity::TemperatureStep, {}, 2) + ".";
+           formatQuantity(worst, Quantity::TemperatureStep, {}, 2) + ", the heat in them by " +
+           formatQuantity(heat, Quantity::Energy, {}, 2) + ".";
     if (!missing.empty())
       note += " New there, and started at the mean of the rest: " + missing + ".";
   }

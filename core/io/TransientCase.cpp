@@ -11,6 +11,7 @@
 
 #include <algorithm>
 #include <chrono>
+#include <cmath>
 #include <map>
 #include <thread>
 
@@ -41,10 +42,18 @@ Expected<PastRun> pastRun(const std::filesystem::path& file, const std::string& 
     return refused("There is no run to go on with.");
   if (record->courseHash != course)
     return refused("Something that decides its course was changed since it ran: it cannot go on from there.");
-  const double time = record->instants.back();
   auto mesh = fields->field(record->instants.size() - 1);
+  const auto usable = [&](double instant) { // the end of a step, with the temperatures of all parts
+    return mesh && std::binary_search(record->times.begin(), record->times.end(), instant) &&
+           std::none_of(mesh->begin(), mesh->end(), [](double kelvin) { return std::isnan(kelvin); });
+  };
+  while (record->instants.size() > 1 && !usable(record->instants.back())) {
+    record->instants.pop_back();
+    mesh = fields->field(record->instants.size() - 1);
+  }
   if (!mesh)
     return tl::unexpected(mesh.error());
+  const double time = record->instants.back();
   const auto keep = static_cast<std::size_t>(std::upper_bound(record->times.begin(), record->times.end(), time) -
                                              record->times.begin());
   record->times.resize(keep);

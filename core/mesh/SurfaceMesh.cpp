@@ -202,58 +202,9 @@ bool meshFace(const Brep& brep, std::size_t f, const EdgeDivision& division, con
 
 } // namespace
 
-void refine(MeshSizes& sizes, double fineness)
-{
-  for (double& size : sizes.part)
-    size /= fineness;
-  for (double& size : sizes.face)
-    size /= fineness;
-  sizes.chordAngle /= fineness;
-}
-
 MeshSizes chooseSizes(const Project& project, const Geometry& geometry)
 {
-  constexpr double globalShare = 1.0 / 22;  // of the model's diagonal
-  constexpr double partShare = 1.0 / 7;     // of a part's diagonal
-  constexpr double finestShare = 0.4;       // thin walls are not meshed finer than this share of the global size …
-  constexpr double longestOnThinWall = 7.0; // … unless the triangles would be longer than this many thicknesses
-  constexpr double acrossThickWall = 0.5;   // of the thickness
-  const FaceTable& table = geometry.table;
-  Vec3 low = table.parts.front().low;
-  Vec3 high = table.parts.front().high;
-  for (const GeometryPart& part : table.parts) {
-    low = low.cwiseMin(part.low);
-    high = high.cwiseMax(part.high);
-  }
-  const double global = project.mesh.size ? project.mesh.size->si : (high - low).norm() * globalShare;
-  MeshSizes sizes;
-  std::vector<bool> set;
-  for (const GeometryPart& part : table.parts) {
-    const Part* own = findById(project.parts, part.id);
-    const bool given = own != nullptr && own->meshSize.has_value();
-    sizes.part.push_back(given ? own->meshSize->si : std::min(global, (part.high - part.low).norm() * partShare));
-    set.push_back(given);
-  }
-  for (std::size_t f = 0; f < table.faces.size(); ++f) {
-    const double wall = geometry.brep->thickness[f];
-    const double byWall = std::max(acrossThickWall * wall, std::min(longestOnThinWall * wall, finestShare * global));
-    double size = std::numeric_limits<double>::infinity();
-    for (const int part : table.faces[f].parts)
-      if (part != noPart) {
-        const auto p = static_cast<std::size_t>(part);
-        size = std::min(size, set[p] ? sizes.part[p] : std::min(sizes.part[p], byWall));
-      }
-    if (project.mesh.acrossWalls)
-      size = std::min(size, wall / project.mesh.acrossWalls->si);
-    sizes.face.push_back(size);
-  }
-  for (const Surface& surface : project.surfaces)
-    if (surface.meshSize)
-      for (const int f : facesOf(project, table, surface).faces)
-        sizes.face[static_cast<std::size_t>(f)] = surface.meshSize->si;
-  if (project.mesh.fineness)
-    refine(sizes, project.mesh.fineness->si);
-  return sizes;
+  return chooseSizes(project, geometry.table, geometry.brep->thickness);
 }
 
 Expected<SurfaceMesh> meshSurface(const Geometry& geometry, const MeshSizes& sizes)

@@ -3,21 +3,13 @@
 
 #include "base/Failure.h"
 #include "geometry/Geometry.h"
+#include "mesh/MeshSizes.h"
 #include "mesh/PlanarTriangulation.h"
 
 #include <vector>
 
 namespace kiln
 {
-
-inline constexpr double usualChordAngle = 20 * 3.14159265358979323846 / 180; // rad; loses 2 % of a cylinder's volume
-
-/// Wanted edge lengths of the parts, m.
-struct MeshSizes {
-  std::vector<double> part;            ///< by part index: largest edge inside the part
-  std::vector<double> face;            ///< by face index: largest edge on the face
-  double chordAngle = usualChordAngle; ///< rad, of an edge on a curved face
-};
 
 /// One closed skin for every part; neighbours share its nodes.
 struct SurfaceMesh {
@@ -26,10 +18,7 @@ struct SurfaceMesh {
   std::vector<int> triangleFace;
 };
 
-/// Divides all sizes.
-void refine(MeshSizes& sizes, double fineness);
-
-/// Sizes the user set, or sensible ones from the parts' extents and wall thickness.
+/// The sizes of a built geometry, whose walls are known.
 [[nodiscard]] MeshSizes chooseSizes(const Project& project, const Geometry& geometry);
 
 /// Triangles of all faces. Nodes on shared edges and corners are the same by construction (no tolerance).

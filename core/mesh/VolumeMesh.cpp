@@ -1,6 +1,8 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "mesh/VolumeMesh.h"
 
+#include "mesh/MeshQuality.h"
+
 #include "mesh/TetGenErrors.h"
 
 #include <algorithm>
@@ -263,22 +265,10 @@ void takeTets(const tetgenio& out, Mesh& mesh)
 
 double smallestDihedralDegrees(const Mesh& mesh)
 {
-  double largestCosine = -1;
-  for (const Tet& tet : mesh.tets) {
-    std::array<Vec3, 4> normals;
-    for (std::size_t i = 0; i < 4; ++i) {
-      const Vec3& a = mesh.nodes[static_cast<std::size_t>(tet[(i + 1) % 4])];
-      const Vec3& b = mesh.nodes[static_cast<std::size_t>(tet[(i + 2) % 4])];
-      const Vec3& c = mesh.nodes[static_cast<std::size_t>(tet[(i + 3) % 4])];
-      normals[i] = (b - a).cross(c - a).normalized();
-      if (normals[i].dot(mesh.nodes[static_cast<std::size_t>(tet[i])] - a) > 0)
-        normals[i] = -normals[i];
-    }
-    for (std::size_t i = 0; i < 4; ++i)
-      for (std::size_t j = i + 1; j < 4; ++j)
-        largestCosine = std::max(largestCosine, -normals[i].dot(normals[j]));
-  }
-  return std::acos(std::clamp(largestCosine, -1.0, 1.0)) * 180 / std::numbers::pi;
+  double smallest = std::numbers::pi;
+  for (std::size_t t = 0; t < mesh.tets.size(); ++t)
+    smallest = std::min(smallest, smallestDihedral(mesh, t));
+  return smallest * 180 / std::numbers::pi;
 }
 
 /// Faces all of whose nodes lie on the empty space and that have a free side.
@@ -363,6 +353,56 @@ Expected<Mesh> meshVolume(const FaceTable& geometry, const SurfaceMesh& skin, co
   return mesh;
 }
 
+namespace
+{
+
+/// Does a place lie on a triangle, to a millionth of its size?
+bool liesOn(const SurfaceMesh& mesh, const Triangle& triangle, const Vec3& place)
+{
+  const auto corner = [&](std::size_t i) -> const Vec3& { return mesh.nodes[static_cast<std::size_t>(triangle[i])]; };
+  const Vec3 normal = (corner(1) - corner(0)).cross(corner(2) - corner(0));
+  constexpr double near = 1e-6;
+  const double size = std::sqrt(normal.norm());
+  if (std::abs((place - corner(0)).dot(normal)) > near * size * normal.norm())
+    return false;
+  for (std::size_t i = 0; i < 3; ++i)
+    if ((corner((i + 1) % 3) - corner(i)).cross(place - corner(i)).dot(normal) < 0)
+      return false;
+  return true;
+}
+
+/// Why a triangle of the skin has nothing behind it: a node of something else lies on it.
+tl::unexpected<Failure> loneTriangle(const FaceTable& geometry, const SurfaceMesh& mesh)
+{
+  std::set<int> skin;
+  for (const Triangle& triangle : mesh.triangles)
+    skin.insert(triangle.begin(), triangle.end());
+  for (std::size_t t = 0; t < mesh.triangles.size(); ++t)
+    for (const int node : skin) {
+      const Triangle& own = mesh.triangles[t];
+      const Vec3& place = mesh.nodes[static_cast<std::size_t>(node)];
+      if (std::find(own.begin(), own.end(), node) != own.end() || !liesOn(mesh, own, place))
+        continue;
+      const Face& face = geometry.faces[static_cast<std::size_t>(mesh.triangleFace[t])];
+      const auto length = [](double metres) {
+        constexpr double nothing = 1e-9; // m
+        return formatQuantity(std::abs(metres) < nothing ? 0 : metres, Quantity::Length, {}, 4);
+      };
+      auto failed = failure(Failure::Kind::Solver,
+                            "part " + geometry.parts[static_cast<std::size_t>(face.parts[0])].name + ", face " +
+                                (face.names.empty() ? "?" : face.names.front()),
+                            "Something touches it at a point or along a line only, around (" + length(place.x()) +
+                                ", " + length(place.y()) + ", " + length(place.z()) + "): that cannot be meshed.",
+                            "Move the two apart a little, or let them touch on a face.");
+      failed.value().place = {place.x(), place.y(), place.z()};
+      return failed;
+    }
+  return failure(Failure::Kind::Solver, "mesh", "A surface triangle has no tetrahedron behind it.",
+                 "Change the mesh size a little.");
+}
+
+} // namespace
+
 Expected<Mesh> buildMesh(const Project& project, const Geometry& geometry, const Progress& progress)
 {
   const MeshSizes sizes = chooseSizes(project, geometry);
@@ -376,8 +416,7 @@ Expected<Mesh> buildMesh(const Project& project, const Geometry& geometry, const
     return mesh;
   renumber(*mesh);
   if (!connectTriangles(*mesh))
-    return failure(Failure::Kind::Solver, "mesh", "A surface triangle has no tetrahedron behind it.",
-                   "Change the mesh size a little.");
+    return loneTriangle(geometry.table, *skin);
   return mesh;
 }
 

@@ -31,6 +31,7 @@ struct StartSteady {
 };
 struct StartFromCase {
   std::string of;                ///< case id
+  std::string project;           ///< file of another project it belongs to, as seen from this one; empty: this one
   std::optional<Number> instant; // s, nothing: its end
   bool operator==(const StartFromCase&) const = default;
 };
@@ -70,6 +71,19 @@ struct RunRule {
   bool operator==(const RunRule&) const = default;
 };
 
+/// Temperatures are stored at one instant, or from one to another at an interval, besides those chosen by themselves.
+struct StoredSpan {
+  std::string id;
+  Number from;                     // s
+  std::optional<Number> to, every; // s, both or none
+  UnknownKeys unknown;
+  bool operator==(const StoredSpan&) const = default;
+};
+
+/// Stored fields of one case stay below this: they are kept at ever fewer instants as the file grows, and none beyond
+/// it but the last. B.
+inline constexpr double mostStored = 1e9;
+
 /// How a transient case runs.
 struct TransientRun {
   std::variant<StartSteady, StartUniform, StartFromCase> start;
@@ -81,7 +95,10 @@ struct TransientRun {
   std::optional<Number> largestStep; // s
   std::optional<Number> storeWithin; // K, what lines between stored instants may miss
   std::optional<Number> storeEvery;  // s, instead of that
-  bool thenSteady = false;           ///< the steady state it would have gone to is solved, too
+  std::vector<StoredSpan> storeAlso;
+  std::vector<std::string> storeParts; ///< parts and groups whose temperatures are stored; none: all
+  std::optional<Number> settleBand;    // K around the last value that counts as settled; nothing: chosen
+  bool thenSteady = false;             ///< the steady state it would have gone to is solved, too
   std::vector<RunRule> rules;
   UnknownKeys unknown;
   bool operator==(const TransientRun&) const = default;

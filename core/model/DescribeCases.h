@@ -33,6 +33,7 @@ template <class A>
 void describe(A& a, StartFromCase& s)
 {
   a.text("case", s.of);
+  a.optionalText("project", s.project);
   a.optionalNumber({"instant", "At its instant", Quantity::Time}, s.instant);
 }
 template <class A>
@@ -73,6 +74,15 @@ void describe(A& a, RunRule& r)
   a.unknown(r.unknown);
 }
 template <class A>
+void describe(A& a, StoredSpan& s)
+{
+  a.text("id", s.id);
+  a.number({"from", "Stored from", Quantity::Time}, s.from);
+  a.optionalNumber({"to", "until", Quantity::Time}, s.to);
+  a.optionalNumber({"every", "every", Quantity::Time, Range::Positive}, s.every);
+  a.unknown(s.unknown);
+}
+template <class A>
 void describe(A& a, TransientRun& t)
 {
   a.nestedChoice("start", t.start, describing::startKinds);
@@ -84,6 +94,9 @@ void describe(A& a, TransientRun& t)
   a.optionalNumber({"largestStep", "Largest step", Quantity::Time, Range::Positive}, t.largestStep);
   a.optionalNumber({"storeWithin", "Stored within", Quantity::TemperatureStep, Range::Positive}, t.storeWithin);
   a.optionalNumber({"storeEvery", "Stored every", Quantity::Time, Range::Positive}, t.storeEvery);
+  a.list("storeAlso", t.storeAlso);
+  a.references("storeParts", t.storeParts);
+  a.optionalNumber({"settleBand", "Settled within", Quantity::TemperatureStep, Range::Positive}, t.settleBand);
   a.flag("thenSteady", t.thenSteady);
   a.list("rules", t.rules);
   a.unknown(t.unknown);

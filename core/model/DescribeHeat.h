@@ -11,9 +11,9 @@ namespace describing
 {
 inline constexpr std::array<std::string_view, 6> sourceKinds{"partPower",   "partDensity", "surfacePower",
                                                              "surfaceFlux", "pointPower",  "beam"};
-inline constexpr std::array<std::string_view, 10> boundaryKinds{
-    "convection",  "radiation",   "fixedSurface", "fixedPart",    "fixedPoint",
-    "correlation", "bodyContact", "flowPassage",  "fixedVoltage", "currentIn"};
+inline constexpr std::array<std::string_view, 11> boundaryKinds{
+    "convection",  "radiation",   "fixedSurface", "fixedPart", "fixedPoint", "correlation",
+    "bodyContact", "flowPassage", "fixedVoltage", "currentIn", "sheet"};
 inline constexpr std::array<std::string_view, 9> situationKinds{
     "verticalPlate", "plateFacingUp", "plateFacingDown", "verticalCylinder", "horizontalCylinder",
     "sphere",        "alongPlate",    "acrossCylinder",  "insideTube"};
@@ -158,6 +158,13 @@ void describe(A& a, CurrentIn& c)
 {
   a.text("surface", c.surface);
   a.number({"current", "Current", Quantity::Current}, c.current);
+}
+template <class A>
+void describe(A& a, Sheet& s)
+{
+  a.text("surface", s.surface);
+  a.text("material", s.material);
+  a.number({"thickness", "Thickness", Quantity::Length, Range::Positive}, s.thickness);
 }
 template <class A>
 void describe(A& a, Boundary& b)

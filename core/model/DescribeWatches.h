@@ -94,6 +94,7 @@ void describe(A& a, Line& l)
   describeObject(a, l);
   a.number3({"from", "From", Quantity::Length}, l.from);
   a.number3({"to", "To", Quantity::Length}, l.to);
+  a.references("faces", l.faces);
   a.unknown(l.unknown);
 }
 

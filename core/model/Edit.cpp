@@ -156,6 +156,9 @@ void forget(Project& project, const std::string& id)
     if constexpr (requires { kind.node; })
       if (kind.node == id)
         kind.node.clear();
+    if constexpr (requires { kind.material; })
+      if (kind.material == id)
+        kind.material.clear();
     if constexpr (requires { kind.surfaces; })
       drop(kind.surfaces, Reference::Id);
   };
@@ -180,6 +183,7 @@ void forget(Project& project, const std::string& id)
     dropChanges(one.changes);
     if (!one.run)
       continue;
+    drop(one.run->storeParts, Reference::Id);
     std::erase_if(one.run->rules, [&](const RunRule& rule) { return rule.watch == id; });
     for (RunRule& rule : one.run->rules) {
       dropChanges(rule.set);
@@ -299,6 +303,9 @@ void replaceMaterial(Project& project, const std::string& from, const std::strin
   for (Part& part : project.parts)
     if (part.material == from)
       part.material = to;
+  for (Boundary& boundary : project.boundaries)
+    if (auto* sheet = std::get_if<Sheet>(&boundary.condition); sheet != nullptr && sheet->material == from)
+      sheet->material = to;
 }
 
 std::string* surfaceSlot(Project& project, const std::string& id)

@@ -147,10 +147,17 @@ struct CurrentIn {
   Number current; // A, spread evenly, positive into the part
   bool operator==(const CurrentIn&) const = default;
 };
+/// A thin conducting layer on a surface that is not meshed: it conducts along the surface and stores heat, and is as
+/// warm as the surface beneath.
+struct Sheet {
+  std::string surface, material;
+  Number thickness; // m
+  bool operator==(const Sheet&) const = default;
+};
 
 struct Boundary : Object {
   std::variant<Convection, Radiation, FixedSurface, FixedPart, FixedPoint, CorrelatedConvection, BodyContact,
-               FlowPassage, FixedVoltage, CurrentIn>
+               FlowPassage, FixedVoltage, CurrentIn, Sheet>
       condition;
   std::optional<Number> from, until; // s, works only between
   bool muted = false;

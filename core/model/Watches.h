@@ -75,9 +75,10 @@ struct Watch : Object {
   bool operator==(const Watch&) const = default;
 };
 
-/// A straight line through the model along which temperatures are read.
+/// A straight line through the model along which temperatures are read, or an edge of it.
 struct Line : Object {
-  Number3 from, to; // m
+  Number3 from, to;               // m
+  std::vector<std::string> faces; ///< names of two faces: along the edge where they meet, from its end nearer `from`
   bool operator==(const Line&) const = default;
 };
 

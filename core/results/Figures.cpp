@@ -1,13 +1,11 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "results/Figures.h"
 
-#include "model/Edit.h"
-
 #include "geometry/SurfaceFaces.h"
-#include "geometry/TouchingPairs.h"
-#include "heat/Enthalpy.h"
 #include "heat/Location.h"
+#include "model/Edit.h"
 #include "results/RecoveredFlux.h"
+#include "results/WatchedHeat.h"
 
 #include <algorithm>
 #include <cmath>
@@ -20,6 +18,11 @@ namespace
 {
 
 std::size_t at(std::int64_t i) { return static_cast<std::size_t>(i); }
+
+HeatState heatOf(const CaseResult& result)
+{
+  return {result.mesh.geometry, result.faceHeat, result.contactHeat, result.gaps, result.links};
+}
 
 /// Gathers extremes and a weighted mean.
 struct Collector {
@@ -59,18 +62,6 @@ std::vector<Collector> collectParts(const Mesh& mesh, const Unknowns& unknowns, 
       parts[at(part)].add(temperature[at(unknowns.ofTet[t][i])], mesh.nodes[at(mesh.tets[t][i])], part, volume / 4);
   }
   return parts;
-}
-
-/// Which side of a face a surface means: that of the part its rule names, else the outside's part.
-std::size_t sideMeant(const Surface& surface, const FaceTable& geometry, const Face& face)
-{
-  if (face.exposed())
-    return 0;
-  for (std::size_t side = 0; side < 2; ++side)
-    for (const std::string& name : surface.faces)
-      if (name.starts_with(geometry.parts[at(face.parts[side])].id + "."))
-        return side;
-  return 0;
 }
 
 class WatchReader
@@ -155,32 +146,32 @@ private:
       figure.note = "the point lies outside the solids; read " +
                     formatQuantity(location.distance, Quantity::Length, {}, 3) + " away";
   }
+  template <class Figure>
+  void fillHeat(WatchFigure& figure, const Figure& watched, const char* missing) const
+  {
+    Watch watch;
+    watch.figure = watched;
+    figure.value = watchedHeat(project_, heatOf(result_), watch);
+    if (!figure.value)
+      figure.note = missing;
+  }
   void fill(WatchFigure& figure, const SurfaceHeat& watched) const
   {
-    const std::vector<int> faces = facesOf(project_, result_.mesh.geometry, watched.surface).faces;
-    const Surface* surface = findById(project_.surfaces, watched.surface);
-    if (faces.empty() || surface == nullptr) {
-      figure.note = "its surface has no face in this result";
-      return;
-    }
-    double watts = 0;
-    for (const int f : faces) {
-      const Face& face = result_.mesh.geometry.faces[at(f)];
-      const bool fromSecond = sideMeant(*surface, result_.mesh.geometry, face) == 1;
-      watts += result_.faceHeat[at(f)] + (fromSecond ? result_.contactHeat[at(f)] : -result_.contactHeat[at(f)]);
-    }
-    figure.value = watts;
+    fillHeat(figure, watched, "its surface has no face in this result");
   }
   void fill(WatchFigure& figure, const ContactHeat& watched) const
   {
-    for (const ContactFigure& contact : contactFigures(result_)) {
-      if (contact.partA == watched.partA && contact.partB == watched.partB)
-        figure.value = contact.watts;
-      if (contact.partA == watched.partB && contact.partB == watched.partA)
-        figure.value = -contact.watts;
-    }
-    if (!figure.value)
-      figure.note = "these parts do not touch in this result";
+    fillHeat(figure, watched, "these parts do not touch in this result");
+  }
+  void fill(WatchFigure& figure, const LinkHeat& watched) const
+  {
+    fillHeat(figure, watched, "its link is not in this result");
+  }
+  void fill(WatchFigure& figure, const Transmittance& watched) const
+  {
+    fillHeat(figure, watched,
+             watched.warm.si == watched.cold.si ? "its two ambients are the same"
+                                                : "its surface has no face in this result");
   }
 
   void fill(WatchFigure& figure, const NodeFigure& watched) const
@@ -191,34 +182,10 @@ private:
     if (!figure.value)
       figure.note = "its node is not in this result";
   }
-  void fill(WatchFigure& figure, const LinkHeat& watched) const
-  {
-    for (const LedgerFlow& link : result_.links)
-      if (link.id == watched.link)
-        figure.value = link.watts;
-    if (!figure.value)
-      figure.note = "its link is not in this result";
-  }
   void fill(WatchFigure& figure, const MoltenShare& watched) const
   {
-    double molten = 0;
-    double volume = 0;
-    for (const std::string& id : expandGroups(project_, watched.parts)) {
-      const Part* part = findById(project_.parts, id);
-      const Material* material = part != nullptr ? findById(project_.materials, part->material) : nullptr;
-      const int index = result_.mesh.geometry.partIndex(id);
-      if (material == nullptr || index == noPart || !material->latentHeat)
-        continue;
-      for (std::size_t t = 0; t < result_.mesh.tets.size(); ++t)
-        if (result_.mesh.tetPart[t] == index)
-          for (const Index unknown : result_.unknowns.ofTet[t]) {
-            molten += tetVolume(result_.mesh, t) / 4 * moltenShare(*material, result_.temperature[at(unknown)]);
-            volume += tetVolume(result_.mesh, t) / 4;
-          }
-    }
-    if (volume > 0)
-      figure.value = molten / volume;
-    else
+    figure.value = moltenShareOf(project_, result_.mesh, result_.unknowns, result_.temperature, watched);
+    if (!figure.value)
       figure.note = "none of its parts can melt: their materials have no latent heat";
   }
   void fill(WatchFigure& figure, const BetweenWatches& watched)
@@ -255,23 +222,6 @@ private:
     if (!figure.value)
       figure.note = "none of its parts is in this result";
   }
-  void fill(WatchFigure& figure, const Transmittance& watched) const
-  {
-    fill(figure, SurfaceHeat{watched.surface});
-    double area = 0;
-    for (const int f : facesOf(project_, result_.mesh.geometry, watched.surface).faces)
-      area += result_.mesh.geometry.faces[at(f)].area;
-    if (watched.area)
-      area = watched.area->si;
-    const double difference = std::abs(watched.warm.si - watched.cold.si);
-    if (figure.value && area * difference > 0)
-      figure.value = std::abs(*figure.value) / (area * difference);
-    else if (figure.value) {
-      figure.value.reset();
-      figure.note = "its two ambients are the same";
-    }
-  }
-
   const Project& project_;
   const CaseResult& result_;
   std::vector<Collector> parts_;
@@ -301,20 +251,7 @@ std::vector<PartFigures> partFigures(const CaseResult& result)
   return partFigures(result.mesh, result.unknowns, result.temperature);
 }
 
-std::vector<ContactFigure> contactFigures(const CaseResult& result)
-{
-  std::vector<ContactFigure> figures;
-  const FaceTable& geometry = result.mesh.geometry;
-  for (const TouchingPair& pair : touchingPairs(geometry)) {
-    ContactFigure figure{geometry.parts[at(pair.partA)].id, geometry.parts[at(pair.partB)].id, pair.area, 0};
-    for (const int f : pair.faces)
-      figure.watts +=
-          geometry.faces[at(f)].parts[0] == pair.partA ? result.contactHeat[at(f)] : -result.contactHeat[at(f)];
-    figures.push_back(figure);
-  }
-  figures.insert(figures.end(), result.gaps.begin(), result.gaps.end());
-  return figures;
-}
+std::vector<ContactFigure> contactFigures(const CaseResult& result) { return contactFigures(heatOf(result)); }
 
 WatchFigure readWatch(const Project& project, const CaseResult& result, const Watch& watch)
 {

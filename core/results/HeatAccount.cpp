@@ -464,6 +464,7 @@ private:
     };
     std::for_each(conditions_.convection.begin(), conditions_.convection.end(), onFace);
     std::for_each(conditions_.radiation.begin(), conditions_.radiation.end(), onFace);
+    std::for_each(conditions_.sheets.begin(), conditions_.sheets.end(), onFace);
     for (const Conditions::FaceContact& c : conditions_.contacts)
       for (std::size_t side = 0; side < 2; ++side)
         eachTriangle(c.face, side, [&](std::size_t t) -> Vec3 {
@@ -528,7 +529,13 @@ double HeatAccount::relativeImbalance() const
 HeatAccount accountHeat(const Project& project, const Mesh& mesh, const Conditions& conditions,
                         std::span<const double> temperature, std::span<const double> storing)
 {
-  const ThermalSystem system(mesh, conditions);
+  return accountHeat(project, mesh, conditions, ThermalSystem(mesh, conditions), temperature, storing);
+}
+
+HeatAccount accountHeat(const Project& project, const Mesh& mesh, const Conditions& conditions,
+                        const ThermalSystem& system, std::span<const double> temperature,
+                        std::span<const double> storing)
+{
   HeatAccount account = Accountant(project, mesh, conditions, system, temperature, storing).run();
   account.floor = system.noiseFloor(temperature);
   return account;

@@ -79,6 +79,11 @@ struct HeatAccount {
 [[nodiscard]] HeatAccount accountHeat(const Project& project, const Mesh& mesh, const Conditions& conditions,
                                       std::span<const double> temperature, std::span<const double> storing = {});
 
+/// The same with a system that is at hand, of these conditions.
+[[nodiscard]] HeatAccount accountHeat(const Project& project, const Mesh& mesh, const Conditions& conditions,
+                                      const ThermalSystem& system, std::span<const double> temperature,
+                                      std::span<const double> storing);
+
 /// Only what enters and leaves the model: sources, boundaries, nodes, openings.
 /// \param system  of these conditions
 [[nodiscard]] HeatAccount accountBorders(const Project& project, const Mesh& mesh, const Conditions& conditions,

@@ -109,14 +109,15 @@ std::optional<double> RunRecord::at(RunTrace::Kind kind, const std::string& id, 
   const RunTrace* trace = find(kind, id);
   if (trace == nullptr || trace->values.empty() || trace->values.size() != times.size())
     return std::nullopt;
+  const auto known = [](double value) { return std::isfinite(value) ? std::optional(value) : std::nullopt; };
   const auto after = std::lower_bound(times.begin(), times.end(), time);
   if (after == times.begin())
-    return trace->values.front();
+    return known(trace->values.front());
   if (after == times.end())
-    return trace->values.back();
+    return known(trace->values.back());
   const auto i = static_cast<std::size_t>(after - times.begin());
   const double share = (time - times[i - 1]) / (times[i] - times[i - 1]);
-  return trace->values[i - 1] + share * (trace->values[i] - trace->values[i - 1]);
+  return known(trace->values[i - 1] + share * (trace->values[i] - trace->values[i - 1]));
 }
 
 std::optional<ThermostatReport> thermostatReport(const RunRecord& record, const std::string& source)
@@ -229,7 +230,7 @@ RunAnswers answersOf(const std::vector<double>& times, const std::vector<double>
   return answers;
 }
 
-std::optional<RunAnswers> answersOf(const RunRecord& record, const Watch& watch)
+std::optional<RunAnswers> answersOf(const RunRecord& record, const Watch& watch, std::optional<double> band)
 {
   const RunTrace* values = record.find(RunTrace::Kind::Watch, watch.id);
   if (values == nullptr || values->values.size() != record.times.size() || values->values.empty())
@@ -239,9 +240,20 @@ std::optional<RunAnswers> answersOf(const RunRecord& record, const Watch& watch)
   const auto limit = [](const std::optional<Number>& number) {
     return number ? std::optional(number->si) : std::nullopt;
   };
-  return answersOf(record.times, values->values, slopes != nullptr ? slopes->values : std::vector<double>{},
+  if (slopes == nullptr) { // a watch of heat; one that was added when the run went on is not known from its start
+    const auto known =
+        std::find_if(values->values.begin(), values->values.end(), [](double v) { return std::isfinite(v); });
+    if (known == values->values.end())
+      return std::nullopt;
+    const auto [low, high] = std::minmax_element(known, values->values.end());
+    constexpr double share = 0.01;
+    return answersOf({record.times.begin() + (known - values->values.begin()), record.times.end()},
+                     {known, values->values.end()}, {}, {}, limit(watch.upper), limit(watch.lower),
+                     share * (*high - *low));
+  }
+  return answersOf(record.times, values->values, slopes->values,
                    places != nullptr ? places->values : std::vector<double>{}, limit(watch.upper), limit(watch.lower),
-                   usualBand(values->values));
+                   band.value_or(usualBand(values->values)));
 }
 
 } // namespace kiln

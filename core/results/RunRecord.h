@@ -35,7 +35,14 @@ struct RunTrace {
     FastestPlace,   ///< mesh node
     StoredEnergy,   ///< of everything since the start, J
     Switch,         ///< of a source with a thermostat: 1 on, 0 off
-    Fired           ///< of a rule: 0, or as how many it fired
+    Fired,          ///< of a rule: 0, or as how many it fired
+    Coldest,        ///< of a part, K
+    Heating,        ///< largest rate within a part, K/s
+    HeatingPlace,   ///< mesh node
+    Cooling,        ///< smallest rate within a part, K/s
+    CoolingPlace,   ///< mesh node
+    Contact,        ///< through a contact, by its pair: W from the first part to the second
+    Link            ///< W from A to B
   };
   Kind kind = Kind::Watch;
   std::string id; ///< of the watch, source, boundary, part or node; empty for the whole
@@ -105,7 +112,26 @@ struct RunAnswers {
                                    std::optional<double> upper, std::optional<double> lower, double band);
 
 /// The same for a watch of the record; nothing when it was not recorded.
-[[nodiscard]] std::optional<RunAnswers> answersOf(const RunRecord& record, const Watch& watch);
+/// \param band  nothing: usualBand
+[[nodiscard]] std::optional<RunAnswers> answersOf(const RunRecord& record, const Watch& watch,
+                                                  std::optional<double> band = std::nullopt);
+
+/// How long and how hot one part was, over a run.
+struct PartInTime {
+  std::string id;
+  RunAnswers hottest;                        ///< of its hottest place
+  TimedValue spread;                         ///< largest difference within it, K, and when
+  TimedValue fastestHeating, fastestCooling; ///< of any of its places, K/s
+};
+/// Of every part of the record that was recorded so.
+/// \param band  K around the last value for `settled`; nothing: usualBand
+[[nodiscard]] std::vector<PartInTime> partsInTime(const RunRecord& record, std::optional<double> band);
+
+/// When all parts have settled, s after the start.
+[[nodiscard]] std::optional<double> allSettled(const std::vector<PartInTime>& parts);
+
+/// Marks of what the traces of an unfinished run show: switchings of thermostats and rules that fired.
+[[nodiscard]] std::vector<RunMark> marksOfTraces(const RunRecord& record);
 
 /// What a thermostat did over a run.
 struct ThermostatReport {

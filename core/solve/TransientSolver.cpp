@@ -232,10 +232,12 @@ private:
       }
       if (!std::isfinite(norm))
         break;
-      constexpr double closes = 3e-7;
+      constexpr double closes = 8e-7;
       const double scale = std::max({size, system.throughput(temperature), system.noiseFloor(temperature)});
       constexpr double small = 0.02; // of the step's tolerance
-      if (norm <= closes * scale && (largest < small * tolerance_ || norm <= 1e-3 * closes * scale)) {
+      // As the balance fell, so will the next update.
+      const double left = i > 0 ? largest * std::min(1.0, norm / before) : largest;
+      if (norm <= closes * scale && (left < small * tolerance_ || norm <= 1e-3 * closes * scale)) {
         storing.resize(count);
         for (std::size_t u = 0; u < count; ++u)
           storing[u] = (stored[u] - base[u]) / length;
@@ -246,7 +248,8 @@ private:
         return prepared;
       std::fill(update.begin(), update.end(), 0.0);
       const auto started = std::chrono::steady_clock::now();
-      const double accuracy = system.stronglyCoupled() ? 1e-3 : 1e-6;
+      // No finer than the end asks for.
+      const double accuracy = system.stronglyCoupled() ? std::clamp(0.05 * closes * scale / norm, 1e-3, 0.03) : 1e-6;
       const auto iterations = newtonStep(system, matrix_, *solver_, temperature, right, update, accuracy);
       result_.linearSeconds += std::chrono::duration<double>(std::chrono::steady_clock::now() - started).count();
       if (!iterations)

@@ -122,6 +122,7 @@ private slots:
     Project p = lump(400, 100);
     runIn(p, path);
     p.watches.push_back(watch("late", PartFigure{PartFigure::Kind::Mean, {"lump"}}));
+    p.watches.push_back(watch("late heat", SurfaceHeat{"skin"}));
     endAt(p, 200);
     const Ran ran = goOn(p, path);
     for (const double t : {0.0, 20.0, 70.0, 100.0, 150.0, 200.0})
@@ -131,6 +132,11 @@ private slots:
               QString("%1: %2, not %3").arg(t).arg(valueAt(ran.record, "late", t)).arg(valueAt(ran.record, "t", t))));
     const RunTrace* slope = ran.record.find(RunTrace::Kind::WatchSlope, "late");
     QVERIFY(slope != nullptr && slope->values.front() < 0);
+    // Heat that nobody watched then is not made up.
+    QVERIFY(!ran.record.at(RunTrace::Kind::Watch, "late heat", 50));
+    QVERIFY(valueAt(ran.record, "late heat", 150) < 0);
+    const auto answers = answersOf(ran.record, p.watches.back());
+    QVERIFY(answers && answers->trough.time > 100 - 1e-9);
   }
 
   void anotherCourseCannotGoOn()

@@ -2,6 +2,7 @@
 #include "TestProjects.h"
 #include "heat/Unknowns.h"
 #include "io/ProjectFile.h"
+#include "mesh/CountEstimate.h"
 #include "mesh/SizeField.h"
 #include "mesh/VolumeMesh.h"
 
@@ -172,6 +173,24 @@ private slots:
       }
     const Unknowns split = numberUnknowns(mesh, jump);
     QCOMPARE(static_cast<std::size_t>(split.count), mesh.nodes.size() + shared.size());
+  }
+
+  /// What is foretold before meshing is near enough to what comes, for plain blocks and for round parts.
+  void countsAreForetold()
+  {
+    for (const char* name : {"studio-kiln", "controller-box", "wax-vent"}) {
+      const auto project = loadProject(std::string(KILN_SOURCE_DIR) + "/demo/" + name + ".kiln");
+      for (const double fineness : {1.0, 0.7}) {
+        Project own = *project;
+        own.mesh.fineness = number(fineness);
+        const Mesh mesh = meshOf(own);
+        const CountEstimate told = estimateCount(own, mesh.geometry);
+        const double nodes = told.nodes / static_cast<double>(mesh.nodes.size());
+        const double tets = told.tets / static_cast<double>(mesh.tets.size());
+        QVERIFY2(nodes > 0.5 && nodes < 2 && tets > 0.5 && tets < 2,
+                 qPrintable(QString("%1: nodes %2, tets %3").arg(name).arg(nodes).arg(tets)));
+      }
+    }
   }
 
   void theDemoNeedsNoSizes()

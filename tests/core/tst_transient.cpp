@@ -310,6 +310,35 @@ private slots:
     QVERIFY(answersOf({0, 1, 2}, {0, 1, 2}, {}, {}, std::nullopt, std::nullopt, 0.1).stillRising);
   }
 
+  /// Watches of heat are recorded at every step, and those made of others with them.
+  void heatIsWatchedAtEveryStep()
+  {
+    Project p = slab(0.04, 0.002);
+    p.boundaries = {boundary("a", Convection{"left", Property{200, ""}, Property{300, ""}})};
+    p.watches.push_back(watch("skin", SurfaceFigure{PartFigure::Kind::Mean, "left"}));
+    p.watches.push_back(watch("flow", SurfaceHeat{"left"}));
+    p.watches.push_back(watch("inside", BetweenWatches{"middle", "skin", "flow"}));
+    inTime(p, 500, 600);
+    const Ran ran = run(p);
+    const RunTrace* flow = ran.record.find(RunTrace::Kind::Watch, "flow");
+    const RunTrace* inside = ran.record.find(RunTrace::Kind::Watch, "inside");
+    QVERIFY(flow != nullptr && inside != nullptr && flow->values.size() == ran.record.times.size());
+    double area = 0;
+    for (const Face& face : ran.result.mesh.geometry.faces)
+      if (face.planar && face.normal.x() < -0.9)
+        area += face.area;
+    for (std::size_t i = 0; i < flow->values.size(); ++i) {
+      const double skin = ran.record.find(RunTrace::Kind::Watch, "skin")->values[i];
+      const double middle = ran.record.find(RunTrace::Kind::Watch, "middle")->values[i];
+      const double watts = 200 * area * (300 - skin);
+      QVERIFY2(std::abs(flow->values[i] - watts) <= 1e-9 * std::abs(watts), qPrintable(QString::number(watts)));
+      QVERIFY(std::abs(inside->values[i] - (middle - skin) / watts) <=
+              1e-9 * std::abs((middle - skin) / watts) + 1e-12);
+    }
+    const auto answers = answersOf(ran.record, p.watches[2]);
+    QVERIFY(answers && answers->trough.time == 0 && answers->stillRising); // most flows at first, into the room
+  }
+
   /// Lines between the stored instants give every step back within what was asked.
   void storedInstantsReproduceTheRun()
   {
@@ -368,7 +397,7 @@ private slots:
     const Ran finer = runIn(p, folder.path().toStdString(), 1);
     QVERIFY(finer.record.startNote.find("another mesh") != std::string::npos);
     QVERIFY(std::abs(valueAt(finer.record, "t", 200) - once) < 0.05);
-    p.cases.back().run->start = StartFromCase{"gone", {}};
+    p.cases.back().run->start = StartFromCase{"gone", {}, {}};
     QVERIFY(!runCase(p, p.cases.back(), folder.path().toStdString(), noProgress));
   }
 
@@ -424,7 +453,7 @@ private slots:
     b.id = b.name = "b";
     b.exchange = Conductor{"lid", "air", number(0.4)};
     p.links = {a, b};
-    p.watches = {watch("t", NodeFigure{"chip"}), watch("lid", NodeFigure{"lid"})};
+    p.watches = {watch("t", NodeFigure{"chip"}), watch("lid", NodeFigure{"lid"}), watch("through", LinkHeat{"a"})};
     inTime(p, 300, 300).tolerance = number(0.01);
     const Ran ran = run(p);
     const double tau = 20 / 0.2;
@@ -432,6 +461,21 @@ private slots:
     QVERIFY2(std::abs(valueAt(ran.record, "t", 300) - value) < 0.05,
              qPrintable(QString::number(valueAt(ran.record, "t", 300) - value)));
     QVERIFY(std::abs(valueAt(ran.record, "lid", 300) - (300 + (value - 300) / 2)) < 0.05);
+    const double through = 0.4 * (valueAt(ran.record, "t", 300) - valueAt(ran.record, "lid", 300));
+    QVERIFY(std::abs(valueAt(ran.record, "through", 300) - through) < 1e-9);
+  }
+
+  /// A file that would grow too large is foretold, with an interval that fits.
+  void tooManyInstantsAreForetold()
+  {
+    Project p = slab(0.04, 0.0005);
+    p.boundaries = {boundary("a", Convection{"left", Property{200, ""}, Property{300, ""}})};
+    TransientRun& settings = inTime(p, 500, 36000);
+    settings.storeEvery = number(600);
+    using enum Finding::Severity;
+    QVERIFY(!mentions(*checkProject(p), Hint, {"GB"}));
+    settings.storeEvery = number(0.01);
+    QVERIFY(mentions(*checkProject(p), Hint, {"case Steady", "every 0.01 s", "GB", "Store an instant every"}));
   }
 
   void badTimesAreRefused()

@@ -155,7 +155,7 @@ private slots:
   void aLineIsLaidBetweenTwoClicks()
   {
     SceneCanvas& canvas = window_->scene().canvas();
-    QVERIFY(window_->scene().overlay().line().has_value()); // that of the page
+    QCOMPARE(window_->scene().overlay().line().size(), 2UL); // that of the page
     canvas.lookAlong(Vec3(0, 0, -1), Vec3(0, 1, 0));
     canvas.fit();
     const auto [low, high] = canvas.model().bounds();
@@ -178,10 +178,32 @@ private slots:
     QCOMPARE(project().lines.size(), 2U);
     const Line& line = project().lines.back();
     QVERIFY(std::abs(line.from.x.si - from.x()) < 1e-6 && std::abs(line.to.x.si - to.x()) < 1e-6);
-    QVERIFY((window_->scene().overlay().line()->first - from).norm() < 1e-6);
+    QVERIFY((window_->scene().overlay().line().front() - from).norm() < 1e-6);
     find<QTabBar>("stripPages")->setCurrentIndex(StripPanel::numbersPage);
-    QVERIFY(!window_->scene().overlay().line());
+    QVERIFY(window_->scene().overlay().line().empty());
     find<QTabBar>("stripPages")->setCurrentIndex(StripPanel::linePage);
+    QTest::keySequence(window_.get(), QKeySequence::Undo);
+    QCOMPARE(project().lines.size(), 1U);
+  }
+
+  /// An edge is clicked in the scene; the profile follows it, the scene shows it.
+  void anEdgeIsClicked()
+  {
+    find<QTabBar>("stripPages")->setCurrentIndex(StripPanel::linePage);
+    SceneCanvas& canvas = window_->scene().canvas();
+    const auto [low, high] = canvas.model().bounds();
+    const Vec3 near(low.x() + 0.5 * (high.x() - low.x()), low.y() + 0.03 * (high.y() - low.y()), high.z());
+    choose("newLine", {"Along an edge clicked in the scene"});
+    QVERIFY(window_->scene().overlay().hover().contains("near the edge"));
+    QTest::mouseClick(&canvas, Qt::LeftButton, {}, canvas.pixelOf(near).toPoint());
+    QCOMPARE(project().lines.size(), 2U);
+    const Line& edge = project().lines.back();
+    QCOMPARE(edge.faces.size(), 2U);
+    QVERIFY(window_->scene().overlay().line().size() > 2);
+    for (const Vec3& place : window_->scene().overlay().line()) // the front edge of the plate's top
+      QVERIFY(std::abs(place.y() - low.y()) < 1e-6 && std::abs(place.z() - low.z() - 0.004) < 1e-6);
+    QTest::mouseClick(find<QToolButton>("lineCopy"), Qt::LeftButton);
+    QVERIFY(QApplication::clipboard()->text().count('\n') > 4);
     QTest::keySequence(window_.get(), QKeySequence::Undo);
     QCOMPARE(project().lines.size(), 1U);
   }

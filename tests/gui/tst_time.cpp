@@ -14,6 +14,7 @@
 #include "strip/TimePage.h"
 #include "window/Film.h"
 
+#include <QClipboard>
 #include <QDir>
 #include <QImage>
 #include <QLabel>
@@ -55,6 +56,13 @@ class TimeTest : public QObject, protected WindowDriver
 
 private:
   TimeChart* chart() const { return find<TimeChart>("timeChart"); }
+  static void enter(QLineEdit* edit, const QString& text)
+  {
+    edit->setFocus();
+    edit->selectAll();
+    QTest::keyClicks(edit, text);
+    QTest::keyClick(edit, Qt::Key_Return);
+  }
   static double kelvin(const ShownFigures* figures) { return figures->parts.front().mean; }
 
 private slots:
@@ -197,6 +205,106 @@ private slots:
     QVERIFY(std::abs(answers->peak.time - 60) < 0.5 && answers->peakPassed);
   }
 
+  /// A schedule made of ramps and holds, and one of on and off, instead of a table by hand.
+  void aScheduleIsMadeOfRampsAndHolds()
+  {
+    find<QTabWidget>("centre")->setCurrentIndex(2);
+    QTest::mouseClick(find<QToolButton>("schedule:duty"), Qt::LeftButton);
+    auto* editor = find<TableEditor>("tableEditor");
+    auto* rows = editor->findChild<QTableWidget*>("tableRows");
+    QTest::mouseClick(editor->findChild<QPushButton*>("tableSegments"), Qt::LeftButton);
+    auto* segments = editor->findChild<QDialog*>("segmentsEditor");
+    auto* stretches = segments->findChild<QTableWidget*>("segments");
+    QTest::mouseClick(segments->findChild<QPushButton*>("segmentsAdd"), Qt::LeftButton);
+    const int last = stretches->rowCount() - 1;
+    stretches->item(last, 0)->setText("20 W");
+    stretches->item(last, 1)->setText("2 apples");
+    QVERIFY(segments->findChild<QLabel*>("segmentsMessage")->text().contains("Stretch"));
+    stretches->item(last, 1)->setText("2 min");
+    stretches->item(last, 2)->setText("3 min");
+    QTest::mouseClick(segments->findChild<QPushButton*>("segmentsUse"), Qt::LeftButton);
+    QCOMPARE(rows->item(rows->rowCount() - 1, 0)->text(), QString("360"));
+    QCOMPARE(rows->item(rows->rowCount() - 2, 0)->text(), QString("180"));
+    QTest::mouseClick(editor->findChild<QPushButton*>("tableDuty"), Qt::LeftButton);
+    auto* duty = editor->findChild<QDialog*>("dutyEditor");
+    enter(duty->findChild<QLineEdit*>("dutyOn"), "30 W");
+    enter(duty->findChild<QLineEdit*>("dutyPeriod"), "40 s");
+    enter(duty->findChild<QLineEdit*>("dutyShare"), "10 s");
+    QTest::mouseClick(duty->findChild<QPushButton*>("dutyUse"), Qt::LeftButton);
+    QCOMPARE(rows->rowCount(), 3);
+    enter(editor->findChild<QLineEdit*>("scheduleShift"), "5 s");
+    QTest::mouseClick(editor->findChild<QPushButton*>("tableUse"), Qt::LeftButton);
+    const Schedule& made = *project().parameters[0].schedule;
+    QVERIFY(made.beyond == Schedule::Beyond::Repeats && made.between == Schedule::Between::Steps);
+    QCOMPARE(made.points.back().at.si, 40.0);
+    QCOMPARE(made.shift->si, 5.0);
+    QTest::keySequence(window_.get(), QKeySequence::Undo);
+    QCOMPARE(project().parameters[0].schedule->points[1].at.si, 60.0);
+    find<QTabWidget>("centre")->setCurrentIndex(0);
+  }
+
+  /// The page How long: when the lump peaked and settled; a click goes there.
+  void howLongIsATable()
+  {
+    find<QTabBar>("stripPages")->setCurrentIndex(StripPanel::timesPage);
+    auto* table = find<QTableWidget>("times");
+    QVERIFY(table->isVisible());
+    QCOMPARE(table->rowCount(), 3); // everything, the lump, the watch
+    QCOMPARE(table->item(1, 0)->text(), QString("lump"));
+    const auto record = document().shownState().run.record;
+    const PartInTime lump = partsInTime(*record, std::nullopt).front();
+    QVERIFY(table->item(1, 3)->text().startsWith(
+        QString::fromStdString(formatQuantity(lump.hottest.peak.value, Quantity::Temperature))));
+    QTest::mouseClick(table->viewport(), Qt::LeftButton, {}, table->visualItemRect(table->item(1, 4)).center());
+    QVERIFY(std::abs(*document().playhead() - lump.hottest.peak.time) < 1e-6);
+    const QString before = table->item(1, 7)->text();
+    enter(find<QLineEdit>("settleBand"), "10 K");
+    QCOMPARE(project().cases.back().run->settleBand->si, 10.0);
+    QVERIFY(table->item(1, 7)->text() != before);
+    QCOMPARE(document().shownState().stage, CaseState::Stage::Solved); // nothing to solve anew
+    QTest::mouseClick(find<QToolButton>("timesCopy"), Qt::LeftButton);
+    QVERIFY(QApplication::clipboard()->text().contains("Settled after"));
+    QTest::keySequence(window_.get(), QKeySequence::Undo);
+    find<QTabBar>("stripPages")->setCurrentIndex(StripPanel::timePage);
+  }
+
+  /// Dragged with the right button, a stretch of the traces fills the page; a double click shows all again.
+  void aStretchOfTimeIsEnlarged()
+  {
+    const double before = chart()->timeAt(chart()->width() - 20);
+    const QPoint from(chart()->width() / 4, 40);
+    const QPoint to(chart()->width() / 2, 40);
+    const double first = chart()->timeAt(from.x());
+    QTest::mousePress(chart(), Qt::RightButton, {}, from);
+    QMouseEvent move(QEvent::MouseMove, to, chart()->mapToGlobal(to), Qt::NoButton, Qt::RightButton, {});
+    QApplication::sendEvent(chart(), &move);
+    QTest::mouseRelease(chart(), Qt::RightButton, {}, to);
+    QVERIFY(chart()->timeAt(chart()->width() - 20) < 0.6 * before);
+    QVERIFY(std::abs(chart()->timeAt(60) - first) < 0.05 * before);
+    QTest::mouseDClick(chart(), Qt::LeftButton, {}, from);
+    QVERIFY(std::abs(chart()->timeAt(chart()->width() - 20) - before) < 1e-6 * before);
+  }
+
+  /// What is stored is chosen in the case's editor.
+  void whatIsStoredIsChosen()
+  {
+    const std::string id = document().shownCase();
+    editCase(document(), window_->preferences(), id, window_.get());
+    auto* editor = window_->findChild<CaseEditor*>();
+    choose("addStored", {"a stretch of time, more finely"});
+    const TransientRun& run = *findById(project().cases, id)->run;
+    QCOMPARE(run.storeAlso.size(), 1UL);
+    QCOMPARE(run.storeAlso[0].every->si, 60.0);
+    auto* parts = editor->findChild<QComboBox*>("storeParts");
+    parts->setCurrentIndex(parts->count() - 1);
+    emit parts->activated(parts->count() - 1);
+    QCOMPARE(findById(project().cases, id)->run->storeParts, std::vector<std::string>{"lump"});
+    editor->close();
+    QTest::keySequence(window_.get(), QKeySequence::Undo);
+    QTest::keySequence(window_.get(), QKeySequence::Undo);
+    QVERIFY(findById(project().cases, id)->run->storeAlso.empty());
+  }
+
   /// Cancelled half-way: what was run can be read and says that it is not whole; the project is untouched.
   void aCancelledRunSaysSo()
   {
@@ -249,6 +357,13 @@ private slots:
     QVERIFY(files.last().endsWith("-0003.png"));
     const QImage first(pictures.filePath(files.first()));
     QVERIFY(first.width() > 200 && first != QImage(pictures.filePath(files.last())));
+    const QString animated = pictures.filePath("film.webp");
+    QCOMPARE(saveAnimation(document(), window_->scene(), animated, 4), 4);
+    QFile film(animated);
+    QVERIFY(film.open(QIODevice::ReadOnly));
+    const QByteArray bytes = film.readAll();
+    QVERIFY(bytes.startsWith("RIFF") && bytes.contains("ANIM"));
+    QCOMPARE(bytes.count("ANMF"), 4);
     // A folder that is not there: said so, and nothing more is tried.
     QTimer closer;
     int warned = 0;

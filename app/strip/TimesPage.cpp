@@ -1,0 +1,252 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#include "strip/TimesPage.h"
+
+#include "cases/RunEditors.h"
+#include "fields/QuantityField.h"
+#include "results/Figures.h"
+#include "strip/TableText.h"
+#include "window/Theme.h"
+
+#include <QApplication>
+#include <QClipboard>
+#include <QHBoxLayout>
+#include <QHeaderView>
+#include <QLabel>
+#include <QTableWidget>
+#include <QToolButton>
+#include <QVBoxLayout>
+#include <algorithm>
+
+namespace kiln
+{
+namespace
+{
+
+enum Column { Name, Kind, Start, Peak, PeakAt, After63, After95, Settled, Heating, Cooling, Spread, ColumnCount };
+
+QString timeText(double seconds) { return QString::fromStdString(formatQuantity(seconds, Quantity::Time, {}, 4)); }
+
+QToolButton* toolButton(const QString& text, const QString& tip, const char* name)
+{
+  auto* button = new QToolButton;
+  button->setText(text);
+  button->setToolTip(tip);
+  button->setAccessibleName(tip);
+  button->setObjectName(name);
+  return button;
+}
+
+} // namespace
+
+TimesPage::TimesPage(Document& document, Preferences& preferences, QWidget* parent)
+    : QWidget(parent), document_(document), preferences_(preferences), table_(new QTableWidget(0, ColumnCount)),
+      band_(new QuantityField(Quantity::TemperatureStep, Range::Positive)), empty_(new QLabel)
+{
+  setObjectName("timesPage");
+  auto* layout = new QVBoxLayout(this);
+  layout->setContentsMargins(8, 0, 8, 2);
+  layout->setSpacing(2);
+  auto* head = new QHBoxLayout;
+  auto* label = new QLabel(tr("Settled: from when on it stays within"));
+  label->setProperty("role", "quiet");
+  label->setBuddy(band_);
+  head->addWidget(label);
+  band_->setObjectName("settleBand");
+  band_->setAccessibleName(tr("Band around the last value that counts as settled"));
+  band_->setPlaceholderText(tr("1 % of the change"));
+  band_->setOptional(true);
+  constexpr int characters = 18;
+  band_->setFixedWidth(fontMetrics().averageCharWidth() * characters);
+  head->addWidget(band_);
+  auto* after = new QLabel(tr("of its last value. All times count from the start of the run."));
+  after->setProperty("role", "quiet");
+  head->addWidget(after, 1);
+  auto* copy = toolButton(tr("Copy"), tr("Copy the selected cells, or the whole table"), "timesCopy");
+  auto* save = toolButton(tr("CSV…"), tr("Save the table as comma-separated text"), "timesCsv");
+  head->addWidget(copy);
+  head->addWidget(save);
+  layout->addLayout(head);
+  empty_->setProperty("role", "quiet");
+  empty_->setAlignment(Qt::AlignCenter);
+  layout->addWidget(empty_, 1);
+  table_->setObjectName("times");
+  table_->setAccessibleName(tr("How long and how hot"));
+  table_->setHorizontalHeaderLabels({tr("Name"), tr("Kind"), tr("Start"), tr("Peak"), tr("Peak after"),
+                                     tr("63.2 % after"), tr("95 % after"), tr("Settled after"), tr("Fastest heating"),
+                                     tr("Fastest cooling"), tr("Largest spread")});
+  table_->verticalHeader()->setVisible(false);
+  table_->verticalHeader()->setDefaultSectionSize(fontMetrics().height() + 5);
+  table_->setShowGrid(false);
+  table_->setAlternatingRowColors(true);
+  table_->setEditTriggers(QAbstractItemView::NoEditTriggers);
+  table_->horizontalHeader()->setDefaultAlignment(Qt::AlignLeft | Qt::AlignVCenter);
+  layout->addWidget(table_, 1);
+  connect(copy, &QToolButton::clicked, this, [this] { QApplication::clipboard()->setText(tableText(*table_, "\t")); });
+  connect(save, &QToolButton::clicked, this, [this] { saveTable(*table_); });
+  connect(table_, &QTableWidget::itemClicked, this, [this](const QTableWidgetItem* item) {
+    if (const QVariant instant = item->data(Qt::UserRole); instant.isValid())
+      document_.setPlayhead(instant.toDouble());
+  });
+  connect(band_, &QuantityField::committed, this, [this](const Number& number) { setBand(number); });
+  connect(band_, &QuantityField::cleared, this, [this] { setBand({}); });
+  connect(&document, &Document::projectChanged, this, &TimesPage::refresh);
+  connect(&document, &Document::resultChanged, this, &TimesPage::refresh);
+  connect(&document, &Document::runChanged, this, &TimesPage::refresh);
+  connect(&document, &Document::shownCaseChanged, this, &TimesPage::refresh);
+  connect(&preferences, &Preferences::unitChanged, this, &TimesPage::refresh);
+  refresh();
+}
+
+void TimesPage::showEvent(QShowEvent* event)
+{
+  QWidget::showEvent(event);
+  refresh();
+}
+
+void TimesPage::setBand(const Number& band)
+{
+  document_.edit(tr("Settled within"), [&](Project& project) {
+    Case* own = findById(project.cases, document_.shownCase());
+    if (own == nullptr || own->kind != "transient")
+      return;
+    if (!own->run)
+      own->run = usualRun();
+    own->run->settleBand = band.si > 0 ? std::optional(band) : std::nullopt;
+  });
+}
+
+void TimesPage::refresh()
+{
+  if (!isVisible())
+    return; // brought up to date when it is shown
+  const Case* shown = document_.shownCaseObject();
+  band_->setNumber(shown != nullptr && shown->run ? shown->run->settleBand : std::nullopt);
+  const auto run = document_.shownState().run.record;
+  const bool any = run && run->times.size() > 1;
+  empty_->setVisible(!any);
+  table_->setVisible(any);
+  empty_->setText(shown != nullptr && shown->kind == "transient" ? tr("Solve the case to see how long it takes.")
+                                                                 : tr("This case is steady: nothing takes time."));
+  if (any)
+    fill();
+}
+
+void TimesPage::fill()
+{
+  const auto run = document_.shownState().run.record;
+  const Project& project = document_.shownProject();
+  const Case* shown = document_.shownCaseObject();
+  const auto band = shown->run && shown->run->settleBand ? std::optional(shown->run->settleBand->si) : std::nullopt;
+  table_->setRowCount(0);
+  const std::vector<PartInTime> parts = partsInTime(*run, band);
+  addWhole(*run, parts);
+  for (const PartInTime& part : parts) {
+    const Part* own = findById(project.parts, part.id);
+    const int row = addRow(QString::fromStdString(own != nullptr ? own->name : part.id), tr("part, hottest"));
+    addAnswers(row, part.hottest);
+    addRate(row, Heating, part.fastestHeating);
+    addRate(row, Cooling, part.fastestCooling);
+    set(row, Spread,
+        tr("%1 after %2")
+            .arg(QString::fromStdString(formatQuantity(part.spread.value, Quantity::TemperatureStep, {}, 3)),
+                 timeText(part.spread.time - run->times.front())),
+        part.spread.time);
+  }
+  for (const Watch& watch : project.watches)
+    if (const auto answers = answersOf(*run, watch, band); answers && quantityOf(watch) == Quantity::Temperature) {
+      const int row = addRow(QString::fromStdString(watch.name), tr("watch"));
+      addAnswers(row, *answers);
+      addRate(row, Heating, answers->fastestHeating);
+      addRate(row, Cooling, answers->fastestCooling);
+    }
+  table_->resizeColumnsToContents();
+}
+
+/// The whole model settles with its last part.
+void TimesPage::addWhole(const RunRecord& run, const std::vector<PartInTime>& parts)
+{
+  const int row = addRow(tr("Everything"), tr("whole model"));
+  if (const auto settled = allSettled(parts))
+    set(row, Settled, timeText(*settled), run.times.front() + *settled);
+  TimedValue heating;
+  TimedValue cooling;
+  for (const PartInTime& part : parts) {
+    if (part.fastestHeating.value > heating.value)
+      heating = part.fastestHeating;
+    if (part.fastestCooling.value < cooling.value)
+      cooling = part.fastestCooling;
+  }
+  addRate(row, Heating, heating);
+  addRate(row, Cooling, cooling);
+}
+
+void TimesPage::addAnswers(int row, const RunAnswers& answers)
+{
+  const double begun = document_.shownState().run.record->times.front();
+  set(row, Start, temperature(answers.start), begun);
+  QString peak = temperature(answers.peak.value);
+  if (answers.stillRising)
+    peak += tr(", still rising");
+  set(row, Peak, peak, answers.peak.time);
+  set(row, PeakAt, timeText(answers.peak.time - begun), answers.peak.time);
+  const auto setAfter = [&](int column, const std::optional<double>& after) {
+    if (after)
+      set(row, column, timeText(*after), begun + *after);
+  };
+  setAfter(After63, answers.reached63);
+  setAfter(After95, answers.reached95);
+  if (answers.stillRising || answers.stillFalling)
+    set(row, Settled, tr("not yet"));
+  else
+    setAfter(Settled, answers.settled);
+}
+
+void TimesPage::addRate(int row, int column, const TimedValue& rate)
+{
+  if (rate.value == 0)
+    return;
+  QString text = QString::fromStdString(formatQuantity(rate.value, Quantity::TemperatureRate, {}, 3));
+  if (const QString place = placeOf(rate.place); !place.isEmpty())
+    text += ", " + place;
+  set(row, column, text, rate.time);
+}
+
+QString TimesPage::placeOf(int node) const
+{
+  const auto result = document_.shownState().result;
+  if (!result || node < 0 || static_cast<std::size_t>(node) >= result->mesh.nodes.size())
+    return {};
+  const Mesh& mesh = result->mesh;
+  for (std::size_t t = 0; t < mesh.tets.size(); ++t)
+    if (std::find(mesh.tets[t].begin(), mesh.tets[t].end(), node) != mesh.tets[t].end()) {
+      const GeometryPart& part = mesh.geometry.parts[static_cast<std::size_t>(mesh.tetPart[t])];
+      return QString::fromStdString(part.name + ", " + placeWords(part, mesh.nodes[static_cast<std::size_t>(node)]));
+    }
+  return {};
+}
+
+QString TimesPage::temperature(double kelvin) const
+{
+  return QString::fromStdString(formatQuantity(kelvin, Quantity::Temperature, preferences_.temperatureUnit()));
+}
+
+int TimesPage::addRow(const QString& name, const QString& kind)
+{
+  const int row = table_->rowCount();
+  table_->insertRow(row);
+  set(row, Name, name);
+  set(row, Kind, kind);
+  return row;
+}
+
+void TimesPage::set(int row, int column, const QString& text, std::optional<double> instant)
+{
+  auto* item = new QTableWidgetItem(text);
+  if (instant) {
+    item->setData(Qt::UserRole, *instant);
+    item->setToolTip(tr("Click to go there"));
+  }
+  table_->setItem(row, column, item);
+}
+
+} // namespace kiln

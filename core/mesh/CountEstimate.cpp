@@ -1,0 +1,78 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#include "mesh/CountEstimate.h"
+
+#include "mesh/MeshSizes.h"
+#include "mesh/SizeField.h"
+
+#include <algorithm>
+#include <cmath>
+#include <numbers>
+
+namespace kiln
+{
+namespace
+{
+
+std::size_t at(int i) { return static_cast<std::size_t>(i); }
+
+/// A round face is divided by its radius, which its width and the turn of its normal tell.
+double onCurved(const Face& face, double size, double chordAngle)
+{
+  if (face.planar || face.normalSpread <= 0)
+    return size;
+  constexpr double smallestShare = 0.1;
+  const double radius = face.width / (2 * face.normalSpread);
+  return std::clamp(chordAngle * radius, smallestShare * size, size);
+}
+
+} // namespace
+
+CountEstimate estimateCount(const Project& project, const FaceTable& geometry)
+{
+  if (geometry.parts.empty())
+    return {};
+  std::vector<double> skin(geometry.parts.size(), 0.0);
+  for (const Face& face : geometry.faces)
+    for (const int part : face.parts)
+      if (part != noPart)
+        skin[at(part)] += face.area;
+  std::vector<double> wall;
+  for (const Face& face : geometry.faces) {
+    double thinnest = 1e300;
+    for (const int part : face.parts)
+      if (part != noPart)
+        thinnest = std::min(thinnest, 2 * geometry.parts[at(part)].volume / skin[at(part)]);
+    wall.push_back(std::min(thinnest, face.width));
+  }
+  const MeshSizes sizes = chooseSizes(project, geometry, wall);
+  CountEstimate estimate;
+  const double ofTriangle = std::numbers::sqrt3 / 4; // an even one, of its side squared
+  const double ofTet = 1 / (6 * std::numbers::sqrt2);
+  std::vector<double> area(geometry.parts.size(), 0.0);
+  std::vector<double> triangles(geometry.parts.size(), 0.0);
+  double all = 0;
+  for (std::size_t f = 0; f < geometry.faces.size(); ++f) {
+    const Face& face = geometry.faces[f];
+    const double size = onCurved(face, sizes.face[f], sizes.chordAngle);
+    const double count = face.area / (ofTriangle * size * size);
+    all += count;
+    for (const int part : face.parts)
+      if (part != noPart) {
+        area[at(part)] += face.area;
+        triangles[at(part)] += count;
+      }
+  }
+  estimate.nodes = all / 2;
+  for (std::size_t p = 0; p < geometry.parts.size(); ++p) {
+    // Inside, sizes grow from those of the skin; where the wall is thin, the skin decides.
+    const double onSkin = std::sqrt(area[p] / (ofTriangle * triangles[p]));
+    const double inside =
+        std::min(sizes.part[p], onSkin * (1 + SizeField::growth * geometry.parts[p].volume / area[p] / onSkin));
+    const double tets = std::max(1.5 * triangles[p], geometry.parts[p].volume / (ofTet * std::pow(inside, 3)));
+    estimate.tets += tets;
+    estimate.nodes += tets / 5.5 / 4;
+  }
+  return estimate;
+}
+
+} // namespace kiln

@@ -1,0 +1,19 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#pragma once
+
+#include "geometry/FaceTable.h"
+#include "model/Project.h"
+
+namespace kiln
+{
+
+/// What meshing will give, before it is done.
+struct CountEstimate {
+  double nodes = 0, tets = 0;
+};
+
+/// From areas, volumes and the sizes that will be chosen, as if each wall were as thick as volume and skin of its part
+/// say. Good to about a factor of two: enough to see that a run will be long or its file large.
+[[nodiscard]] CountEstimate estimateCount(const Project& project, const FaceTable& geometry);
+
+} // namespace kiln

@@ -1,0 +1,82 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+//
+// What a run says about its parts, and about itself when it was not finished.
+#include "results/RunRecord.h"
+
+#include <algorithm>
+
+namespace kiln
+{
+namespace
+{
+
+/// The largest (or, with sign −1, smallest) value of a trace, its instant and place.
+TimedValue extremeOf(const RunRecord& record, RunTrace::Kind kind, RunTrace::Kind place, const std::string& part,
+                     double sign)
+{
+  TimedValue found;
+  const RunTrace* values = record.find(kind, part);
+  const RunTrace* places = record.find(place, part);
+  if (values == nullptr || places == nullptr)
+    return found;
+  for (std::size_t i = 0; i < record.times.size(); ++i)
+    if (sign * values->values[i] > sign * found.value)
+      found = {record.times[i], values->values[i], static_cast<int>(places->values[i])};
+  return found;
+}
+
+} // namespace
+
+std::vector<PartInTime> partsInTime(const RunRecord& record, std::optional<double> band)
+{
+  std::vector<PartInTime> parts;
+  for (const RunTrace& hottest : record.traces) {
+    if (hottest.kind != RunTrace::Kind::Hottest || hottest.values.empty())
+      continue;
+    PartInTime part;
+    part.id = hottest.id;
+    part.hottest = answersOf(record.times, hottest.values, {}, {}, std::nullopt, std::nullopt,
+                             band.value_or(usualBand(hottest.values)));
+    if (const RunTrace* coldest = record.find(RunTrace::Kind::Coldest, part.id))
+      for (std::size_t i = 0; i < record.times.size(); ++i)
+        if (const double spread = hottest.values[i] - coldest->values[i]; spread > part.spread.value)
+          part.spread = {record.times[i], spread, -1};
+    using enum RunTrace::Kind;
+    part.fastestHeating = extremeOf(record, Heating, HeatingPlace, part.id, 1);
+    part.fastestCooling = extremeOf(record, Cooling, CoolingPlace, part.id, -1);
+    parts.push_back(std::move(part));
+  }
+  return parts;
+}
+
+std::optional<double> allSettled(const std::vector<PartInTime>& parts)
+{
+  std::optional<double> last;
+  for (const PartInTime& part : parts) {
+    if (!part.hottest.settled)
+      return std::nullopt;
+    last = std::max(last.value_or(0), *part.hottest.settled);
+  }
+  return last;
+}
+
+std::vector<RunMark> marksOfTraces(const RunRecord& record)
+{
+  std::vector<RunMark> marks;
+  for (const RunTrace& trace : record.traces)
+    for (std::size_t i = 1; i < trace.values.size(); ++i) {
+      if (trace.values[i] == trace.values[i - 1])
+        continue;
+      if (trace.kind == RunTrace::Kind::Switch)
+        marks.push_back({record.times[i],
+                         trace.values[i] > 0 ? RunMark::Kind::SwitchedOn : RunMark::Kind::SwitchedOff,
+                         trace.id,
+                         {}});
+      if (trace.kind == RunTrace::Kind::Fired)
+        marks.push_back({record.times[i], RunMark::Kind::RuleFired, trace.id, {}});
+    }
+  std::stable_sort(marks.begin(), marks.end(), [](const RunMark& a, const RunMark& b) { return a.time < b.time; });
+  return marks;
+}
+
+} // namespace kiln
