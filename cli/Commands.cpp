@@ -8,6 +8,7 @@
 #include "io/ProjectFile.h"
 #include "io/RunFile.h"
 #include "io/SureRun.h"
+#include "mesh/SecondOrder.h"
 #include "model/Fields.h"
 #include "results/Figures.h"
 
@@ -117,8 +118,8 @@ void sayFigures(const Project& project, const CaseResult& result, Reporter& repo
   };
   const std::string instant =
       result.transient ? "at its end, " + formatQuantity(result.time, Quantity::Time) : std::string("steady");
-  reporter.say(result.caseName + ", " + instant + ", " + std::to_string(result.mesh.tets.size()) +
-               " tets (first order: a quick look)");
+  reporter.say(result.caseName + ", " + instant + ", " + std::to_string(tetElements(result.mesh)) +
+               (result.mesh.order == 2 ? " elements of second order" : " tets (first order: a quick look)"));
   reporter.say("  hot spots");
   std::vector<PartFigures> parts = partFigures(result);
   std::sort(parts.begin(), parts.end(), [](const auto& a, const auto& b) { return a.hottest.value > b.hottest.value; });

@@ -237,7 +237,8 @@ void addRunEditors(Document& document, Preferences& preferences, const Case& own
         document, *form, tr("It ends"), "endWhenAll",
         {{"0", tr("with the first of them")}, {"1", tr("when all are met")}}, run.endWhenAll ? "1" : "0",
         [id = own.id](Project& project, const std::string& all) { runOf(project, id).endWhenAll = all == "1"; });
-  for (const char* key : {"startTime", "longest", "tolerance", "largestStep", "storeWithin", "storeEvery"})
+  for (const char* key :
+       {"startTime", "longest", "tolerance", "largestStep", "convergence", "storeWithin", "storeEvery"})
     addFields(document, preferences, *form, own.id + ".run." + key);
   addStoringEditors(document, preferences, own, *form);
   addChoiceRow(document, *form, tr("Afterwards"), "thenSteady",

@@ -23,6 +23,14 @@ QString tr(const char* text) { return QCoreApplication::translate("RunRules", te
 
 QString named(const Object& object) { return QString::fromStdString(object.name); }
 
+/// Is it something that may change during a run?
+bool mayChange(Quantity quantity)
+{
+  using enum Quantity;
+  return quantity == Power || quantity == HeatFlux || quantity == HeatDensity || quantity == AreaConductance ||
+         quantity == Temperature;
+}
+
 /// All that a rule can do in this project.
 Choices effects(const Project& project)
 {
@@ -41,7 +49,14 @@ Choices effects(const Project& project)
   // What another rule has turned off can be turned on again.
   offer(project.sources, tr("turn on %1 again"), "unmute:", false);
   for (const Parameter& parameter : project.parameters)
-    choices.emplace_back("set:" + parameter.id, tr("set %1 to").arg(named(parameter)));
+    choices.emplace_back("set:" + parameter.id + ".value", tr("set %1 to").arg(named(parameter)));
+  Project walked = project;
+  for (const Field& field : fields(walked)) // powers, coefficients, ambients
+    if (findById(project.sources, field.objectId) != nullptr || findById(project.boundaries, field.objectId) != nullptr)
+      if (field.path.find('.') == field.path.rfind('.') && mayChange(field.quantity))
+        choices.emplace_back(
+            "set:" + field.path,
+            tr("set %1 of %2 to").arg(QString::fromStdString(field.label), QString::fromStdString(field.objectName)));
   return choices;
 }
 
@@ -51,12 +66,12 @@ RunRule* ruleOf(Project& project, const std::string& caseId, const std::string& 
   return own != nullptr && own->run ? findById(own->run->rules, ruleId) : nullptr;
 }
 
-/// The value that a rule gives a parameter.
+/// The value that a rule gives a field.
 QWidget* setField(Document& document, Preferences& preferences, const Case& own, const RunRule& rule)
 {
-  const std::string id = rule.set.front().field.substr(0, rule.set.front().field.find('.'));
-  const Parameter* parameter = findById(document.project().parameters, id);
-  auto* field = new QuantityField(parameter != nullptr ? parameter->quantity : Quantity::Plain, Range::Any);
+  const Field* target = document.shownField(rule.set.front().field);
+  auto* field = new QuantityField(target != nullptr ? target->quantity : Quantity::Plain,
+                                  target != nullptr ? target->range : Range::Any);
   field->setObjectName("ruleValue:" + QString::fromStdString(rule.id));
   field->setTemperatureUnit(preferences.temperatureUnit());
   field->setNumber(rule.set.front().value);
@@ -115,7 +130,7 @@ void addRule(Document& document, Preferences& preferences, const Case& own, cons
 std::string effectOf(const RunRule& rule)
 {
   if (!rule.set.empty())
-    return "set:" + rule.set.front().field.substr(0, rule.set.front().field.find('.'));
+    return "set:" + rule.set.front().field;
   if (!rule.mute.empty())
     return "mute:" + rule.mute.front();
   if (!rule.unmute.empty())
@@ -135,8 +150,10 @@ void setEffect(const Project& project, RunRule& rule, const std::string& effect)
     rule.mute = {id};
   if (kind == "unmute")
     rule.unmute = {id};
-  if (const Parameter* parameter = findById(project.parameters, id); kind == "set" && parameter != nullptr)
-    rule.set = {{id + ".value", parameter->value}};
+  Project walked = project;
+  for (const Field& field : fields(walked))
+    if (kind == "set" && field.path == id && field.value() != nullptr)
+      rule.set = {{id, *field.value()}};
 }
 
 void addRuleEditors(Document& document, Preferences& preferences, const Case& own, QFormLayout& form)

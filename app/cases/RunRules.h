@@ -9,7 +9,7 @@ class QFormLayout;
 namespace kiln
 {
 
-/// What a run rule does, as one choice: "end", "mute:coil", "unmute:air", "set:power".
+/// What a run rule does, as one choice: "end", "mute:coil", "unmute:air", "set:coils.power".
 [[nodiscard]] std::string effectOf(const RunRule& rule);
 /// Gives a rule another effect; what it did before is forgotten. A set parameter starts from its present value.
 void setEffect(const Project& project, RunRule& rule, const std::string& effect);

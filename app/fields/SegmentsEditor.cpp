@@ -1,6 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "fields/SegmentsEditor.h"
 
+#include "fields/EditorDialog.h"
 #include "fields/QuantityField.h"
 #include "window/Theme.h"
 
@@ -40,11 +41,7 @@ SegmentsEditor::SegmentsEditor(Quantity quantity, TemperatureUnit unit, const st
   layout->addWidget(rows_);
   auto* buttons = new QHBoxLayout;
   const auto button = [&](const QString& label, const char* name, auto&& action) {
-    auto* push = new QPushButton(label);
-    push->setObjectName(name);
-    push->setAutoDefault(false);
-    connect(push, &QPushButton::clicked, this, action);
-    buttons->addWidget(push);
+    connect(addButton(*buttons, label, name), &QPushButton::clicked, this, action);
   };
   button(tr("Add a stretch"), "segmentsAdd", [this] { addRow({}, {}, {}); });
   button(tr("Remove the stretch"), "segmentsRemove", [this] {
@@ -175,11 +172,7 @@ DutyEditor::DutyEditor(Quantity quantity, TemperatureUnit unit, const Number& on
   form->addRow(message);
   auto* buttons = new QHBoxLayout;
   const auto button = [&](const QString& label, const char* name, auto&& action) {
-    auto* push = new QPushButton(label);
-    push->setObjectName(name);
-    push->setAutoDefault(false); // Return ends the editing of a field
-    connect(push, &QPushButton::clicked, this, action);
-    buttons->addWidget(push);
+    connect(addButton(*buttons, label, name), &QPushButton::clicked, this, action);
   };
   buttons->addStretch();
   button(tr("Use"), "dutyUse", [=, this, use = std::move(use)] {

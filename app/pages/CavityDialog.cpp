@@ -1,6 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "pages/CavityDialog.h"
 
+#include "fields/EditorDialog.h"
 #include "fields/QuantityField.h"
 #include "window/Theme.h"
 
@@ -57,11 +58,7 @@ CavityDialog::CavityDialog(double thickness, double width, Use use, QWidget* par
   form->addRow(message_);
   auto* buttons = new QHBoxLayout;
   const auto button = [&](const QString& label, const char* name, auto&& action) {
-    auto* push = new QPushButton(label);
-    push->setObjectName(name);
-    push->setAutoDefault(false); // Return ends the editing of a field
-    connect(push, &QPushButton::clicked, this, action);
-    buttons->addWidget(push);
+    connect(addButton(*buttons, label, name), &QPushButton::clicked, this, action);
   };
   buttons->addStretch();
   button(tr("Make the material"), "cavityUse", [this, use = std::move(use)] {

@@ -5,6 +5,7 @@
 #include "window/Preferences.h"
 
 #include <QWidget>
+#include <unordered_map>
 
 class QLabel;
 class QTableWidget;
@@ -37,6 +38,7 @@ private:
   void set(int row, int column, const QString& text, std::optional<double> instant = std::nullopt);
   [[nodiscard]] QString temperature(double kelvin) const;
   [[nodiscard]] QString placeOf(int node) const;
+  void locatePlaces(const RunRecord& run);
   void setBand(const Number& band);
 
   Document& document_;
@@ -44,6 +46,7 @@ private:
   QTableWidget* table_;
   QuantityField* band_;
   QLabel* empty_;
+  std::unordered_map<int, int> partOfNode_; ///< of places that are shown
 };
 
 } // namespace kiln

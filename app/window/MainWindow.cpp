@@ -7,6 +7,7 @@
 #include "ledger/LedgerPanel.h"
 #include "ledger/NewObjects.h"
 #include "mesh/CountEstimate.h"
+#include "mesh/SecondOrder.h"
 #include "pages/MaterialsPage.h"
 #include "pages/ParametersPage.h"
 #include "pages/SurfacesPage.h"
@@ -349,8 +350,10 @@ void MainWindow::refreshStatus()
   if (const auto mesh = document_.shownMesh())
     words << (mesh->tets.empty() ? tr("shapes drawn, not meshed yet (about %1 k tets)")
                                        .arg(qRound(estimateCount(document_.project(), mesh->geometry).tets / 1000))
-                                 : tr("mesh %1 k tets, first order: a quick look")
-                                       .arg(qRound(static_cast<double>(mesh->tets.size()) / 1000)));
+              : mesh->order == 2
+                  ? tr("mesh %1 k elements of second order").arg(qRound(static_cast<double>(tetElements(*mesh)) / 1000))
+                  : tr("mesh %1 k tets, first order: a quick look")
+                        .arg(qRound(static_cast<double>(mesh->tets.size()) / 1000)));
   if (drafts_.isBusy())
     words << tr("building the shapes …");
   if (state.result) {

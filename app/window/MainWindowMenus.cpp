@@ -85,6 +85,15 @@ void MainWindow::buildMenus()
   solve->addAction(tr("&How sure? Solve on three meshes"), QKeySequence(Qt::Key_F7), this,
                    [this] { solver_.askHowSure(document_.shownCase()); });
   solve->addSeparator();
+  auto* second = solve->addAction(tr("Elements of &second order"), this, [this](bool on) {
+    document_.edit(tr("Order of elements"), [on](Project& project) { project.mesh.secondOrder = on; });
+  });
+  second->setCheckable(true);
+  second->setObjectName("secondOrder");
+  second->setToolTip(tr("With nodes on the edges: for answers that count. First order is a quick look."));
+  const auto showOrder = [this, second] { second->setChecked(document_.project().mesh.secondOrder); };
+  connect(&document_, &Document::projectChanged, second, showOrder);
+  showOrder();
   addMeshFields(*solve);
   addWorstTets(*solve);
   solve->addAction(tr("&Mesh only"), QKeySequence(Qt::Key_F6), &solver_, &SolverProcess::prepare);

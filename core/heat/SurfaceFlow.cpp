@@ -2,7 +2,7 @@
 #include "heat/SurfaceFlow.h"
 
 #include "heat/Element.h"
-#include "heat/ThermalSystem.h"
+#include "heat/ThermalSystem.h" // the Stefan–Boltzmann constant
 
 #include <algorithm>
 #include <cmath>
@@ -16,26 +16,21 @@ std::size_t at(Index i) { return static_cast<std::size_t>(i); }
 
 double cubed(double value) { return value * value * value; }
 
-Vec3 placeAt(const Mesh& mesh, std::size_t triangle, const Vec3& l)
-{
-  const Triangle& corner = mesh.triangles[triangle];
-  return l[0] * mesh.nodes[at(corner[0])] + l[1] * mesh.nodes[at(corner[1])] + l[2] * mesh.nodes[at(corner[2])];
-}
-
 } // namespace
 
-TriangleFlow flowOf(const Conditions::FaceConvection& c, const Mesh& mesh, std::size_t triangle, const Vec3& corners)
+SurfaceFlow flowOf(const Conditions::FaceConvection& c, const Mesh& mesh, std::size_t element, const NodeVector& values)
 {
-  TriangleFlow flow;
-  const double area = triangleArea(mesh, triangle);
+  SurfaceFlow flow(mesh);
+  const double area = elementArea(mesh, element);
   if (c.plain()) {
-    flow.slope = triangleMass<1>(c.coefficient * area);
-    flow.watts = flow.slope * (Vec3::Constant(c.ambient) - corners);
+    flow.slope = c.coefficient * elementMass(mesh, element);
+    flow.watts = flow.slope * (NodeVector::Constant(values.size(), c.ambient) - values);
     return flow;
   }
   for (const TrianglePoint& point : trianglePoints()) {
-    const double surface = point.l.dot(corners);
-    const Vec3 place = placeAt(mesh, triangle, point.l);
+    const NodeVector n = shapeAt(mesh, point.l);
+    const double surface = n.dot(values);
+    const Vec3 place = placeAt(mesh, element, point.l);
     PropertyValue ambient{c.ambientAt ? c.ambientAt(place) : c.ambient, 0};
     if (c.ambientCurve)
       ambient = valueAt(*c.ambientCurve, surface);
@@ -46,21 +41,22 @@ TriangleFlow flowOf(const Conditions::FaceConvection& c, const Mesh& mesh, std::
       h.slope *= c.scale;
     }
     const double weight = point.weight * area;
-    flow.watts += weight * h.value * (ambient.value - surface) * point.l;
+    flow.watts += weight * h.value * (ambient.value - surface) * n;
     // Where h falls so fast that the flux does too, the secant keeps the matrix positive.
     const double slope = std::max(h.value * (1 - ambient.slope) - h.slope * (ambient.value - surface), 0.0);
-    flow.slope += weight * slope * point.l * point.l.transpose();
+    flow.slope += weight * slope * n * n.transpose();
   }
   return flow;
 }
 
-TriangleFlow flowOf(const Conditions::FaceRadiation& r, const Mesh& mesh, std::size_t triangle, const Vec3& corners)
+SurfaceFlow flowOf(const Conditions::FaceRadiation& r, const Mesh& mesh, std::size_t element, const NodeVector& values)
 {
-  TriangleFlow flow;
-  const double factor = stefanBoltzmann * triangleArea(mesh, triangle);
+  SurfaceFlow flow(mesh);
+  const double factor = stefanBoltzmann * elementArea(mesh, element);
   const double incoming = std::pow(r.surroundings, 4);
   for (const TrianglePoint& point : trianglePoints()) {
-    const double local = point.l.dot(corners);
+    const NodeVector n = shapeAt(mesh, point.l);
+    const double local = n.dot(values);
     PropertyValue emissivity{r.emissivity, 0};
     if (r.curve) {
       emissivity = valueAt(*r.curve, local);
@@ -69,59 +65,54 @@ TriangleFlow flowOf(const Conditions::FaceRadiation& r, const Mesh& mesh, std::s
     }
     const double weight = factor * point.weight;
     const double drive = incoming - local * local * local * local;
-    flow.watts += weight * emissivity.value * drive * point.l;
+    flow.watts += weight * emissivity.value * drive * n;
     const double slope = 4 * emissivity.value * cubed(std::max(local, 0.0)) - emissivity.slope * drive;
-    flow.slope += weight * std::max(slope, 0.0) * point.l * point.l.transpose();
+    flow.slope += weight * std::max(slope, 0.0) * n * n.transpose();
   }
   return flow;
 }
 
-TriangleFlow flowOf(const Conditions::FaceSheet& sheet, const Mesh& mesh, std::size_t triangle, const Vec3& corners)
+SurfaceFlow flowOf(const Conditions::FaceSheet& sheet, const Mesh& mesh, std::size_t element, const NodeVector& values)
 {
-  const Triangle& corner = mesh.triangles[triangle];
-  std::array<Vec3, 3> opposite;
-  for (std::size_t i = 0; i < 3; ++i)
-    opposite[i] = mesh.nodes[at(corner[(i + 2) % 3])] - mesh.nodes[at(corner[(i + 1) % 3])];
-  const double conductance = valueAt(*sheet.conductivity, corners.mean()).value * sheet.thickness;
-  TriangleFlow flow;
-  for (int i = 0; i < 3; ++i) // the gradient of a corner's share is its height's direction over its height
-    for (int j = 0; j < 3; ++j)
-      flow.slope(i, j) = conductance * opposite[at(i)].dot(opposite[at(j)]) / (4 * triangleArea(mesh, triangle));
-  flow.watts = -flow.slope * corners;
+  SurfaceFlow flow(mesh);
+  flow.slope = valueAt(*sheet.conductivity, values.mean()).value * sheet.thickness * elementStiffness(mesh, element);
+  flow.watts = -flow.slope * values;
   return flow;
 }
 
-TriangleFlow flowOf(const Conditions::FaceHeat& heat, const Mesh& mesh, std::size_t triangle)
+SurfaceFlow flowOf(const Conditions::FaceHeat& heat, const Mesh& mesh, std::size_t element)
 {
-  TriangleFlow flow;
-  const double area = triangleArea(mesh, triangle);
+  SurfaceFlow flow(mesh);
+  const double area = elementArea(mesh, element);
   if (!heat.fluxAt) {
-    flow.watts = heat.flux * triangleLoad<1>(area);
+    flow.watts = heat.flux * elementLoad(mesh, element);
     return flow;
   }
   for (const TrianglePoint& point : trianglePoints())
-    flow.watts += point.weight * area * heat.scale * heat.fluxAt(placeAt(mesh, triangle, point.l)) * point.l;
+    flow.watts +=
+        point.weight * area * heat.scale * heat.fluxAt(placeAt(mesh, element, point.l)) * shapeAt(mesh, point.l);
   return flow;
 }
 
-ContactFlow flowOf(const Conditions::FaceContact& c, const Mesh& mesh, std::size_t triangle, const Vec3& first,
-                   const Vec3& second)
+ContactFlow flowOf(const Conditions::FaceContact& c, const Mesh& mesh, std::size_t element, const NodeVector& first,
+                   const NodeVector& second)
 {
   ContactFlow flow;
-  const double area = triangleArea(mesh, triangle);
-  flow.slopeFirst = triangleMass<1>(c.conductance * area);
+  const double area = elementArea(mesh, element);
+  flow.slopeFirst = c.conductance * elementMass(mesh, element);
   flow.slopeSecond = flow.slopeFirst;
   flow.watts = flow.slopeFirst * (second - first);
   if (c.radiation <= 0)
     return flow;
   const double factor = stefanBoltzmann * c.radiation * area;
   for (const TrianglePoint& point : trianglePoints()) {
-    const double a = point.l.dot(first);
-    const double b = point.l.dot(second);
+    const NodeVector n = shapeAt(mesh, point.l);
+    const double a = n.dot(first);
+    const double b = n.dot(second);
     const double weight = factor * point.weight;
-    flow.watts += weight * (std::pow(b, 4) - std::pow(a, 4)) * point.l;
-    flow.slopeFirst += 4 * weight * std::pow(std::max(a, 0.0), 3) * point.l * point.l.transpose();
-    flow.slopeSecond += 4 * weight * std::pow(std::max(b, 0.0), 3) * point.l * point.l.transpose();
+    flow.watts += weight * (std::pow(b, 4) - std::pow(a, 4)) * n;
+    flow.slopeFirst += 4 * weight * std::pow(std::max(a, 0.0), 3) * n * n.transpose();
+    flow.slopeSecond += 4 * weight * std::pow(std::max(b, 0.0), 3) * n * n.transpose();
   }
   return flow;
 }

@@ -18,42 +18,11 @@ std::size_t at(Index i) { return static_cast<std::size_t>(i); }
 
 } // namespace
 
-std::array<double, 10> linearConductance(const Mesh& mesh, const Tet& tet, const Eigen::Matrix3d& k)
-{
-  const Vec3& a = mesh.nodes[at(tet[0])];
-  const Vec3 e1 = mesh.nodes[at(tet[1])] - a;
-  const Vec3 e2 = mesh.nodes[at(tet[2])] - a;
-  const Vec3 e3 = mesh.nodes[at(tet[3])] - a;
-  const Vec3 g1 = e2.cross(e3);
-  const Vec3 g2 = e3.cross(e1);
-  const Vec3 g3 = e1.cross(e2);
-  const double sixVolumes = e1.dot(g1);
-  const double scale = 1 / (6 * sixVolumes);
-  const Vec3 k1 = k * g1 * scale;
-  const Vec3 k2 = k * g2 * scale;
-  const Vec3 k3 = k * g3 * scale;
-  const double c11 = g1.dot(k1);
-  const double c21 = g2.dot(k1);
-  const double c22 = g2.dot(k2);
-  const double c31 = g3.dot(k1);
-  const double c32 = g3.dot(k2);
-  const double c33 = g3.dot(k3);
-  const double c10 = -(c11 + c21 + c31);
-  const double c20 = -(c21 + c22 + c32);
-  const double c30 = -(c31 + c32 + c33);
-  return {-(c10 + c20 + c30), c10, c11, c20, c21, c22, c30, c31, c32, c33};
-}
-
 ThermalSystem::ThermalSystem(const Mesh& mesh, const Conditions& conditions)
     : mesh_(mesh), conditions_(conditions), load_(at(conditions.unknowns.count), 0.0),
-      isFixed_(at(conditions.unknowns.count), 0), trianglesOfFace_(mesh.geometry.faces.size())
+      isFixed_(at(conditions.unknowns.count), 0), elementsOfFace_(elementsByFace(mesh)), elements_(mesh, conditions)
 {
-  for (std::size_t t = 0; t < mesh.triangles.size(); ++t)
-    trianglesOfFace_[at(mesh.triangleFace[t])].push_back(static_cast<std::int32_t>(t));
   buildPattern();
-  for (std::size_t t = 0; t < mesh.tets.size(); ++t)
-    if (!conductivityOf(t).constant())
-      varyingTets_.push_back(t);
   assembleConduction();
   conduction_ = constant_.values;
   conditionsChanged();
@@ -76,7 +45,7 @@ bool ThermalSystem::linear() const
 {
   const auto plain = [](const Conditions::FaceConvection& c) { return c.plain(); };
   const auto cold = [](const Conditions::FaceContact& c) { return c.radiation <= 0; };
-  return conditions_.radiation.empty() && varyingTets_.empty() && conditions_.enclosures.empty() &&
+  return conditions_.radiation.empty() && !elements_.varies() && conditions_.enclosures.empty() &&
          conditions_.terms.empty() &&
          std::all_of(conditions_.sheets.begin(), conditions_.sheets.end(),
                      [](const Conditions::FaceSheet& s) { return s.conductivity->table.empty(); }) &&
@@ -94,66 +63,34 @@ bool ThermalSystem::stronglyCoupled() const
 
 bool ThermalSystem::hasRest() const
 {
-  return !varyingTets_.empty() || stronglyCoupled() ||
+  return elements_.varies() || stronglyCoupled() ||
          std::any_of(conditions_.crossings.begin(), conditions_.crossings.end(),
                      [](const GapCrossing& crossing) { return crossing.radiation > 0; });
-}
-
-ThermalSystem::TetState ThermalSystem::stateOf(std::size_t tet, std::span<const double> temperature) const
-{
-  TetState state;
-  for (std::size_t i = 0; i < 4; ++i)
-    state.corners[static_cast<Eigen::Index>(i)] = temperature[at(conditions_.unknowns.ofTet[tet][i])];
-  state.mean = state.corners.mean();
-  return state;
-}
-
-Eigen::Vector4d ThermalSystem::conducted(std::size_t tet, const Eigen::Matrix3d& k,
-                                         const Eigen::Vector4d& corners) const
-{
-  const auto c = linearConductance(mesh_, mesh_.tets[tet], k);
-  return {c[0] * corners[0] + c[1] * corners[1] + c[3] * corners[2] + c[6] * corners[3],
-          c[1] * corners[0] + c[2] * corners[1] + c[4] * corners[2] + c[7] * corners[3],
-          c[3] * corners[0] + c[4] * corners[1] + c[5] * corners[2] + c[8] * corners[3],
-          c[6] * corners[0] + c[7] * corners[1] + c[8] * corners[2] + c[9] * corners[3]};
 }
 
 void ThermalSystem::buildPattern()
 {
   const Unknowns& unknowns = conditions_.unknowns;
   PatternBuilder builder(unknowns.count);
-  for (const auto& tet : unknowns.ofTet)
-    builder.couple(tet);
+  elements_.couple(builder);
   for (const Conditions::FaceContact& contact : conditions_.contacts)
-    for (const std::int32_t t : trianglesOfFace_[at(contact.face)]) {
-      const auto& [a, b] = unknowns.ofTriangle[at(t)];
-      builder.couple(std::array{a[0], a[1], a[2], b[0], b[1], b[2]});
+    for (const std::int32_t e : elementsOfFace_[at(contact.face)]) {
+      const SurfaceNodes first = nodes(at(e), 0);
+      const SurfaceNodes second = nodes(at(e), 1);
+      std::array<Index, 12> both{};
+      std::copy(second.begin(), second.end(), std::copy(first.begin(), first.end(), both.begin()));
+      builder.couple(std::span(both.data(), first.count + second.count));
     }
   for (const GapCrossing& crossing : conditions_.crossings)
     crossing.couple(unknowns, builder);
   for (auto lumped = static_cast<Index>(unknowns.node.size()); lumped < unknowns.count; ++lumped)
     builder.couple(std::array{lumped});
   constant_ = builder.build();
-  tetPositions_.reserve(unknowns.ofTet.size());
-  for (const auto& tet : unknowns.ofTet) {
-    std::array<Index, 10>& positions = tetPositions_.emplace_back();
-    std::size_t k = 0;
-    for (std::size_t i = 0; i < 4; ++i)
-      for (std::size_t j = 0; j <= i; ++j) // below the diagonal; the rest is mirrored
-        positions[k++] = constant_.position(std::max(tet[i], tet[j]), std::min(tet[i], tet[j]));
-  }
+  elements_.locate(constant_);
   mirror_.resize(constant_.columns.size());
   for (Index row = 0; row < constant_.rows(); ++row)
     for (Index i = constant_.rowStart[at(row)]; i < constant_.rowStart[at(row) + 1]; ++i)
       mirror_[at(i)] = constant_.position(constant_.columns[at(i)], row);
-}
-
-void ThermalSystem::addTet(std::size_t tet, const Eigen::Matrix3d& k, SparseMatrix& matrix) const
-{
-  const auto conductance = linearConductance(mesh_, mesh_.tets[tet], k);
-  const std::array<Index, 10>& positions = tetPositions_[tet];
-  for (std::size_t i = 0; i < 10; ++i)
-    matrix.values[at(positions[i])] += conductance[i];
 }
 
 void ThermalSystem::mirror(SparseMatrix& matrix) const
@@ -167,64 +104,57 @@ void ThermalSystem::mirror(SparseMatrix& matrix) const
 void ThermalSystem::assembleConduction()
 {
   std::fill(constant_.values.begin(), constant_.values.end(), 0.0);
-  for (std::size_t t = 0; t < mesh_.tets.size(); ++t)
-    if (const Conductivity& k = conductivityOf(t); k.constant())
-      addTet(t, k.at(0), constant_);
+  elements_.addConstant(constant_);
 }
 
-void ThermalSystem::addTriangle(std::size_t triangle, std::size_t row, std::size_t column, const Eigen::Matrix3d& block,
-                                SparseMatrix& matrix) const
+void ThermalSystem::addBlock(const SurfaceNodes& rows, const SurfaceNodes& columns, const NodeMatrix& block,
+                             SparseMatrix& matrix) const
 {
-  const auto& sides = conditions_.unknowns.ofTriangle[triangle];
-  for (int i = 0; i < 3; ++i)
-    for (int j = 0; j < 3; ++j) // the upper half is mirrored
-      if (sides[column][at(j)] <= sides[row][at(i)])
-        matrix.values[at(matrix.position(sides[row][at(i)], sides[column][at(j)]))] += block(i, j);
-}
-
-Vec3 ThermalSystem::corners(std::size_t triangle, std::size_t side, std::span<const double> temperature) const
-{
-  const auto& own = conditions_.unknowns.ofTriangle[triangle][side];
-  return {temperature[at(own[0])], temperature[at(own[1])], temperature[at(own[2])]};
+  for (std::size_t i = 0; i < rows.count; ++i)
+    for (std::size_t j = 0; j < columns.count; ++j) // the upper half is mirrored
+      if (columns.own[j] <= rows.own[i])
+        matrix.values[at(matrix.position(rows.own[i], columns.own[j]))] +=
+            block(static_cast<Eigen::Index>(i), static_cast<Eigen::Index>(j));
 }
 
 void ThermalSystem::addConstantSurfaces()
 {
   for (const Conditions::FaceContact& c : conditions_.contacts)
-    for (const std::int32_t t : trianglesOfFace_[at(c.face)]) {
-      const Eigen::Matrix3d mass = triangleMass<1>(c.conductance * triangleArea(mesh_, at(t)));
+    for (const std::int32_t e : elementsOfFace_[at(c.face)]) {
+      const NodeMatrix mass = c.conductance * elementMass(mesh_, at(e));
       for (std::size_t row = 0; row < 2; ++row)
         for (std::size_t column = 0; column < 2; ++column)
-          addTriangle(at(t), row, column, row == column ? mass : Eigen::Matrix3d(-mass), constant_);
+          addBlock(nodes(at(e), row), nodes(at(e), column), row == column ? mass : NodeMatrix(-mass), constant_);
     }
   for (const GapCrossing& crossing : conditions_.crossings)
     crossing.addConductance(conditions_.unknowns, constant_);
   for (const Conditions::FaceConvection& c : conditions_.convection) {
     if (!c.plain())
       continue;
-    for (const std::int32_t t : trianglesOfFace_[at(c.face)]) {
-      const TriangleFlow flow = flowOf(c, mesh_, at(t), Vec3::Zero());
-      const auto& own = conditions_.unknowns.ofTriangle[at(t)][0];
-      for (int i = 0; i < 3; ++i)
-        load_[at(own[at(i)])] += flow.watts[i];
-      addTriangle(at(t), 0, 0, flow.slope, constant_);
+    for (const std::int32_t e : elementsOfFace_[at(c.face)]) {
+      const SurfaceNodes own = nodes(at(e), 0);
+      const SurfaceFlow flow = flowOf(c, mesh_, at(e), NodeVector::Zero(static_cast<Eigen::Index>(own.count)));
+      for (std::size_t i = 0; i < own.count; ++i)
+        load_[at(own.own[i])] += flow.watts[static_cast<Eigen::Index>(i)];
+      addBlock(own, own, flow.slope, constant_);
     }
   }
 }
 
 void ThermalSystem::addSources()
 {
+  const auto load = [&](const auto& own, const auto& watts) {
+    Eigen::Index i = 0;
+    for (const Index u : own)
+      load_[at(u)] += watts[i++];
+  };
   for (const Conditions::PartHeat& heat : conditions_.partHeat)
-    for (std::size_t t = 0; t < mesh_.tets.size(); ++t)
-      if (mesh_.tetPart[t] == heat.part)
-        for (const Index unknown : conditions_.unknowns.ofTet[t])
-          load_[at(unknown)] += densityIn(heat, mesh_, t) * tetVolume(mesh_, t) / 4;
+    for (std::size_t e = 0; e < tetElements(mesh_); ++e)
+      if (elementPart(mesh_, e) == heat.part)
+        load(volumeNodes(mesh_, conditions_.unknowns, e), heatInto(heat, mesh_, e));
   for (const Conditions::FaceHeat& heat : conditions_.faceHeat)
-    for (const std::int32_t t : trianglesOfFace_[at(heat.face)]) {
-      const TriangleFlow flow = flowOf(heat, mesh_, at(t));
-      for (std::size_t i = 0; i < 3; ++i)
-        load_[at(conditions_.unknowns.ofTriangle[at(t)][0][i])] += flow.watts[static_cast<Eigen::Index>(i)];
-    }
+    for (const std::int32_t e : elementsOfFace_[at(heat.face)])
+      load(nodes(at(e), 0), flowOf(heat, mesh_, at(e)).watts);
   for (const Conditions::PointHeat& heat : conditions_.pointHeat) {
     const Location location = locate(mesh_, heat.place);
     for (std::size_t i = 0; i < 4; ++i)
@@ -246,21 +176,15 @@ std::vector<double> ThermalSystem::balance(std::span<const double> temperature) 
   multiply(constant_, temperature, result);
   for (std::size_t i = 0; i < result.size(); ++i)
     result[i] = load_[i] - result[i];
-  for (const std::size_t t : varyingTets_) {
-    const TetState state = stateOf(t, temperature);
-    const Eigen::Vector4d out = conducted(t, conductivityOf(t).at(state.mean), state.corners);
-    for (std::size_t i = 0; i < 4; ++i)
-      result[at(conditions_.unknowns.ofTet[t][i])] -= out[static_cast<Eigen::Index>(i)];
-  }
-  eachBentFlow(temperature, [&](std::size_t t, const TriangleFlow& flow) {
-    for (std::size_t i = 0; i < 3; ++i)
-      result[at(conditions_.unknowns.ofTriangle[t][0][i])] += flow.watts[static_cast<Eigen::Index>(i)];
-  });
-  eachGapRadiation(temperature, [&](std::size_t t, const ContactFlow& flow) {
-    for (std::size_t i = 0; i < 3; ++i) {
-      result[at(conditions_.unknowns.ofTriangle[t][0][i])] += flow.watts[static_cast<Eigen::Index>(i)];
-      result[at(conditions_.unknowns.ofTriangle[t][1][i])] -= flow.watts[static_cast<Eigen::Index>(i)];
-    }
+  elements_.takeVarying(temperature, result);
+  const auto add = [&](const SurfaceNodes& own, const NodeVector& watts, double sign) {
+    for (std::size_t i = 0; i < own.count; ++i)
+      result[at(own.own[i])] += sign * watts[static_cast<Eigen::Index>(i)];
+  };
+  eachBentFlow(temperature, [&](std::size_t e, const SurfaceFlow& flow) { add(nodes(e, 0), flow.watts, 1); });
+  eachGapRadiation(temperature, [&](std::size_t e, const ContactFlow& flow) {
+    add(nodes(e, 0), flow.watts, 1);
+    add(nodes(e, 1), flow.watts, -1);
   });
   for (const GapCrossing& crossing : conditions_.crossings)
     crossing.addRadiation(conditions_.unknowns, temperature, result);
@@ -278,15 +202,15 @@ template <class Visit>
 void ThermalSystem::eachBentFlow(std::span<const double> temperature, Visit&& visit) const
 {
   for (const Conditions::FaceRadiation& r : conditions_.radiation)
-    for (const std::int32_t t : trianglesOfFace_[at(r.face)])
-      visit(at(t), flowOf(r, mesh_, at(t), corners(at(t), 0, temperature)));
+    for (const std::int32_t t : elementsOfFace_[at(r.face)])
+      visit(at(t), flowOf(r, mesh_, at(t), values(at(t), 0, temperature)));
   for (const Conditions::FaceConvection& c : conditions_.convection)
     if (!c.plain())
-      for (const std::int32_t t : trianglesOfFace_[at(c.face)])
-        visit(at(t), flowOf(c, mesh_, at(t), corners(at(t), 0, temperature)));
+      for (const std::int32_t t : elementsOfFace_[at(c.face)])
+        visit(at(t), flowOf(c, mesh_, at(t), values(at(t), 0, temperature)));
   for (const Conditions::FaceSheet& s : conditions_.sheets)
-    for (const std::int32_t t : trianglesOfFace_[at(s.face)])
-      visit(at(t), flowOf(s, mesh_, at(t), corners(at(t), 0, temperature)));
+    for (const std::int32_t t : elementsOfFace_[at(s.face)])
+      visit(at(t), flowOf(s, mesh_, at(t), values(at(t), 0, temperature)));
 }
 
 template <class Visit>
@@ -294,23 +218,23 @@ void ThermalSystem::eachGapRadiation(std::span<const double> temperature, Visit&
 {
   for (const Conditions::FaceContact& c : conditions_.contacts)
     if (c.radiation > 0)
-      for (const std::int32_t t : trianglesOfFace_[at(c.face)])
+      for (const std::int32_t t : elementsOfFace_[at(c.face)])
         visit(at(t), flowOf(Conditions::FaceContact{c.face, 0, c.radiation}, mesh_, at(t),
-                            corners(at(t), 0, temperature), corners(at(t), 1, temperature)));
+                            values(at(t), 0, temperature), values(at(t), 1, temperature)));
 }
 
 SparseMatrix ThermalSystem::tangent(std::span<const double> temperature) const
 {
   SparseMatrix matrix = constant_;
-  for (const std::size_t t : varyingTets_)
-    addTet(t, conductivityOf(t).at(stateOf(t, temperature).mean), matrix);
-  eachBentFlow(temperature, [&](std::size_t t, const TriangleFlow& flow) { addTriangle(t, 0, 0, flow.slope, matrix); });
-  eachGapRadiation(temperature, [&](std::size_t t, const ContactFlow& flow) {
+  elements_.addVarying(temperature, matrix);
+  eachBentFlow(temperature,
+               [&](std::size_t e, const SurfaceFlow& flow) { addBlock(nodes(e, 0), nodes(e, 0), flow.slope, matrix); });
+  eachGapRadiation(temperature, [&](std::size_t e, const ContactFlow& flow) {
     // Both sides with their mean slope: the symmetric part.
-    const Eigen::Matrix3d mean = (flow.slopeFirst + flow.slopeSecond) / 2;
+    const NodeMatrix mean = (flow.slopeFirst + flow.slopeSecond) / 2;
     for (std::size_t row = 0; row < 2; ++row)
       for (std::size_t column = 0; column < 2; ++column)
-        addTriangle(t, row, column, row == column ? mean : Eigen::Matrix3d(-mean), matrix);
+        addBlock(nodes(e, row), nodes(e, column), row == column ? mean : NodeMatrix(-mean), matrix);
   });
   for (const GapCrossing& crossing : conditions_.crossings)
     crossing.addSlope(conditions_.unknowns, temperature, matrix);
@@ -347,20 +271,15 @@ std::vector<double> ThermalSystem::restOfTangent(std::span<const double> tempera
                                                  double tolerance) const
 {
   std::vector<double> result(load_.size(), 0.0);
-  for (const std::size_t t : varyingTets_) {
-    const TetState state = stateOf(t, temperature);
-    const Eigen::Vector4d out = conducted(t, conductivityOf(t).slopeAt(state.mean), state.corners);
-    const double along = stateOf(t, direction).mean;
-    for (std::size_t i = 0; i < 4; ++i)
-      result[at(conditions_.unknowns.ofTet[t][i])] += out[static_cast<Eigen::Index>(i)] * along;
-  }
-  eachGapRadiation(temperature, [&](std::size_t t, const ContactFlow& flow) {
-    const Eigen::Matrix3d mean = (flow.slopeFirst + flow.slopeSecond) / 2;
-    const Vec3 rest =
-        (flow.slopeFirst - mean) * corners(t, 0, direction) - (flow.slopeSecond - mean) * corners(t, 1, direction);
-    for (std::size_t i = 0; i < 3; ++i) {
-      result[at(conditions_.unknowns.ofTriangle[t][0][i])] += rest[static_cast<Eigen::Index>(i)];
-      result[at(conditions_.unknowns.ofTriangle[t][1][i])] -= rest[static_cast<Eigen::Index>(i)];
+  elements_.addRest(temperature, direction, result);
+  eachGapRadiation(temperature, [&](std::size_t e, const ContactFlow& flow) {
+    const NodeMatrix mean = (flow.slopeFirst + flow.slopeSecond) / 2;
+    const NodeVector rest =
+        (flow.slopeFirst - mean) * values(e, 0, direction) - (flow.slopeSecond - mean) * values(e, 1, direction);
+    for (std::size_t side = 0; side < 2; ++side) {
+      const SurfaceNodes own = nodes(e, side);
+      for (std::size_t i = 0; i < own.count; ++i)
+        result[at(own.own[i])] += (side == 0 ? 1 : -1) * rest[static_cast<Eigen::Index>(i)];
     }
   });
   for (const GapCrossing& crossing : conditions_.crossings)
@@ -382,7 +301,7 @@ double ThermalSystem::throughput(std::span<const double> temperature) const
   const auto add = [&](double watts) { (watts > 0 ? in : out) += std::abs(watts); };
   const auto sumOver = [&](int face, auto&& flowAt) {
     double watts = 0;
-    for (const std::int32_t t : trianglesOfFace_[at(face)])
+    for (const std::int32_t t : elementsOfFace_[at(face)])
       watts += flowAt(at(t)).watts.sum();
     add(watts);
   };
@@ -393,9 +312,9 @@ double ThermalSystem::throughput(std::span<const double> temperature) const
   for (const Conditions::PointHeat& heat : conditions_.pointHeat)
     add(heat.power);
   for (const Conditions::FaceConvection& c : conditions_.convection)
-    sumOver(c.face, [&](std::size_t t) { return flowOf(c, mesh_, t, corners(t, 0, temperature)); });
+    sumOver(c.face, [&](std::size_t t) { return flowOf(c, mesh_, t, values(t, 0, temperature)); });
   for (const Conditions::FaceRadiation& r : conditions_.radiation)
-    sumOver(r.face, [&](std::size_t t) { return flowOf(r, mesh_, t, corners(t, 0, temperature)); });
+    sumOver(r.face, [&](std::size_t t) { return flowOf(r, mesh_, t, values(t, 0, temperature)); });
   for (const Conditions::Enclosed& enclosed : conditions_.enclosures)
     add(enclosed.exchange->throughOpening(enclosed.exchange->light(conditions_.unknowns, temperature)));
   for (const auto& term : conditions_.terms) {

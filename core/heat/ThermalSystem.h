@@ -2,6 +2,7 @@
 #pragma once
 
 #include "heat/Conditions.h"
+#include "heat/Conduction.h"
 #include "heat/SparseMatrix.h"
 #include "heat/SurfaceFlow.h"
 
@@ -13,11 +14,7 @@ namespace kiln
 
 inline constexpr double stefanBoltzmann = 5.670374419e-8; // W/(m²·K⁴), CODATA 2018
 
-/// Conductances of a linear tetrahedron, lower triangle row by row (00 10 11 20 21 22 30 31 32 33), W/K.
-/// The same as tetConductance<1>, written out for the hot loop.
-[[nodiscard]] std::array<double, 10> linearConductance(const Mesh& mesh, const Tet& tet, const Eigen::Matrix3d& k);
-
-/// The heat balance of every unknown, first-order elements: what flows in minus what flows out, W.
+/// The heat balance of every unknown: what flows in minus what flows out, W.
 ///
 ///   balance(T) = sources + boundaries(T) − conduction(T) − contacts(T)
 ///
@@ -59,33 +56,28 @@ public:
   /// Flows below this are rounding: a small share of Σ(diagonal · T), W.
   [[nodiscard]] double noiseFloor(std::span<const double> temperature) const;
 
-  /// Recomputes the conductances of all tetrahedra into the stored matrix; public for the benchmark.
+  /// Recomputes the conductances of all elements into the stored matrix; public for the benchmark.
   void assembleConduction();
 
   [[nodiscard]] bool linear() const;
 
 private:
-  struct TetState {
-    Eigen::Vector4d corners; // K
-    double mean = 0;         // K
-  };
   void buildPattern();
   void addConstantSurfaces();
   void addSources();
   void addTermSlopes(std::span<const double> temperature, SparseMatrix& matrix) const;
-  void addTet(std::size_t tet, const Eigen::Matrix3d& k, SparseMatrix& matrix) const;
-  void addTriangle(std::size_t triangle, std::size_t row, std::size_t column, const Eigen::Matrix3d& block,
-                   SparseMatrix& matrix) const;
+  void addBlock(const SurfaceNodes& rows, const SurfaceNodes& columns, const NodeMatrix& block,
+                SparseMatrix& matrix) const;
   void mirror(SparseMatrix& matrix) const; // lower half onto the upper
-  [[nodiscard]] const Conductivity& conductivityOf(std::size_t tet) const
+  [[nodiscard]] SurfaceNodes nodes(std::size_t element, std::size_t side) const
   {
-    return conditions_.conductivity[static_cast<std::size_t>(mesh_.tetPart[tet])];
+    return nodesOf(mesh_, conditions_.unknowns, element, side);
   }
-  [[nodiscard]] TetState stateOf(std::size_t tet, std::span<const double> temperature) const;
-  [[nodiscard]] Eigen::Vector4d conducted(std::size_t tet, const Eigen::Matrix3d& k,
-                                          const Eigen::Vector4d& corners) const;
-  [[nodiscard]] Vec3 corners(std::size_t triangle, std::size_t side, std::span<const double> temperature) const;
-  /// Calls with every triangle whose flow is not linear in its temperatures.
+  [[nodiscard]] NodeVector values(std::size_t element, std::size_t side, std::span<const double> temperature) const
+  {
+    return valuesAt(nodes(element, side), temperature);
+  }
+  /// Calls with every surface element whose flow is not linear in its temperatures.
   template <class Visit>
   void eachBentFlow(std::span<const double> temperature, Visit&& visit) const;
   template <class Visit>
@@ -94,13 +86,12 @@ private:
   const Mesh& mesh_;
   const Conditions& conditions_;
   SparseMatrix constant_; ///< conduction, contacts, convection with constant coefficients; lower half while built
-  std::vector<double> conduction_;                  ///< its values with nothing but conduction
-  std::vector<std::array<Index, 10>> tetPositions_; ///< lower triangle of each tet's matrix in constant_.values
-  std::vector<Index> mirror_;                       ///< position of the transposed entry
-  std::vector<double> load_;                        ///< sources and h·ambient, W
-  std::vector<std::size_t> varyingTets_;            ///< those with k(T)
+  std::vector<double> conduction_; ///< its values with nothing but conduction
+  std::vector<Index> mirror_;      ///< position of the transposed entry
+  std::vector<double> load_;       ///< sources and h·ambient, W
   std::vector<char> isFixed_;
-  std::vector<std::vector<std::int32_t>> trianglesOfFace_;
+  std::vector<std::vector<std::int32_t>> elementsOfFace_;
+  Conduction elements_;
 };
 
 } // namespace kiln

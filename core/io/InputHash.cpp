@@ -263,7 +263,7 @@ std::string courseHash(const Project& project, const Case& oneCase)
     run.ends.clear();
     run.endWhenAll = run.thenSteady = false;
     for (std::optional<Number>* number :
-         {&run.longest, &run.tolerance, &run.largestStep, &run.storeWithin, &run.storeEvery})
+         {&run.longest, &run.tolerance, &run.largestStep, &run.convergence, &run.storeWithin, &run.storeEvery})
       number->reset();
     run.storeAlso.clear();
     run.storeParts.clear();

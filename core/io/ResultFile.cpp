@@ -48,6 +48,7 @@ Json geometryJson(const Mesh& mesh)
   for (const Void& space : mesh.voids)
     json["voids"].push_back({{"volume", space.volume}, {"faces", space.faces}});
   json["smallestDihedral"] = mesh.smallestDihedral;
+  json["order"] = mesh.order;
   return json;
 }
 
@@ -66,6 +67,7 @@ void readGeometry(const Json& json, Mesh& mesh)
   for (const Json& space : json.at("voids"))
     mesh.voids.push_back({space.at("volume"), space.at("faces")});
   mesh.smallestDihedral = json.at("smallestDihedral");
+  mesh.order = json.value("order", 1);
 }
 
 template <class Row>

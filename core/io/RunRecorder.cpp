@@ -512,7 +512,7 @@ Expected<void> RunRecorder::store(const AcceptedStep& step)
   }
   for (const double time : first ? std::vector<double>{} : wantedInstants(last_.time, step.time, coarser)) {
     const std::vector<double> values = between(step, time);
-    if (filter_.keep(time, keptOf(values)) && !run_.storeEvery)
+    if (!run_.storeEvery && filter_.keep(time, keptOf(values)))
       keep(last_.time, last_.values);
     keep(time, values);
     ++betweenSteps_;

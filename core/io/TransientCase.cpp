@@ -27,6 +27,7 @@ void takeOptions(const TransientRun& run, TransientOptions& options)
   const auto value = [](const std::optional<Number>& number) { return number ? number->si : 0.0; };
   options.tolerance = value(run.tolerance);
   options.largestStep = value(run.largestStep);
+  options.convergence = value(run.convergence);
   options.longest = value(run.longest);
 }
 

@@ -47,6 +47,7 @@ CountEstimate estimateCount(const Project& project, const FaceTable& geometry)
   const MeshSizes sizes = chooseSizes(project, geometry, wall);
   CountEstimate estimate;
   const double ofTriangle = std::numbers::sqrt3 / 4; // an even one, of its side squared
+  constexpr double edgesOfTet = 1.25;                // each is shared by about five
   const double ofTet = 1 / (6 * std::numbers::sqrt2);
   std::vector<double> area(geometry.parts.size(), 0.0);
   std::vector<double> triangles(geometry.parts.size(), 0.0);
@@ -72,6 +73,8 @@ CountEstimate estimateCount(const Project& project, const FaceTable& geometry)
     estimate.tets += tets;
     estimate.nodes += tets / 5.5 / 4;
   }
+  if (project.mesh.secondOrder)
+    estimate.nodes += edgesOfTet * estimate.tets;
   return estimate;
 }
 

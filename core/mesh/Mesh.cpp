@@ -158,6 +158,8 @@ void renumber(Mesh& mesh)
   for (Triangle& triangle : mesh.triangles)
     for (int& n : triangle)
       n = newIndex[index(n)];
+  if (mesh.order == 2)
+    return; // pieces of one element stay together
   std::vector<std::size_t> tetOrder = identity(mesh.tets.size());
   std::vector<std::int32_t> lowest;
   lowest.reserve(mesh.tets.size());

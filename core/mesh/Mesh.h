@@ -31,6 +31,7 @@ struct Mesh {
   FaceTable geometry;
   std::vector<Void> voids;
   double smallestDihedral = 0; ///< degrees
+  int order = 1;               ///< of the elements; 2: eight tets and four triangles make one (mesh/SecondOrder.h)
 };
 
 /// Volume of one tetrahedron, m³ (positive when well oriented).
@@ -48,8 +49,8 @@ struct Mesh {
 /// Fills triangleTets. False when a triangle belongs to no tetrahedron.
 [[nodiscard]] bool connectTriangles(Mesh& mesh);
 
-/// Renumbers nodes along a space-filling curve and orders tets by their nodes, so that neighbours in space are
-/// neighbours in memory (assembly and solve run several times faster).
+/// Renumbers nodes along a space-filling curve and, at first order, sorts tets by their nodes, so that neighbours in
+/// space are neighbours in memory (assembly and solve run several times faster).
 void renumber(Mesh& mesh);
 
 } // namespace kiln

@@ -48,19 +48,23 @@ MeshSizes chooseSizes(const Project& project, const FaceTable& table, std::span<
     low = low.cwiseMin(part.low);
     high = high.cwiseMax(part.high);
   }
-  const double global = project.mesh.size ? project.mesh.size->si : (high - low).norm() * globalShare;
+  constexpr double larger = 1.6; // elements of second order do as well at this size
+  const double grown = project.mesh.secondOrder ? larger : 1;
+  const double global = project.mesh.size ? project.mesh.size->si : (high - low).norm() * globalShare * grown;
   MeshSizes sizes;
   std::vector<bool> set;
   for (const GeometryPart& part : table.parts) {
     const Part* own = findById(project.parts, part.id);
     const bool given = own != nullptr && own->meshSize.has_value();
-    sizes.part.push_back(given ? own->meshSize->si : std::min(global, (part.high - part.low).norm() * partShare));
+    sizes.part.push_back(given ? own->meshSize->si
+                               : std::min(global, (part.high - part.low).norm() * partShare * grown));
     set.push_back(given);
   }
   for (std::size_t f = 0; f < table.faces.size(); ++f) {
     const double wall = thickness[f];
     const double radius = radiusOf(table.faces[f]);
-    const double byWall = std::max(acrossThickWall * wall, std::min(longestOnThinWall * wall, finestShare * global));
+    const double byWall =
+        std::max(acrossThickWall * grown * wall, std::min(longestOnThinWall * wall, finestShare * global));
     double size = std::numeric_limits<double>::infinity();
     for (const int part : table.faces[f].parts)
       if (part != noPart) {

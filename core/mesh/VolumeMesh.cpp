@@ -2,6 +2,7 @@
 #include "mesh/VolumeMesh.h"
 
 #include "mesh/MeshQuality.h"
+#include "mesh/SecondOrder.h"
 
 #include "mesh/TetGenErrors.h"
 
@@ -415,6 +416,10 @@ Expected<Mesh> buildMesh(const Project& project, const Geometry& geometry, const
   if (!mesh)
     return mesh;
   renumber(*mesh);
+  if (project.mesh.secondOrder) {
+    makeSecondOrder(*mesh);
+    renumber(*mesh);
+  }
   if (!connectTriangles(*mesh))
     return loneTriangle(geometry.table, *skin);
   return mesh;

@@ -93,6 +93,7 @@ struct TransientRun {
   std::optional<Number> longest;     // s, it ends then at the latest
   std::optional<Number> tolerance;   // K, error of a step
   std::optional<Number> largestStep; // s
+  std::optional<Number> convergence; // share of what flows that a step's balance may miss; nothing: usualConvergence
   std::optional<Number> storeWithin; // K, what lines between stored instants may miss
   std::optional<Number> storeEvery;  // s, instead of that
   std::vector<StoredSpan> storeAlso;

@@ -15,6 +15,7 @@ void describe(A& a, MeshSettings& m)
   a.optionalNumber({"size", "Mesh size", Quantity::Length, Range::Positive}, m.size);
   a.optionalNumber({"fineness", "Finer by", Quantity::Plain, Range::Positive}, m.fineness);
   a.optionalNumber({"acrossWalls", "Elements through walls", Quantity::Plain, Range::Count}, m.acrossWalls);
+  a.flag("secondOrder", m.secondOrder);
   a.unknown(m.unknown);
 }
 template <class A>

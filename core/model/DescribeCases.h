@@ -92,6 +92,7 @@ void describe(A& a, TransientRun& t)
   a.optionalNumber({"longest", "At the latest", Quantity::Time, Range::Positive}, t.longest);
   a.optionalNumber({"tolerance", "Error of a step", Quantity::TemperatureStep, Range::Positive}, t.tolerance);
   a.optionalNumber({"largestStep", "Largest step", Quantity::Time, Range::Positive}, t.largestStep);
+  a.optionalNumber({"convergence", "A step balances to", Quantity::Plain, Range::Positive}, t.convergence);
   a.optionalNumber({"storeWithin", "Stored within", Quantity::TemperatureStep, Range::Positive}, t.storeWithin);
   a.optionalNumber({"storeEvery", "Stored every", Quantity::Time, Range::Positive}, t.storeEvery);
   a.list("storeAlso", t.storeAlso);

@@ -20,6 +20,7 @@ struct MeshSettings {
   std::optional<Number> size;        // m, nothing: chosen from the parts
   std::optional<Number> fineness;    // all sizes are divided by it
   std::optional<Number> acrossWalls; // elements through the thickness of walls, at least
+  bool secondOrder = false;          // with nodes on the edges too; else a quick look
   UnknownKeys unknown;
   bool operator==(const MeshSettings&) const = default;
 };

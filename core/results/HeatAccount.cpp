@@ -2,7 +2,6 @@
 #include "results/HeatAccount.h"
 
 #include "geometry/SurfaceFaces.h"
-#include "heat/Element.h"
 #include "heat/SurfaceFlow.h"
 #include "heat/ThermalSystem.h"
 
@@ -41,7 +40,8 @@ public:
   Accountant(const Project& project, const Mesh& mesh, const Conditions& conditions, const ThermalSystem& system,
              std::span<const double> temperature, std::span<const double> storing)
       : project_(project), mesh_(mesh), conditions_(conditions), system_(system), temperature_(temperature),
-        storing_(storing), trianglesOfFace_(mesh.geometry.faces.size()), perfect_(mesh.geometry.faces.size(), false)
+        storing_(storing), trianglesOfFace_(mesh.geometry.faces.size()), elementsOfFace_(elementsByFace(mesh)),
+        perfect_(mesh.geometry.faces.size(), false)
   {
     account_.source.assign(project.sources.size(), 0);
     account_.boundary.assign(project.boundaries.size(), 0);
@@ -107,10 +107,13 @@ private:
     account_.imbalance = account_.in - account_.out - account_.stored;
   }
 
-  [[nodiscard]] Vec3 corners(std::size_t triangle, std::size_t side) const
+  [[nodiscard]] SurfaceNodes nodes(std::size_t element, std::size_t side) const
   {
-    const auto& own = conditions_.unknowns.ofTriangle[triangle][side];
-    return {temperature_[at(own[0])], temperature_[at(own[1])], temperature_[at(own[2])]};
+    return nodesOf(mesh_, conditions_.unknowns, element, side);
+  }
+  [[nodiscard]] NodeVector values(std::size_t element, std::size_t side) const
+  {
+    return valuesAt(nodes(element, side), temperature_);
   }
 
   void addFlow(double watts) { (watts > 0 ? account_.in : account_.out) += std::abs(watts); }
@@ -185,12 +188,12 @@ private:
   void addSources()
   {
     for (const Conditions::PartHeat& heat : conditions_.partHeat)
-      for (std::size_t t = 0; t < mesh_.tets.size(); ++t)
-        if (mesh_.tetPart[t] == heat.part)
-          account_.source[at(heat.source)] += densityIn(heat, mesh_, t) * tetVolume(mesh_, t);
+      for (std::size_t e = 0; e < tetElements(mesh_); ++e)
+        if (elementPart(mesh_, e) == heat.part)
+          account_.source[at(heat.source)] += heatInto(heat, mesh_, e).sum();
     for (const Conditions::FaceHeat& heat : conditions_.faceHeat)
-      for (const std::size_t t : trianglesOfFace_[at(heat.face)])
-        addOnFace(account_.source[at(heat.source)], heat.face, flowOf(heat, mesh_, t).watts.sum());
+      for (const std::int32_t e : elementsOfFace_[at(heat.face)])
+        addOnFace(account_.source[at(heat.source)], heat.face, flowOf(heat, mesh_, at(e)).watts.sum());
     for (const Conditions::PointHeat& heat : conditions_.pointHeat)
       account_.source[at(heat.source)] += heat.power;
   }
@@ -198,9 +201,9 @@ private:
   void addFaceBoundaries()
   {
     const auto add = [&](const auto& condition) {
-      for (const std::size_t t : trianglesOfFace_[at(condition.face)])
+      for (const std::int32_t e : elementsOfFace_[at(condition.face)])
         addOnFace(account_.boundary[at(condition.boundary)], condition.face,
-                  flowOf(condition, mesh_, t, corners(t, 0)).watts.sum());
+                  flowOf(condition, mesh_, at(e), values(at(e), 0)).watts.sum());
     };
     std::for_each(conditions_.convection.begin(), conditions_.convection.end(), add);
     std::for_each(conditions_.radiation.begin(), conditions_.radiation.end(), add);
@@ -248,8 +251,8 @@ private:
   void addJumpContacts()
   {
     for (const Conditions::FaceContact& c : conditions_.contacts)
-      for (const std::size_t t : trianglesOfFace_[at(c.face)])
-        account_.contactHeat[at(c.face)] -= flowOf(c, mesh_, t, corners(t, 0), corners(t, 1)).watts.sum();
+      for (const std::int32_t e : elementsOfFace_[at(c.face)])
+        account_.contactHeat[at(c.face)] -= flowOf(c, mesh_, at(e), values(at(e), 0), values(at(e), 1)).watts.sum();
   }
 
   void addCrossings()
@@ -396,25 +399,17 @@ private:
     std::vector<char> interesting(at(conditions_.unknowns.count), 0);
     for (const auto& [pair, side] : sides)
       interesting[pair >> 32U] = 1;
-    for (std::size_t t = 0; t < mesh_.tets.size(); ++t) {
-      const auto& own = conditions_.unknowns.ofTet[t];
+    for (std::size_t e = 0; e < tetElements(mesh_); ++e) {
+      const VolumeNodes own = volumeNodes(mesh_, conditions_.unknowns, e);
       if (std::none_of(own.begin(), own.end(), [&](Index u) { return interesting[at(u)] != 0; }))
         continue;
-      const int part = mesh_.tetPart[t];
-      TetPlaces<1> places;
-      Eigen::Vector4d values;
-      for (int i = 0; i < 4; ++i) {
-        places.row(i) = mesh_.nodes[at(mesh_.tets[t][at(i)])].transpose();
-        values[i] = temperature_[at(own[at(i)])];
-      }
-      const Eigen::Vector4d flow =
-          tetConductance<1>(places, conditions_.conductivity[at(part)].at(values.mean())) * values;
-      double density = 0;
+      const int part = elementPart(mesh_, e);
+      VolumeVector received = -conducted(mesh_, conditions_, e, temperature_);
       for (const Conditions::PartHeat& heat : conditions_.partHeat)
         if (heat.part == part)
-          density += densityIn(heat, mesh_, t);
-      for (int i = 0; i < 4; ++i)
-        addRest(sides, own[at(i)], part, density * tetVolume(mesh_, t) / 4 - flow[i]);
+          received += heatInto(heat, mesh_, e);
+      for (std::size_t i = 0; i < own.count; ++i)
+        addRest(sides, own.own[i], part, received[static_cast<Eigen::Index>(i)]);
     }
     collectStored(sides);
     collectFaceRests(sides);
@@ -449,26 +444,26 @@ private:
 
   void collectFaceRests(Sides& sides) const
   {
-    const auto eachTriangle = [&](int face, std::size_t side, auto&& flowsOf) {
-      for (const std::size_t t : trianglesOfFace_[at(face)]) {
-        const Vec3 flows = flowsOf(t);
-        for (int i = 0; i < 3; ++i)
-          addRest(sides, conditions_.unknowns.ofTriangle[t][side][at(i)], mesh_.geometry.faces[at(face)].parts[side],
-                  flows[i]);
+    const auto eachElement = [&](int face, std::size_t side, auto&& flowsOf) {
+      for (const std::int32_t e : elementsOfFace_[at(face)]) {
+        const NodeVector flows = flowsOf(at(e));
+        const SurfaceNodes own = nodes(at(e), side);
+        for (std::size_t i = 0; i < own.count; ++i)
+          addRest(sides, own.own[i], mesh_.geometry.faces[at(face)].parts[side], flows[static_cast<Eigen::Index>(i)]);
       }
     };
     for (const Conditions::FaceHeat& heat : conditions_.faceHeat)
-      eachTriangle(heat.face, 0, [&](std::size_t t) { return flowOf(heat, mesh_, t).watts; });
+      eachElement(heat.face, 0, [&](std::size_t e) { return flowOf(heat, mesh_, e).watts; });
     const auto onFace = [&](const auto& condition) {
-      eachTriangle(condition.face, 0, [&](std::size_t t) { return flowOf(condition, mesh_, t, corners(t, 0)).watts; });
+      eachElement(condition.face, 0, [&](std::size_t e) { return flowOf(condition, mesh_, e, values(e, 0)).watts; });
     };
     std::for_each(conditions_.convection.begin(), conditions_.convection.end(), onFace);
     std::for_each(conditions_.radiation.begin(), conditions_.radiation.end(), onFace);
     std::for_each(conditions_.sheets.begin(), conditions_.sheets.end(), onFace);
     for (const Conditions::FaceContact& c : conditions_.contacts)
       for (std::size_t side = 0; side < 2; ++side)
-        eachTriangle(c.face, side, [&](std::size_t t) -> Vec3 {
-          return flowOf(c, mesh_, t, corners(t, side), corners(t, 1 - side)).watts;
+        eachElement(c.face, side, [&](std::size_t e) -> NodeVector {
+          return flowOf(c, mesh_, e, values(e, side), values(e, 1 - side)).watts;
         });
     collectGapRests(sides);
     for (const auto& term : conditions_.terms) {
@@ -514,6 +509,7 @@ private:
   std::span<const double> temperature_;
   std::span<const double> storing_;
   std::vector<std::vector<std::size_t>> trianglesOfFace_;
+  std::vector<std::vector<std::int32_t>> elementsOfFace_;
   std::vector<bool> perfect_;
   HeatAccount account_;
 };

@@ -232,7 +232,7 @@ private:
       }
       if (!std::isfinite(norm))
         break;
-      constexpr double closes = 8e-7;
+      const double closes = options_.convergence > 0 ? options_.convergence : usualConvergence;
       const double scale = std::max({size, system.throughput(temperature), system.noiseFloor(temperature)});
       constexpr double small = 0.02; // of the step's tolerance
       // As the balance fell, so will the next update.

@@ -63,11 +63,13 @@ struct TransientOptions {
   double startTime = 0;   ///< s
   double tolerance = 0;   ///< K a step, 0: chosen from what happens
   double largestStep = 0; ///< s, 0: no bound
+  double convergence = 0; ///< share of what flows that a step's balance may miss; 0: usualConvergence
   double longest = 0;     ///< s after the start, 0: usualLongest
   LinearBackend backend = LinearBackend::Automatic;
   std::optional<RunPast> past; ///< of a run that goes on
 };
-inline constexpr double usualTolerance = 0.1;        // K
+inline constexpr double usualTolerance = 0.1; // K
+inline constexpr double usualConvergence = 8e-7;
 inline constexpr double usualLongest = 30 * 86400.;  // s
 inline constexpr double usualSettledRate = 0.1 / 60; // K/s
 

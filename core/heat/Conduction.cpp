@@ -1,0 +1,283 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#include "heat/Conduction.h"
+
+#include "heat/Element.h"
+#include "heat/SurfaceFlow.h"
+
+#include <algorithm>
+
+namespace kiln
+{
+namespace
+{
+
+std::size_t at(std::int64_t i) { return static_cast<std::size_t>(i); }
+
+/// Four points of a tetrahedron, exact to degree two, each with a quarter of the volume.
+const std::array<Eigen::Vector4d, 4>& tetPoints()
+{
+  static const std::array<Eigen::Vector4d, 4> points = [] {
+    constexpr double near = 0.13819660112501051518; // (5 − √5)/20
+    constexpr double far = 0.58541019662496845446;  // (5 + 3√5)/20
+    std::array<Eigen::Vector4d, 4> made;
+    for (std::size_t p = 0; p < 4; ++p) {
+      made[p].setConstant(near);
+      made[p][static_cast<Eigen::Index>(p)] = far;
+    }
+    return made;
+  }();
+  return points;
+}
+
+using Ten = Eigen::Matrix<double, 10, 1>;
+
+Ten quadraticShape(const Eigen::Vector4d& l)
+{
+  Ten n;
+  for (int i = 0; i < 4; ++i)
+    n[i] = l[i] * (2 * l[i] - 1);
+  for (int e = 0; e < 6; ++e) {
+    const auto [a, b] = tetEdges[at(e)];
+    n[4 + e] = 4 * l[a] * l[b];
+  }
+  return n;
+}
+
+TetPlaces<2> quadraticPlaces(const Mesh& mesh, std::size_t element)
+{
+  const auto nodes = tenOf(mesh.tets, element);
+  TetPlaces<2> places;
+  for (int i = 0; i < 10; ++i)
+    places.row(i) = mesh.nodes[at(nodes[at(i)])].transpose();
+  return places;
+}
+
+/// Gradients of the ten shape functions at a point, 1/m, and the volume that the point stands for, m³.
+struct PointGradients {
+  Eigen::Matrix<double, 10, 3> gradients;
+  double volume = 0;
+};
+PointGradients gradientsAt(const TetPlaces<2>& places, const Eigen::Vector4d& l)
+{
+  const auto d = tetDerivatives<2>(l);
+  const Eigen::Matrix<double, 10, 3> local = d.rightCols<3>().colwise() - d.col(0);
+  const Eigen::Matrix3d jacobian = places.transpose() * local;
+  return {local * jacobian.inverse(), jacobian.determinant() / 24};
+}
+
+/// Conductance of an element of second order with k taken at each point's temperature.
+TetMatrix<2> conductanceAt(const Mesh& mesh, std::size_t element, const Conductivity& conductivity, const Ten& values)
+{
+  const TetPlaces<2> places = quadraticPlaces(mesh, element);
+  if (conductivity.constant())
+    return tetConductance<2>(places, conductivity.at(0));
+  TetMatrix<2> matrix = TetMatrix<2>::Zero();
+  for (const Eigen::Vector4d& l : tetPoints()) {
+    const PointGradients point = gradientsAt(places, l);
+    matrix.noalias() +=
+        point.volume * point.gradients * conductivity.at(quadraticShape(l).dot(values)) * point.gradients.transpose();
+  }
+  return matrix;
+}
+
+const Conductivity& conductivityOf(const Mesh& mesh, const Conditions& conditions, std::size_t element)
+{
+  return conditions.conductivity[at(elementPart(mesh, element))];
+}
+
+VolumeVector valuesOf(const VolumeNodes& nodes, std::span<const double> temperature)
+{
+  VolumeVector values(static_cast<Eigen::Index>(nodes.count));
+  for (std::size_t i = 0; i < nodes.count; ++i)
+    values[static_cast<Eigen::Index>(i)] = temperature[at(nodes.own[i])];
+  return values;
+}
+
+VolumeVector times(const std::array<double, 10>& c, const VolumeVector& v)
+{
+  VolumeVector result(4);
+  result << c[0] * v[0] + c[1] * v[1] + c[3] * v[2] + c[6] * v[3],
+      c[1] * v[0] + c[2] * v[1] + c[4] * v[2] + c[7] * v[3], c[3] * v[0] + c[4] * v[1] + c[5] * v[2] + c[8] * v[3],
+      c[6] * v[0] + c[7] * v[1] + c[8] * v[2] + c[9] * v[3];
+  return result;
+}
+
+} // namespace
+
+std::array<double, 10> linearConductance(const Mesh& mesh, const Tet& tet, const Eigen::Matrix3d& k)
+{
+  const Vec3& a = mesh.nodes[at(tet[0])];
+  const Vec3 e1 = mesh.nodes[at(tet[1])] - a;
+  const Vec3 e2 = mesh.nodes[at(tet[2])] - a;
+  const Vec3 e3 = mesh.nodes[at(tet[3])] - a;
+  const Vec3 g1 = e2.cross(e3);
+  const Vec3 g2 = e3.cross(e1);
+  const Vec3 g3 = e1.cross(e2);
+  const double sixVolumes = e1.dot(g1);
+  const double scale = 1 / (6 * sixVolumes);
+  const Vec3 k1 = k * g1 * scale;
+  const Vec3 k2 = k * g2 * scale;
+  const Vec3 k3 = k * g3 * scale;
+  const double c11 = g1.dot(k1);
+  const double c21 = g2.dot(k1);
+  const double c22 = g2.dot(k2);
+  const double c31 = g3.dot(k1);
+  const double c32 = g3.dot(k2);
+  const double c33 = g3.dot(k3);
+  const double c10 = -(c11 + c21 + c31);
+  const double c20 = -(c21 + c22 + c32);
+  const double c30 = -(c31 + c32 + c33);
+  return {-(c10 + c20 + c30), c10, c11, c20, c21, c22, c30, c31, c32, c33};
+}
+
+VolumeNodes volumeNodes(const Mesh& mesh, const Unknowns& unknowns, std::size_t element)
+{
+  VolumeNodes nodes;
+  if (mesh.order == 2) {
+    nodes.own = tenOf(unknowns.ofTet, element);
+    nodes.count = 10;
+  } else {
+    std::copy_n(unknowns.ofTet[element].begin(), 4, nodes.own.begin());
+  }
+  return nodes;
+}
+
+VolumeVector conducted(const Mesh& mesh, const Conditions& conditions, std::size_t element,
+                       std::span<const double> temperature)
+{
+  const Conductivity& conductivity = conductivityOf(mesh, conditions, element);
+  const VolumeVector values = valuesOf(volumeNodes(mesh, conditions.unknowns, element), temperature);
+  if (mesh.order == 2)
+    return conductanceAt(mesh, element, conductivity, values) * values;
+  return times(linearConductance(mesh, mesh.tets[element], conductivity.at(values.mean())), values);
+}
+
+VolumeVector heatInto(const Conditions::PartHeat& heat, const Mesh& mesh, std::size_t element)
+{
+  if (mesh.order == 1)
+    return VolumeVector::Constant(4, densityIn(heat, mesh, element) * tetVolume(mesh, element) / 4);
+  const TetPlaces<2> places = quadraticPlaces(mesh, element);
+  VolumeVector watts = VolumeVector::Zero(10);
+  for (const Eigen::Vector4d& l : tetPoints()) {
+    const Ten shape = quadraticShape(l);
+    const Vec3 place = places.transpose() * shape;
+    const double density = heat.densityAt ? heat.scale * heat.densityAt(place) : heat.density;
+    watts += density * gradientsAt(places, l).volume * shape;
+  }
+  return watts;
+}
+
+Conduction::Conduction(const Mesh& mesh, const Conditions& conditions) : mesh_(mesh), conditions_(conditions)
+{
+  for (std::size_t e = 0; e < tetElements(mesh); ++e)
+    if (!conductivityOf(mesh, conditions, e).constant())
+      varying_.push_back(e);
+}
+
+void Conduction::couple(PatternBuilder& builder) const
+{
+  for (std::size_t e = 0; e < tetElements(mesh_); ++e) {
+    const VolumeNodes nodes = volumeNodes(mesh_, conditions_.unknowns, e);
+    builder.couple(std::span(nodes.own.data(), nodes.count));
+  }
+}
+
+void Conduction::locate(const SparseMatrix& pattern)
+{
+  const auto fill = [&](const auto& own, auto& positions) {
+    std::size_t k = 0;
+    for (std::size_t i = 0; i < own.size(); ++i)
+      for (std::size_t j = 0; j <= i; ++j) // below the diagonal; the rest is mirrored
+        positions[k++] = pattern.position(std::max(own[i], own[j]), std::min(own[i], own[j]));
+  };
+  if (mesh_.order == 2) {
+    quadraticPositions_.resize(tetElements(mesh_));
+    for (std::size_t e = 0; e < quadraticPositions_.size(); ++e)
+      fill(tenOf(conditions_.unknowns.ofTet, e), quadraticPositions_[e]);
+  } else {
+    positions_.resize(mesh_.tets.size());
+    for (std::size_t t = 0; t < positions_.size(); ++t)
+      fill(conditions_.unknowns.ofTet[t], positions_[t]);
+  }
+}
+
+void Conduction::addLinear(std::size_t tet, const Eigen::Matrix3d& k, SparseMatrix& matrix) const
+{
+  const auto conductance = linearConductance(mesh_, mesh_.tets[tet], k);
+  const std::array<Index, 10>& positions = positions_[tet];
+  for (std::size_t i = 0; i < 10; ++i)
+    matrix.values[at(positions[i])] += conductance[i];
+}
+
+template <class Matrix>
+void Conduction::add(std::size_t element, const Matrix& conductance, SparseMatrix& matrix) const
+{
+  const std::array<Index, 55>& positions = quadraticPositions_[element];
+  std::size_t k = 0;
+  for (int i = 0; i < 10; ++i)
+    for (int j = 0; j <= i; ++j)
+      matrix.values[at(positions[k++])] += conductance(i, j);
+}
+
+void Conduction::addConstant(SparseMatrix& matrix) const
+{
+  for (std::size_t e = 0; e < tetElements(mesh_); ++e) {
+    const Conductivity& k = conductivityOf(mesh_, conditions_, e);
+    if (!k.constant())
+      continue;
+    if (mesh_.order == 2)
+      add(e, tetConductance<2>(quadraticPlaces(mesh_, e), k.at(0)), matrix);
+    else
+      addLinear(e, k.at(0), matrix);
+  }
+}
+
+void Conduction::addVarying(std::span<const double> temperature, SparseMatrix& matrix) const
+{
+  for (const std::size_t e : varying_) {
+    const VolumeVector values = valuesOf(volumeNodes(mesh_, conditions_.unknowns, e), temperature);
+    const Conductivity& k = conductivityOf(mesh_, conditions_, e);
+    if (mesh_.order == 2)
+      add(e, conductanceAt(mesh_, e, k, values), matrix);
+    else
+      addLinear(e, k.at(values.mean()), matrix);
+  }
+}
+
+void Conduction::takeVarying(std::span<const double> temperature, std::span<double> balance) const
+{
+  for (const std::size_t e : varying_) {
+    const VolumeVector out = conducted(mesh_, conditions_, e, temperature);
+    Eigen::Index i = 0;
+    for (const Index u : volumeNodes(mesh_, conditions_.unknowns, e))
+      balance[at(u)] -= out[i++];
+  }
+}
+
+void Conduction::addRest(std::span<const double> temperature, std::span<const double> direction,
+                         std::span<double> result) const
+{
+  for (const std::size_t e : varying_) {
+    const VolumeNodes nodes = volumeNodes(mesh_, conditions_.unknowns, e);
+    const VolumeVector values = valuesOf(nodes, temperature);
+    const VolumeVector along = valuesOf(nodes, direction);
+    const Conductivity& k = conductivityOf(mesh_, conditions_, e);
+    VolumeVector rest = VolumeVector::Zero(values.size());
+    if (mesh_.order == 2) {
+      const TetPlaces<2> places = quadraticPlaces(mesh_, e);
+      for (const Eigen::Vector4d& l : tetPoints()) {
+        const PointGradients point = gradientsAt(places, l);
+        const Ten shape = quadraticShape(l);
+        rest += point.volume * shape.dot(along) * point.gradients *
+                (k.slopeAt(shape.dot(values)) * (point.gradients.transpose() * values));
+      }
+    } else {
+      rest = along.mean() * times(linearConductance(mesh_, mesh_.tets[e], k.slopeAt(values.mean())), values);
+    }
+    Eigen::Index i = 0;
+    for (const Index u : nodes)
+      result[at(u)] += rest[i++];
+  }
+}
+
+} // namespace kiln

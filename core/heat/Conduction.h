@@ -1,0 +1,78 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#pragma once
+
+#include "heat/Conditions.h"
+#include "heat/SparseMatrix.h"
+#include "mesh/SecondOrder.h"
+
+#include <Eigen/Core>
+#include <span>
+#include <vector>
+
+namespace kiln
+{
+
+/// Conductances of a linear tetrahedron, lower triangle row by row (00 10 11 20 21 22 30 31 32 33), W/K.
+/// The same as tetConductance<1>, written out for the hot loop.
+[[nodiscard]] std::array<double, 10> linearConductance(const Mesh& mesh, const Tet& tet, const Eigen::Matrix3d& k);
+
+/// By node of a volume element: four, or ten at second order.
+using VolumeVector = Eigen::Matrix<double, Eigen::Dynamic, 1, 0, 10, 1>;
+
+struct VolumeNodes {
+  std::array<Index, 10> own{};
+  std::size_t count = 4;
+
+  [[nodiscard]] const Index* begin() const { return own.data(); }
+  [[nodiscard]] const Index* end() const { return own.data() + count; }
+};
+
+/// Unknowns of a volume element: a tetrahedron of the mesh, or eight of them at second order.
+[[nodiscard]] VolumeNodes volumeNodes(const Mesh& mesh, const Unknowns& unknowns, std::size_t element);
+/// Part of an element.
+[[nodiscard]] inline std::int32_t elementPart(const Mesh& mesh, std::size_t element)
+{
+  return mesh.tetPart[element * tetPieces(mesh.order)];
+}
+
+/// What an element conducts away from each of its nodes, W.
+/// \param temperature  by unknown, K
+[[nodiscard]] VolumeVector conducted(const Mesh& mesh, const Conditions& conditions, std::size_t element,
+                                     std::span<const double> temperature);
+
+/// What a source in a part puts into each node of an element, W.
+[[nodiscard]] VolumeVector heatInto(const Conditions::PartHeat& heat, const Mesh& mesh, std::size_t element);
+
+/// The conduction of all elements as a matrix: those of constant conductivity once, those of k(T) at temperatures.
+/// Keeps references to mesh and conditions.
+class Conduction
+{
+public:
+  Conduction(const Mesh& mesh, const Conditions& conditions);
+
+  void couple(PatternBuilder& builder) const;
+  /// Finds where every element's matrix lies in a pattern that couple() was part of.
+  void locate(const SparseMatrix& pattern);
+
+  /// Adds to the lower half.
+  void addConstant(SparseMatrix& matrix) const;
+  void addVarying(std::span<const double> temperature, SparseMatrix& matrix) const;
+  [[nodiscard]] bool varies() const { return !varying_.empty(); }
+  /// Subtracts from the balance what elements of k(T) conduct away.
+  void takeVarying(std::span<const double> temperature, std::span<double> balance) const;
+  /// Adds the slope of k(T) times a direction.
+  void addRest(std::span<const double> temperature, std::span<const double> direction, std::span<double> result) const;
+
+private:
+  template <class Matrix>
+  void add(std::size_t element, const Matrix& conductance, SparseMatrix& matrix) const;
+  void addLinear(std::size_t tet, const Eigen::Matrix3d& k, SparseMatrix& matrix) const;
+
+  const Mesh& mesh_;
+  const Conditions& conditions_;
+  std::vector<std::array<Index, 10>> positions_;          ///< lower triangle of each tet's matrix, first order
+  std::vector<std::array<Index, 55>> quadraticPositions_; ///< the same of each element of second order
+  std::vector<std::size_t> varying_;                      ///< elements with k(T)
+};
+
+} // namespace kiln

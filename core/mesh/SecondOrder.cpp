@@ -1,0 +1,106 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#include "mesh/SecondOrder.h"
+
+#include <algorithm>
+#include <unordered_map>
+
+namespace kiln
+{
+namespace
+{
+
+std::size_t at(std::int64_t i) { return static_cast<std::size_t>(i); }
+
+/// Nodes in the middle of edges, each made once.
+class Middles
+{
+public:
+  explicit Middles(Mesh& mesh) : mesh_(mesh) { nodes_.reserve(mesh.tets.size() * 2); }
+
+  std::int32_t of(std::int32_t a, std::int32_t b)
+  {
+    const auto [low, high] = std::minmax(a, b);
+    const auto key = static_cast<std::uint64_t>(low) << 32U | static_cast<std::uint64_t>(high);
+    const auto [found, fresh] = nodes_.try_emplace(key, static_cast<std::int32_t>(mesh_.nodes.size()));
+    if (fresh)
+      mesh_.nodes.push_back((mesh_.nodes[at(a)] + mesh_.nodes[at(b)]) / 2);
+    return found->second;
+  }
+
+private:
+  Mesh& mesh_;
+  std::unordered_map<std::uint64_t, std::int32_t> nodes_;
+};
+
+double volumeOf(const Mesh& mesh, const Tet& t)
+{
+  const Vec3& a = mesh.nodes[at(t[0])];
+  return (mesh.nodes[at(t[1])] - a).cross(mesh.nodes[at(t[2])] - a).dot(mesh.nodes[at(t[3])] - a);
+}
+
+/// Four corner pieces, then the octahedron between them cut along its shortest diagonal.
+void divide(Mesh& mesh, Middles& middles, const Tet& tet, std::vector<Tet>& pieces)
+{
+  std::array<std::array<std::int32_t, 4>, 4> middle{};
+  for (std::size_t i = 0; i < 4; ++i)
+    for (std::size_t j = i + 1; j < 4; ++j)
+      middle[i][j] = middle[j][i] = middles.of(tet[i], tet[j]);
+  for (std::size_t i = 0; i < 4; ++i) {
+    Tet piece{};
+    for (std::size_t j = 0; j < 4; ++j)
+      piece[j] = j == i ? tet[i] : middle[i][j];
+    pieces.push_back(piece);
+  }
+  struct Cut {
+    std::array<std::int32_t, 2> diagonal;
+    std::array<std::int32_t, 4> ring;
+  };
+  const std::array<Cut, 3> cuts{
+      {{{middle[0][1], middle[2][3]}, {middle[0][2], middle[1][2], middle[1][3], middle[0][3]}},
+       {{middle[0][2], middle[1][3]}, {middle[0][1], middle[1][2], middle[2][3], middle[0][3]}},
+       {{middle[0][3], middle[1][2]}, {middle[0][1], middle[0][2], middle[2][3], middle[1][3]}}}};
+  const auto length = [&](const Cut& cut) {
+    return (mesh.nodes[at(cut.diagonal[0])] - mesh.nodes[at(cut.diagonal[1])]).squaredNorm();
+  };
+  const Cut& cut =
+      *std::min_element(cuts.begin(), cuts.end(), [&](const Cut& a, const Cut& b) { return length(a) < length(b); });
+  for (std::size_t i = 0; i < 4; ++i) {
+    Tet piece{cut.diagonal[0], cut.diagonal[1], cut.ring[i], cut.ring[(i + 1) % 4]};
+    if (volumeOf(mesh, piece) < 0)
+      std::swap(piece[2], piece[3]);
+    pieces.push_back(piece);
+  }
+}
+
+} // namespace
+
+void makeSecondOrder(Mesh& mesh)
+{
+  Middles middles(mesh);
+  std::vector<Tet> tets;
+  std::vector<std::int32_t> tetPart;
+  tets.reserve(8 * mesh.tets.size());
+  tetPart.reserve(8 * mesh.tets.size());
+  for (std::size_t t = 0; t < mesh.tets.size(); ++t) {
+    divide(mesh, middles, mesh.tets[t], tets);
+    tetPart.insert(tetPart.end(), 8, mesh.tetPart[t]);
+  }
+  std::vector<Triangle> triangles;
+  std::vector<std::int32_t> triangleFace;
+  for (std::size_t t = 0; t < mesh.triangles.size(); ++t) {
+    const auto [a, b, c] = mesh.triangles[t];
+    const int ab = middles.of(a, b);
+    const int bc = middles.of(b, c);
+    const int ac = middles.of(a, c);
+    for (const Triangle& piece : {Triangle{a, ab, ac}, Triangle{ab, b, bc}, Triangle{ac, bc, c}, Triangle{ab, bc, ac}})
+      triangles.push_back(piece);
+    triangleFace.insert(triangleFace.end(), 4, mesh.triangleFace[t]);
+  }
+  mesh.tets = std::move(tets);
+  mesh.tetPart = std::move(tetPart);
+  mesh.triangles = std::move(triangles);
+  mesh.triangleFace = std::move(triangleFace);
+  mesh.order = 2;
+}
+
+} // namespace kiln
