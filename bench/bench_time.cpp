@@ -298,7 +298,7 @@ Project wall(double meshSize)
 
 void measureSteps()
 {
-  const Project project = wall(0.0085);
+  const Project project = wall(0.0078);
   const Mesh mesh = meshOf(project);
   const auto model = modelOf(project, mesh);
   const std::filesystem::path folder = std::filesystem::temp_directory_path() / "kiln-bench-time";

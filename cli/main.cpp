@@ -7,6 +7,7 @@
 #include <cstdlib>
 #include <iostream>
 #include <new>
+#include <string_view>
 #include <unistd.h>
 
 namespace
@@ -21,8 +22,31 @@ void leaveOnSignal(int /*signal*/)
   ::_exit(static_cast<int>(kiln::cli::ExitCode::Cancelled));
 }
 
+volatile std::sig_atomic_t tellsInJson = 0;
+
+/// The geometry and meshing libraries can fault on spoiled input: say so instead of dying without a word.
+void sayFault(int /*signal*/)
+{
+  static constexpr std::string_view people =
+      "error: input: The geometry or meshing library failed on it. Check the shapes, or the file in the program that "
+      "wrote it; the project is unchanged.\n";
+  static constexpr std::string_view machines =
+      "{\"stage\":\"failed\",\"object\":\"input\",\"problem\":\"The geometry or meshing library failed on it.\","
+      "\"remedy\":\"Check the shapes, or the file in the program that wrote it; the project is unchanged.\"}\n";
+  if (const char* unfinished = kiln::unfinishedFile(); unfinished[0] != '\0')
+    ::unlink(unfinished);
+  if (tellsInJson != 0)
+    static_cast<void>(!::write(STDOUT_FILENO, machines.data(), machines.size()));
+  static_cast<void>(!::write(STDERR_FILENO, people.data(), people.size()));
+  ::_exit(static_cast<int>(kiln::cli::ExitCode::SolverFailure));
+}
+
 void prepareProcess()
 {
+#ifndef __SANITIZE_ADDRESS__ // which tells more of a fault
+  for (const int fault : {SIGSEGV, SIGBUS, SIGFPE, SIGILL, SIGABRT})
+    std::signal(fault, sayFault);
+#endif
   std::signal(SIGINT, leaveOnSignal);
   std::signal(SIGTERM, leaveOnSignal);
   std::signal(SIGXFSZ, SIG_IGN); // a file over the limit is then an ordinary write error
@@ -105,6 +129,7 @@ int main(int argc, char** argv)
   } catch (const CLI::ParseError& error) {
     return app.exit(error) == 0 ? 0 : static_cast<int>(ExitCode::Unreadable);
   }
+  tellsInJson = progress == "json" ? 1 : 0;
   Reporter reporter(progress == "json");
   try {
     ExitCode code = ExitCode::Solved;

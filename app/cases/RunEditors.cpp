@@ -37,13 +37,16 @@ TransientRun& runOf(Project& project, const std::string& caseId)
 }
 
 /// The number fields of one path of the case.
-void addFields(Document& document, Preferences& preferences, QFormLayout& form, const std::string& under)
+void addFields(Document& document, Preferences& preferences, QFormLayout& form, const std::string& under,
+               const QString& usual = {})
 {
   Project walked = document.shownProject();
   for (const Field& field : fields(walked)) {
     if (!field.path.starts_with(under))
       continue;
     auto* edit = new BoundField(document, preferences, field);
+    if (!usual.isEmpty() && field.value() == nullptr)
+      edit->setUsual(usual);
     auto* label = quietLabel(QString::fromStdString(field.label));
     label->setBuddy(&edit->edit());
     form.addRow(label, edit);
@@ -237,9 +240,15 @@ void addRunEditors(Document& document, Preferences& preferences, const Case& own
         document, *form, tr("It ends"), "endWhenAll",
         {{"0", tr("with the first of them")}, {"1", tr("when all are met")}}, run.endWhenAll ? "1" : "0",
         [id = own.id](Project& project, const std::string& all) { runOf(project, id).endWhenAll = all == "1"; });
-  for (const char* key :
-       {"startTime", "longest", "tolerance", "largestStep", "convergence", "storeWithin", "storeEvery"})
-    addFields(document, preferences, *form, own.id + ".run." + key);
+  const std::vector<std::pair<const char*, QString>> settings{{"startTime", tr("0 s")},
+                                                              {"longest", tr("30 d after the start")},
+                                                              {"tolerance", tr("0.1 K")},
+                                                              {"largestStep", tr("no bound")},
+                                                              {"convergence", tr("a millionth of what flows")},
+                                                              {"storeWithin", tr("0.1 % of the span")},
+                                                              {"storeEvery", tr("as the temperatures ask")}};
+  for (const auto& [key, usual] : settings)
+    addFields(document, preferences, *form, own.id + ".run." + key, usual);
   addStoringEditors(document, preferences, own, *form);
   addChoiceRow(document, *form, tr("Afterwards"), "thenSteady",
                {{"0", tr("nothing")}, {"1", tr("the steady state it would have gone to")}}, run.thenSteady ? "1" : "0",

@@ -247,6 +247,7 @@ void Document::refresh()
   shownProject_ = own ? *own : project_;
   numbers_.reset();
   forgetFigures();
+  fillLaterWatches();
   hashes_ = inputHashes(shownProject_);
   if (shown != nullptr && shown->kind == "transient") // of a steady one it is the same
     hashes_.solution = solutionHash(shownProject_, *shown);

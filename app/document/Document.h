@@ -156,6 +156,7 @@ private:
   void refresh();
   void refreshState(const std::string& caseId);
   void forgetFigures();
+  void fillLaterWatches();
   static void judge(const Case* own, CaseState& state, const Project& project, const InputHashes& now);
   void refreshFindings();
   void noteMeshed();

@@ -3,6 +3,7 @@
 // What the document shows of results: figures, temperatures and instants of the shown case.
 #include "document/Document.h"
 
+#include "io/LaterWatches.h"
 #include "results/UnstoredParts.h"
 
 #include <algorithm>
@@ -81,10 +82,23 @@ void Document::setPlayhead(double time)
 
 void Document::forgetFigures() { figures_.reset(); }
 
+/// The shown run has the course of watches that were made after it, too.
+void Document::fillLaterWatches()
+{
+  CaseState& state = states_[shownCase_];
+  ShownRun& run = state.run;
+  if (!state.result || !run.record || !run.fields || !run.record->finished || !lacksWatches(shownProject_, *run.record))
+    return;
+  auto fuller = std::make_shared<RunRecord>(*run.record);
+  addLaterWatches(shownProject_, state.result->mesh, state.result->unknowns, *run.fields, *fuller);
+  run.record = std::move(fuller);
+}
+
 void Document::setRun(const std::string& caseId, ShownRun run)
 {
   states_[caseId].run = std::move(run);
   if (caseId == shownCase_) {
+    fillLaterWatches();
     forgetFigures();
     emit runChanged();
   }

@@ -67,9 +67,15 @@ void BoundField::show(const Field& field)
     edit_->setPlaceholderText(tr("table, %n point(s)", nullptr, static_cast<int>(table->size())));
     return;
   }
-  edit_->setPlaceholderText(field.mayBeMissing() ? tr("not set") : QString());
+  edit_->setPlaceholderText(!field.mayBeMissing() ? QString() : usual_.isEmpty() ? tr("not set") : usual_);
   const Number* value = field.value();
   edit_->setNumber(value != nullptr ? std::optional(*value) : std::nullopt);
+}
+
+void BoundField::setUsual(const QString& usual)
+{
+  usual_ = usual;
+  edit_->setPlaceholderText(usual);
 }
 
 void BoundField::refresh()

@@ -25,6 +25,9 @@ public:
 
   [[nodiscard]] QuantityField& edit() { return *edit_; }
 
+  /// What holds while the field is empty.
+  void setUsual(const QString& usual);
+
 signals:
   void said(const QString& sentence, bool wrong);
 
@@ -36,6 +39,7 @@ private:
   Document& document_;
   Preferences& preferences_;
   std::string path_;
+  QString usual_;
   QuantityField* edit_;
   QToolButton* table_ = nullptr;
 };

@@ -42,7 +42,7 @@ void QuantityField::showNumber()
                              : shownText(*number_, quantity_, unit_));
   setModified(false);
   setCursorPosition(0); // the number counts, not the unit
-  if (!number_)
+  if (!number_ && placeholderText().isEmpty())
     setPlaceholderText(tr("not set"));
   setWrong(false);
 }

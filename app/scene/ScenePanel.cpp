@@ -248,6 +248,7 @@ void ScenePanel::changeField()
   if (source.temperature)
     canvas_->setTemperature(source.temperature, coloring_.field(colorBy()));
   refreshColors();
+  refreshFlags();
 }
 
 void ScenePanel::refreshFlags()
@@ -258,7 +259,8 @@ void ScenePanel::refreshFlags()
     return partName(part) + "  " +
            QString::fromStdString(formatQuantity(kelvin, Quantity::Temperature, preferences_.temperatureUnit()));
   };
-  if (state.result && canvas_->model().source().temperature) {
+  const bool wanted = colorBy() != ColorBy::MeshQuality; // they would hide what is looked for
+  if (wanted && state.result && canvas_->model().source().temperature) {
     // The watches' hot spots, and the hottest place of all.
     for (const WatchFigure& watch : document_.shownFigures()->watches) {
       const Watch* own = findById(document_.project().watches, watch.id);

@@ -347,13 +347,20 @@ void TimeChart::paintTraces(QPainter& painter) const
     if (!trace.shown)
       continue;
     const std::vector<double>& values = run.find(RunTrace::Kind::Watch, trace.id)->values;
+    const RunTrace* slopes = run.find(RunTrace::Kind::WatchSlope, trace.id);
     QPainterPath path;
     for (std::size_t i = 0; i < values.size(); ++i) {
       const QPointF point(xOf(run.times[i]), yOf(values[i]));
-      if (i == 0)
+      const double length = i > 0 ? run.times[i] - run.times[i - 1] : 0;
+      if (i == 0) {
         path.moveTo(point);
-      else
+      } else if (slopes == nullptr || log_ || length <= 0) {
         path.lineTo(point);
+      } else { // between steps as the rates say, as peaks and crossings are found
+        const double third = length / 3;
+        path.cubicTo(xOf(run.times[i - 1] + third), yOf(values[i - 1] + third * slopes->values[i - 1]),
+                     xOf(run.times[i] - third), yOf(values[i] - third * slopes->values[i]), point.x(), point.y());
+      }
     }
     painter.setPen(QPen(trace.color, 1.8));
     painter.setBrush(Qt::NoBrush);

@@ -10,6 +10,7 @@
 #include <QKeyEvent>
 #include <QLabel>
 #include <QMessageBox>
+#include <QScrollArea>
 #include <QToolButton>
 #include <QVBoxLayout>
 #include <algorithm>
@@ -19,7 +20,7 @@ namespace kiln
 
 TimePage::TimePage(Document& document, Preferences& preferences, QWidget* parent)
     : QWidget(parent), document_(document), preferences_(preferences), chart_(new TimeChart(document, preferences)),
-      speed_(new QComboBox), names_(new QHBoxLayout), clock_(new QLabel),
+      speed_(new QComboBox), names_(new QVBoxLayout), clock_(new QLabel),
       offset_(new QuantityField(Quantity::Time, Range::Any))
 {
   setObjectName("timePage");
@@ -76,10 +77,12 @@ TimePage::TimePage(Document& document, Preferences& preferences, QWidget* parent
   head->addSpacing(8);
   clock_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
   head->addWidget(clock_, 1);
-  names_->setSpacing(2);
-  head->addLayout(names_);
   layout->addLayout(head);
-  layout->addWidget(chart_, 1);
+  auto* body = new QHBoxLayout;
+  body->setSpacing(4);
+  body->addWidget(chart_, 1);
+  body->addWidget(makeNames());
+  layout->addLayout(body, 1);
   constexpr int frame = 50; // ms
   player_.setInterval(frame);
   connect(&player_, &QTimer::timeout, this, &TimePage::tick);
@@ -90,6 +93,29 @@ TimePage::TimePage(Document& document, Preferences& preferences, QWidget* parent
   connect(&document, &Document::resultChanged, this, &TimePage::refreshClock);
   rebuildTraces();
   refreshClock();
+}
+
+/// Names of the traces beside the chart; pressing one shows or hides it.
+QWidget* TimePage::makeNames()
+{
+  auto* list = new QWidget;
+  list->setObjectName("panelBody");
+  names_->setContentsMargins(0, 0, 0, 0);
+  names_->setSpacing(0);
+  auto* inside = new QVBoxLayout(list);
+  inside->setContentsMargins(0, 0, 0, 0);
+  inside->addLayout(names_);
+  inside->addStretch();
+  auto* scroll = new QScrollArea;
+  scroll->setObjectName("traceNames");
+  scroll->setAccessibleName(tr("Traces"));
+  scroll->setWidget(list);
+  scroll->setWidgetResizable(true);
+  scroll->setFrameShape(QFrame::NoFrame);
+  scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+  constexpr int characters = 20;
+  scroll->setFixedWidth(fontMetrics().averageCharWidth() * characters);
+  return scroll;
 }
 
 void TimePage::askForMeasured()
@@ -124,11 +150,14 @@ void TimePage::rebuildTraces()
   for (const TimeChart::Trace& trace : chart_->traces()) {
     auto* name = new QToolButton;
     name->setObjectName("trace:" + QString::fromStdString(trace.id));
-    name->setText(trace.name);
+    constexpr int characters = 17;
+    name->setText(fontMetrics().elidedText(trace.name, Qt::ElideRight, fontMetrics().averageCharWidth() * characters));
     name->setCheckable(true);
     name->setChecked(trace.shown);
-    name->setToolTip(tr("Show or hide this trace"));
-    name->setStyleSheet(QString("QToolButton { color: %1; border: none; border-bottom: 2px solid %2; }")
+    name->setToolTip(tr("Show or hide %1").arg(trace.name));
+    name->setAccessibleName(trace.name);
+    name->setStyleSheet(QString("QToolButton { color: %1; border: none; border-left: 4px solid %2; border-radius: 0; "
+                                "padding: 1px 4px; text-align: left; }")
                             .arg(trace.shown ? theme().text.name() : theme().quiet.name(),
                                  trace.shown ? trace.color.name() : "transparent"));
     connect(name, &QToolButton::toggled, this, [this, id = trace.id](bool on) {
@@ -148,6 +177,10 @@ void TimePage::refreshClock()
       text = document_.shownState().stage == CaseState::Stage::Running ? tr("running") : tr("stopped before its end");
     else if (!run->reason.empty())
       text = tr("ended: %1").arg(QString::fromStdString(run->reason));
+    constexpr double worthSaying = 0.01; // K
+    if (run->finished && run->reason.starts_with("settled") && run->remaining > worthSaying)
+      text += tr(", about %1 from where it goes")
+                  .arg(QString::fromStdString(formatQuantity(run->remaining, Quantity::TemperatureStep, {}, 2)));
     if (run->byCap)
       text += tr(" (no end rule was met)");
   }

@@ -7,7 +7,7 @@
 #include <QWidget>
 
 class QComboBox;
-class QHBoxLayout;
+class QVBoxLayout;
 class QLabel;
 class QToolButton;
 
@@ -45,6 +45,7 @@ protected:
   void resizeEvent(QResizeEvent* event) override;
 
 private:
+  [[nodiscard]] QWidget* makeNames();
   void askForMeasured();
   void rebuildTraces();
   void tick();
@@ -56,7 +57,7 @@ private:
   Preferences& preferences_;
   TimeChart* chart_;
   QComboBox* speed_;
-  QHBoxLayout* names_;
+  QVBoxLayout* names_;
   QLabel* clock_;
   QuantityField* offset_; ///< of measured times
   QToolButton* play_;

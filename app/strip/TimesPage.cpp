@@ -16,6 +16,7 @@
 #include <QToolButton>
 #include <QVBoxLayout>
 #include <algorithm>
+#include <cmath>
 
 namespace kiln
 {
@@ -145,8 +146,8 @@ void TimesPage::fill()
     const Part* own = findById(project.parts, part.id);
     const int row = addRow(QString::fromStdString(own != nullptr ? own->name : part.id), tr("part, hottest"));
     addAnswers(row, part.hottest);
-    addRate(row, Heating, part.fastestHeating);
-    addRate(row, Cooling, part.fastestCooling);
+    addRate(row, Heating, part.fastestHeating, placeIn(part.id, part.fastestHeating.place));
+    addRate(row, Cooling, part.fastestCooling, placeIn(part.id, part.fastestCooling.place));
     set(row, Spread,
         tr("%1 after %2")
             .arg(QString::fromStdString(formatQuantity(part.spread.value, Quantity::TemperatureStep, {}, 3)),
@@ -157,8 +158,8 @@ void TimesPage::fill()
     if (const auto answers = answersOf(*run, watch, band); answers && quantityOf(watch) == Quantity::Temperature) {
       const int row = addRow(QString::fromStdString(watch.name), tr("watch"));
       addAnswers(row, *answers);
-      addRate(row, Heating, answers->fastestHeating);
-      addRate(row, Cooling, answers->fastestCooling);
+      addRate(row, Heating, answers->fastestHeating, placeOf(answers->fastestHeating.place));
+      addRate(row, Cooling, answers->fastestCooling, placeOf(answers->fastestCooling.place));
     }
   table_->resizeColumnsToContents();
 }
@@ -169,16 +170,22 @@ void TimesPage::addWhole(const RunRecord& run, const std::vector<PartInTime>& pa
   const int row = addRow(tr("Everything"), tr("whole model"));
   if (const auto settled = allSettled(parts))
     set(row, Settled, timeText(*settled), run.times.front() + *settled);
-  TimedValue heating;
-  TimedValue cooling;
-  for (const PartInTime& part : parts) {
-    if (part.fastestHeating.value > heating.value)
-      heating = part.fastestHeating;
-    if (part.fastestCooling.value < cooling.value)
-      cooling = part.fastestCooling;
-  }
-  addRate(row, Heating, heating);
-  addRate(row, Cooling, cooling);
+  else
+    set(row, Settled, tr("not yet"));
+  const auto place = [&](const PartInTime& part, const TimedValue& rate) {
+    const Part* own = findById(document_.shownProject().parts, part.id);
+    return (own != nullptr ? QString::fromStdString(own->name) + ", " : QString()) + placeIn(part.id, rate.place);
+  };
+  const auto heating = std::max_element(parts.begin(), parts.end(), [](const PartInTime& a, const PartInTime& b) {
+    return a.fastestHeating.value < b.fastestHeating.value;
+  });
+  const auto cooling = std::min_element(parts.begin(), parts.end(), [](const PartInTime& a, const PartInTime& b) {
+    return a.fastestCooling.value < b.fastestCooling.value;
+  });
+  if (parts.empty())
+    return;
+  addRate(row, Heating, heating->fastestHeating, place(*heating, heating->fastestHeating));
+  addRate(row, Cooling, cooling->fastestCooling, place(*cooling, cooling->fastestCooling));
 }
 
 void TimesPage::addAnswers(int row, const RunAnswers& answers)
@@ -202,16 +209,29 @@ void TimesPage::addAnswers(int row, const RunAnswers& answers)
     setAfter(Settled, answers.settled);
 }
 
-void TimesPage::addRate(int row, int column, const TimedValue& rate)
+void TimesPage::addRate(int row, int column, const TimedValue& rate, const QString& place)
 {
-  if (rate.value == 0)
+  constexpr double nothing = 1e-6; // K/s, rounding of what stands still
+  if (std::abs(rate.value) < nothing)
     return;
   QString text = QString::fromStdString(formatQuantity(rate.value, Quantity::TemperatureRate, {}, 3));
-  if (const QString place = placeOf(rate.place); !place.isEmpty())
+  if (!place.isEmpty())
     text += ", " + place;
   set(row, column, text, rate.time);
 }
 
+/// Where in a part a node lies.
+QString TimesPage::placeIn(const std::string& part, int node) const
+{
+  const auto result = document_.shownState().result;
+  const int index = result ? result->mesh.geometry.partIndex(part) : noPart;
+  if (index == noPart || node < 0 || static_cast<std::size_t>(node) >= result->mesh.nodes.size())
+    return {};
+  return QString::fromStdString(placeWords(result->mesh.geometry.parts[static_cast<std::size_t>(index)],
+                                           result->mesh.nodes[static_cast<std::size_t>(node)]));
+}
+
+/// Where the place of a watch lies, with its part.
 QString TimesPage::placeOf(int node) const
 {
   const auto result = document_.shownState().result;
@@ -225,13 +245,12 @@ QString TimesPage::placeOf(int node) const
                                 placeWords(part, result->mesh.nodes[static_cast<std::size_t>(node)]));
 }
 
-/// Which part the places of the fastest changes lie in, in one pass over the mesh.
+/// Which part the places of watches lie in, in one pass over the mesh.
 void TimesPage::locatePlaces(const RunRecord& run)
 {
   partOfNode_.clear();
   for (const RunTrace& trace : run.traces)
-    if (trace.kind == RunTrace::Kind::HeatingPlace || trace.kind == RunTrace::Kind::CoolingPlace ||
-        trace.kind == RunTrace::Kind::WatchPlace)
+    if (trace.kind == RunTrace::Kind::WatchPlace)
       for (const double node : trace.values)
         partOfNode_.emplace(static_cast<int>(node), noPart);
   const auto result = document_.shownState().result;

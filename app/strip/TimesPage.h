@@ -33,10 +33,11 @@ private:
   void fill();
   void addWhole(const RunRecord& run, const std::vector<PartInTime>& parts);
   void addAnswers(int row, const RunAnswers& answers);
-  void addRate(int row, int column, const TimedValue& rate);
+  void addRate(int row, int column, const TimedValue& rate, const QString& place);
   int addRow(const QString& name, const QString& kind);
   void set(int row, int column, const QString& text, std::optional<double> instant = std::nullopt);
   [[nodiscard]] QString temperature(double kelvin) const;
+  [[nodiscard]] QString placeIn(const std::string& part, int node) const;
   [[nodiscard]] QString placeOf(int node) const;
   void locatePlaces(const RunRecord& run);
   void setBand(const Number& band);

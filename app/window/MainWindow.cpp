@@ -176,7 +176,7 @@ void MainWindow::restoreLayout()
   if (!across_->restoreState(settings.value("across").toByteArray()))
     across_->setSizes({330, 690, 260});
   if (!down_->restoreState(settings.value("down").toByteArray()))
-    down_->setSizes({510, 210});
+    down_->setSizes({465, 255});
 }
 
 void MainWindow::applyThemeChoice()

@@ -25,6 +25,28 @@ TimedValue extremeOf(const RunRecord& record, RunTrace::Kind kind, RunTrace::Kin
   return found;
 }
 
+/// Slopes of the parabolas through neighbouring steps, K/s; of lines beside an instant that comes twice.
+std::vector<double> slopesOf(const std::vector<double>& times, const std::vector<double>& values)
+{
+  const std::size_t count = values.size();
+  std::vector<double> slopes(count, 0.0);
+  const auto length = [&](std::size_t i) { return i + 1 < count ? times[i + 1] - times[i] : 0.0; };
+  const auto rise = [&](std::size_t i) { return (values[i + 1] - values[i]) / length(i); };
+  for (std::size_t i = 0; i < count; ++i) {
+    const double before = i > 0 ? length(i - 1) : 0;
+    const double after = length(i);
+    if (before > 0 && after > 0)
+      slopes[i] = (rise(i - 1) * after + rise(i) * before) / (before + after);
+    else if (before > 0 && i > 1 && length(i - 2) > 0)
+      slopes[i] = rise(i - 1) + (rise(i - 1) - rise(i - 2)) * before / (before + length(i - 2));
+    else if (after > 0 && length(i + 1) > 0)
+      slopes[i] = rise(i) + (rise(i) - rise(i + 1)) * after / (after + length(i + 1));
+    else if (before > 0 || after > 0)
+      slopes[i] = before > 0 ? rise(i - 1) : rise(i);
+  }
+  return slopes;
+}
+
 } // namespace
 
 std::vector<PartInTime> partsInTime(const RunRecord& record, std::optional<double> band)
@@ -35,8 +57,8 @@ std::vector<PartInTime> partsInTime(const RunRecord& record, std::optional<doubl
       continue;
     PartInTime part;
     part.id = hottest.id;
-    part.hottest = answersOf(record.times, hottest.values, {}, {}, std::nullopt, std::nullopt,
-                             band.value_or(usualBand(hottest.values)));
+    part.hottest = answersOf(record.times, hottest.values, slopesOf(record.times, hottest.values), {}, std::nullopt,
+                             std::nullopt, band.value_or(usualBand(hottest.values)));
     if (const RunTrace* coldest = record.find(RunTrace::Kind::Coldest, part.id))
       for (std::size_t i = 0; i < record.times.size(); ++i)
         if (const double spread = hottest.values[i] - coldest->values[i]; spread > part.spread.value)
@@ -53,7 +75,7 @@ std::optional<double> allSettled(const std::vector<PartInTime>& parts)
 {
   std::optional<double> last;
   for (const PartInTime& part : parts) {
-    if (!part.hottest.settled)
+    if (!part.hottest.settled || part.hottest.stillRising || part.hottest.stillFalling)
       return std::nullopt;
     last = std::max(last.value_or(0), *part.hottest.settled);
   }

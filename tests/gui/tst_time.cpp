@@ -146,6 +146,14 @@ private slots:
     const auto& watches = document().shownFigures()->watches;
     QVERIFY(watches.back().id == "new" && watches.back().value);
     QVERIFY(std::abs(*watches.back().value - 293.15 - 60 * (1 - std::exp(-1.0))) < 1);
+    // Its whole course is there: a trace, and what the run says of it.
+    QCOMPARE(chart()->traces().size(), 2UL);
+    const auto record = document().shownState().run.record;
+    for (const double time : {0.0, 50.0, 144.0, 400.0})
+      QVERIFY(std::abs(record->at(RunTrace::Kind::Watch, "new", time).value() -
+                       record->at(RunTrace::Kind::Watch, "t", time).value()) < 1);
+    const auto answers = answersOf(*record, project().watches.back());
+    QVERIFY(answers && std::abs(*answers->reached63 - 144) < 5);
     QTest::keySequence(window_.get(), QKeySequence::Undo);
   }
 

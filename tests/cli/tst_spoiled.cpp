@@ -1,0 +1,99 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+//
+// Spoiled STEP and triangle files through the real `ukiln import`, as the window reads them: taken in or refused with a
+// sentence, in time; nothing is left half written.
+#include "TestProjects.h"
+#include "geometry/GeometryImport.h"
+
+#include <QFile>
+#include <QProcess>
+#include <QTest>
+#include <random>
+
+using namespace kiln;
+using namespace kiln::test;
+
+namespace
+{
+
+/// Cuts the file short, turns bytes, doubles or leaves out a stretch, or writes nonsense numbers.
+QByteArray spoiled(QByteArray bytes, std::mt19937& random)
+{
+  const auto anywhere = [&] { return static_cast<qsizetype>(random() % static_cast<unsigned>(bytes.size())); };
+  switch (random() % 5) {
+  case 0:
+    return bytes.left(anywhere());
+  case 1:
+    for (int i = 0; i < 20; ++i)
+      bytes[anywhere()] = static_cast<char>(random());
+    return bytes;
+  case 2:
+    return bytes.insert(anywhere(), bytes.mid(anywhere(), 300));
+  case 3:
+    return bytes.remove(anywhere(), 200);
+  default:
+    for (int i = 0; i < 30; ++i)
+      if (const qsizetype at = anywhere(); bytes[at] >= '0' && bytes[at] <= '9')
+        bytes.replace(at, 1, i % 3 == 0 ? "-9e99" : i % 3 == 1 ? "#" : "7");
+    return bytes;
+  }
+}
+
+} // namespace
+
+class TestSpoiled : public QObject
+{
+  Q_OBJECT
+
+private:
+  QTemporaryDir folder_;
+
+private slots:
+  void spoiledFilesAreReadOrRefused_data()
+  {
+    QTest::addColumn<QString>("ending");
+    QTest::newRow("STEP") << "step";
+    QTest::newRow("STL") << "stl";
+  }
+  void spoiledFilesAreReadOrRefused()
+  {
+    QFETCH(QString, ending);
+    Project project = projectWith(0.01);
+    project.materials = {material("stuff", 1)};
+    project.parts = {part("plate", "stuff", block(0.06, 0.04, 0.004)),
+                     part("rod", "stuff", Cylinder{number(0.005), number(0.03)}, Vec3(0, 0, 0.004))};
+    const QString sound = folder_.filePath("sound." + ending);
+    QVERIFY(writeGeometry(project, sound.toStdString()).has_value());
+    QFile file(sound);
+    QVERIFY(file.open(QIODevice::ReadOnly));
+    const QByteArray bytes = file.readAll();
+    std::mt19937 random(7);
+    int refused = 0;
+    constexpr int tries = 30;
+    for (int i = 0; i < tries; ++i) {
+      const QString path = folder_.filePath(QString("spoiled-%1.%2").arg(i).arg(ending));
+      const QString out = folder_.filePath(QString("out-%1-%2.kiln").arg(ending).arg(i));
+      QFile made(path);
+      QVERIFY(made.open(QIODevice::WriteOnly));
+      made.write(spoiled(bytes, random));
+      made.close();
+      QProcess process;
+      process.start(UKILN, {"import", path, "--to", out});
+      QVERIFY2(process.waitForFinished(60'000), qPrintable(path + " hangs"));
+      QVERIFY2(process.exitStatus() == QProcess::NormalExit, qPrintable(path + " crashes it"));
+      const QString error = QString::fromUtf8(process.readAllStandardError());
+      if (process.exitCode() == 0) {
+        QVERIFY(QFile::exists(out));
+        continue;
+      }
+      ++refused;
+      QVERIFY2(error.contains(": ") && error.trimmed().endsWith('.'), qPrintable(QString::number(i) + ": " + error));
+      QVERIFY(!QFile::exists(out));
+    }
+    qInfo("%d of %d refused", refused, tries);
+    QVERIFY(refused > 0 && refused < tries);
+  }
+};
+
+QTEST_APPLESS_MAIN(TestSpoiled)
+#include "tst_spoiled.moc"
