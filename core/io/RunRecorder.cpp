@@ -453,8 +453,9 @@ std::vector<double> RunRecorder::wantedInstants(double from, double to, double c
     const double end = std::min(last, span.to ? span.to->si : span.from.si);
     const double every = span.every ? span.every->si * coarser : 1e300;
     const double skipped = std::max(0.0, std::floor((from - span.from.si) / every));
-    for (double time = span.from.si + skipped * every; time <= end; time += every)
-      if (time > from)
+    const double left = (end - span.from.si) / every - skipped;
+    for (int i = 0; i <= left; ++i)
+      if (const double time = span.from.si + (skipped + i) * every; time > from)
         wanted.push_back(time);
   }
   if (run_.storeEvery && nextRegular_ > 1e299) {
