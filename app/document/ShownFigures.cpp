@@ -131,6 +131,9 @@ ShownFigures figuresAt(const Project& project, const std::shared_ptr<const CaseR
   for (const LedgerFlow& own : result->links)
     if (const auto watts = record.at(RunTrace::Kind::Link, own.id, time))
       figures.links.push_back({own.id, *watts});
+  for (const EnclosureFigure& own : result->enclosures)
+    if (const auto watts = record.at(RunTrace::Kind::Link, own.id, time))
+      figures.links.push_back({own.id, *watts});
   for (ContactFigure own : contactFigures(*result))
     if (const auto watts = record.at(RunTrace::Kind::Contact, pairId(own.partA, own.partB), time)) {
       own.watts = *watts;

@@ -334,8 +334,11 @@ LedgerBand contactsBand(const Document& document, const Project& project, const 
     });
     addRow(contact.partA, contact.partB, solved != figures.end() ? std::optional(solved->area) : std::nullopt);
   }
-  for (const Enclosure& enclosure : project.enclosures)
+  for (const Enclosure& enclosure : project.enclosures) {
     band.rows.push_back(enclosureRow(project, result, enclosure));
+    if (figuresNow != nullptr && !atEnd) // what moves within is recorded with the links
+      band.rows.back().figure = flowOf(figuresNow->links, enclosure.id);
+  }
   for (const Link& link : project.links)
     band.rows.push_back(linkRow(project, figuresNow, link, set));
   for (const LedgerRow& row : band.rows)

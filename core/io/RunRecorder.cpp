@@ -76,6 +76,8 @@ RunRecorder::RunRecorder(const TransientRun& run, const TimedModel& model) : run
     add(RunTrace::Kind::Contact, pairId(geometry.parts[at(gap.partA)].id, geometry.parts[at(gap.partB)].id));
   for (const Link& link : project_.links)
     add(RunTrace::Kind::Link, link.id);
+  for (const Conditions::Enclosed& enclosed : model.conditions().enclosures) // what moves within
+    add(RunTrace::Kind::Link, project_.enclosures[at(enclosed.enclosure)].id);
   for (const HeatSource& source : project_.sources)
     add(RunTrace::Kind::Source, source.id), add(RunTrace::Kind::SourceEnergy, source.id);
   for (const Boundary& boundary : project_.boundaries)
@@ -404,6 +406,8 @@ void RunRecorder::addHeat(const AcceptedStep& step, std::vector<double>& row) co
     row.push_back(contact.watts);
   for (const LedgerFlow& link : links)
     row.push_back(link.watts);
+  for (const EnclosureFigure& enclosure : account.enclosures)
+    row.push_back(enclosure.moved);
 }
 
 /// Which unknowns are stored, where only some parts are asked for.

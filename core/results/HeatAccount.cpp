@@ -281,6 +281,26 @@ private:
       figure.throughOpening.push_back({mesh_.geometry.parts[at(part)].id, watts});
   }
 
+  /// Part to part; every pair of patches is visited, so the sums lie in a plain table.
+  void addExchanges(const EnclosureExchange& exchange, const PatchLight& light, EnclosureFigure& figure) const
+  {
+    const std::size_t parts = mesh_.geometry.parts.size();
+    std::vector<std::size_t> partOf;
+    for (const int face : exchange.patches().face)
+      partOf.push_back(at(mesh_.geometry.faces[at(face)].parts[0]));
+    std::vector<double> between(parts * parts, 0.0);
+    std::vector<char> seen(parts * parts, 0);
+    exchange.eachExchange(light, [&](std::size_t i, std::size_t j, double watts) {
+      const auto [low, high] = std::minmax(partOf[i], partOf[j]);
+      between[low * parts + high] += partOf[i] == low ? watts : -watts;
+      seen[low * parts + high] = 1;
+    });
+    for (std::size_t a = 0; a < parts; ++a)
+      for (std::size_t b = a + 1; b < parts; ++b)
+        if (seen[a * parts + b] != 0)
+          figure.exchanges.push_back({mesh_.geometry.parts[a].id, mesh_.geometry.parts[b].id, between[a * parts + b]});
+  }
+
   void addEnclosure(const Conditions::Enclosed& enclosed)
   {
     const EnclosureExchange& exchange = *enclosed.exchange;
@@ -301,16 +321,7 @@ private:
           watts += found->second;
       figure.surfaces.push_back({surface, watts});
     }
-    std::map<std::pair<int, int>, double> between;
-    exchange.eachExchange(light, [&](std::size_t i, std::size_t j, double watts) {
-      const int a = mesh_.geometry.faces[at(exchange.patches().face[i])].parts[0];
-      const int b = mesh_.geometry.faces[at(exchange.patches().face[j])].parts[0];
-      if (a != b)
-        between[{std::min(a, b), std::max(a, b)}] += a < b ? watts : -watts;
-    });
-    for (const auto& [pair, watts] : between)
-      figure.exchanges.push_back(
-          {mesh_.geometry.parts[at(pair.first)].id, mesh_.geometry.parts[at(pair.second)].id, watts});
+    addExchanges(exchange, light, figure);
     std::map<int, double> byPart;
     for (const auto& [face, watts] : byFace)
       byPart[mesh_.geometry.faces[at(face)].parts[0]] += watts;
