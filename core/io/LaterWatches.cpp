@@ -1,6 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "io/LaterWatches.h"
 
+#include "geometry/SurfaceFaces.h"
 #include "heat/WatchProbe.h"
 #include "results/UnstoredParts.h"
 
@@ -25,6 +26,64 @@ std::pair<const RunTrace*, double> recordedOf(const RunRecord& record, const Wat
     return {record.find(Contact, pairId(contact->partB, contact->partA)), -1};
   }
   return {nullptr, 1};
+}
+
+/// Heat through a surface as the sum of what was recorded of the conditions on it, W at every step; nothing where one
+/// of them reaches beyond it, or where heat crosses that was not recorded by condition.
+std::optional<std::vector<double>> heatThrough(const Project& project, const FaceTable& geometry,
+                                               const RunRecord& record, const std::string& surface)
+{
+  const std::vector<int> faces = facesOf(project, geometry, surface).faces;
+  const auto within = [&](const std::string& other) { // faces of another surface that are of this one, and all it has
+    const std::vector<int> all = facesOf(project, geometry, other).faces;
+    const auto shared = std::count_if(all.begin(), all.end(),
+                                      [&](int face) { return std::binary_search(faces.begin(), faces.end(), face); });
+    return std::pair(static_cast<std::size_t>(shared), all.size());
+  };
+  const auto meets = [&](const std::string& other) { return !other.empty() && within(other).first > 0; };
+  const auto exposed = [&](int face) { return geometry.faces[static_cast<std::size_t>(face)].exposed(); };
+  if (faces.empty() || !std::all_of(faces.begin(), faces.end(), exposed))
+    return std::nullopt;
+  for (const Enclosure& enclosure : project.enclosures)
+    if (!enclosure.muted && std::any_of(enclosure.surfaces.begin(), enclosure.surfaces.end(), meets))
+      return std::nullopt;
+  for (const Link& link : project.links)
+    if (std::visit(
+            [&](const auto& kind) {
+              if constexpr (requires { kind.endA; })
+                return meets(kind.endA) || meets(kind.endB);
+              return false;
+            },
+            link.exchange))
+      return std::nullopt;
+  std::vector<double> watts(record.times.size(), 0.0);
+  const auto add = [&](RunTrace::Kind kind, const std::string& id, const std::string& on) {
+    const auto [shared, all] = within(on);
+    const RunTrace* trace = record.find(kind, id);
+    if (shared < all || trace == nullptr || trace->values.size() != watts.size())
+      return false;
+    for (std::size_t i = 0; i < watts.size(); ++i)
+      watts[i] += trace->values[i];
+    return true;
+  };
+  for (const Boundary& boundary : project.boundaries) {
+    const std::string& on = surfaceOf(boundary);
+    if (!meets(on) || std::holds_alternative<Sheet>(boundary.condition))
+      continue;
+    const bool plain = nodeOf(boundary).empty() && !std::holds_alternative<FlowPassage>(boundary.condition) &&
+                       !std::holds_alternative<FixedVoltage>(boundary.condition) &&
+                       !std::holds_alternative<CurrentIn>(boundary.condition);
+    if (!plain || !add(RunTrace::Kind::Boundary, boundary.id, on))
+      return std::nullopt;
+  }
+  for (const HeatSource& source : project.sources) {
+    if (const auto* beam = std::get_if<Beam>(&source.heat))
+      if (std::any_of(beam->surfaces.begin(), beam->surfaces.end(), meets))
+        return std::nullopt;
+    if (meets(surfaceOf(source)) && !add(RunTrace::Kind::Source, source.id, surfaceOf(source)))
+      return std::nullopt;
+  }
+  return watts;
 }
 
 bool readsTemperatures(const Watch& watch)
@@ -76,7 +135,8 @@ bool lacksWatches(const Project& project, const RunRecord& record)
   return record.instants.size() > 1 &&
          std::any_of(project.watches.begin(), project.watches.end(), [&](const Watch& watch) {
            return record.find(RunTrace::Kind::Watch, watch.id) == nullptr &&
-                  (readsTemperatures(watch) || recordedOf(record, watch).first != nullptr);
+                  (readsTemperatures(watch) || std::holds_alternative<SurfaceHeat>(watch.figure) ||
+                   recordedOf(record, watch).first != nullptr);
          });
 }
 
@@ -94,6 +154,9 @@ void addLaterWatches(const Project& project, const Mesh& mesh, const Unknowns& u
       RunTrace& copy = copies.emplace_back(RunTrace{RunTrace::Kind::Watch, watch.id, trace->values});
       for (double& value : copy.values)
         value *= sign;
+    } else if (const auto* surface = std::get_if<SurfaceHeat>(&watch.figure)) {
+      if (auto watts = heatThrough(project, mesh.geometry, record, surface->surface))
+        copies.push_back({RunTrace::Kind::Watch, watch.id, std::move(*watts)});
     } else if (auto probe = readsTemperatures(watch) ? probeOf(project, mesh, unknowns, {}, watch) : std::nullopt) {
       later.emplace_back(watch, std::move(*probe));
     }

@@ -3,6 +3,7 @@
 // What of a run is stored, what it says of its parts, and where a run may start from.
 #include "TransientProjects.h"
 #include "io/InputHash.h"
+#include "io/LaterWatches.h"
 #include "io/ProjectFile.h"
 #include "model/ScheduleShapes.h"
 #include "model/TimeSeries.h"
@@ -231,6 +232,40 @@ private slots:
       QCOMPARE(found[i].id, known[i].id);
       QVERIFY(std::abs(found[i].time - known[i].time) < 1e-9);
     }
+  }
+
+  /// Watches made after a run have the same course as if they had been there: temperatures by lines between stored
+  /// instants, contacts and surfaces as recorded of what is on them.
+  void laterWatchesHaveTheirCourse()
+  {
+    Project p = lump(400, 200);
+    p.parts.push_back(part("other", "copper", block(0.02, 0.02, 0.02), Vec3(0.02, 0, 0)));
+    p.contacts = {contact("lump", "other", AreaConductance{number(500)})};
+    const QTemporaryDir folder;
+    const std::filesystem::path path = folder.path().toStdString();
+    Project full = p;
+    full.watches.push_back(watch("o", PartFigure{PartFigure::Kind::Hottest, {"other"}}));
+    full.watches.push_back(watch("through", ContactHeat{"other", "lump"}));
+    full.watches.push_back(watch("skin heat", SurfaceHeat{"skin"}));
+    const Ran known = run(full);
+    Ran ran = runIn(p, path);
+    QVERIFY(lacksWatches(full, ran.record) && !lacksWatches(p, ran.record));
+    const auto fields = InstantReader::open(runFile(path, "Steady"));
+    addLaterWatches(full, ran.result.mesh, ran.result.unknowns, *fields, ran.record);
+    for (const auto& [id, near] : {std::pair("o", 0.2), {"through", 1e-6}, {"skin heat", 1e-6}})
+      for (const double time : {0.0, 20.0, 111.0, 200.0})
+        QVERIFY2(std::abs(valueAt(ran.record, id, time) - valueAt(known.record, id, time)) < near,
+                 qPrintable(QString("%1 at %2: %3, not %4")
+                                .arg(id)
+                                .arg(time)
+                                .arg(valueAt(ran.record, id, time))
+                                .arg(valueAt(known.record, id, time))));
+    // A boundary that reaches beyond the surface cannot be shared out: then the course stays unknown.
+    Project wider = full;
+    wider.surfaces.push_back(surface("top", {"lump.top"}));
+    wider.watches.push_back(watch("top heat", SurfaceHeat{"top"}));
+    addLaterWatches(wider, ran.result.mesh, ran.result.unknowns, *fields, ran.record);
+    QVERIFY(ran.record.find(RunTrace::Kind::Watch, "top heat") == nullptr);
   }
 
   void aRunStartsFromAnotherProject()
