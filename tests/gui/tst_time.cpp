@@ -7,6 +7,7 @@
 #include "cases/CaseEditor.h"
 #include "fields/TableEditor.h"
 #include "io/ProjectFile.h"
+#include "ledger/LedgerRows.h"
 #include "scene/SceneCanvas.h"
 #include "scene/ScenePanel.h"
 #include "strip/NetworkPage.h"
@@ -405,6 +406,16 @@ private slots:
     type("ruleValue:rule-1", "5 W");
     QCOMPARE(project().cases.back().run->rules[0].set.front().value.si, 5.0);
     QVERIFY(project().cases.back().run->rules[0].mute.empty());
+    // A coefficient, too; a power is no coefficient and is refused.
+    effect = find<QComboBox>("ruleEffect:rule-1");
+    pickCombo("ruleEffect:rule-1", effect->findData("set:air.coefficient"));
+    const auto change = [&] { return project().cases.back().run->rules[0].set.front(); };
+    QCOMPARE(change().field, std::string("air.coefficient"));
+    const double before = change().value.si;
+    type("ruleValue:rule-1", "5 kW");
+    QCOMPARE(change().value.si, before);
+    type("ruleValue:rule-1", "300 W/(m²·K)");
+    QCOMPARE(change().value.si, 300.0);
     effect = find<QComboBox>("ruleEffect:rule-1");
     pickCombo("ruleEffect:rule-1", effect->findText("turn off heater"));
     editor->close();
@@ -422,6 +433,12 @@ private slots:
       return mark.kind == RunMark::Kind::RuleFired && std::abs(mark.time - fired) < 0.5;
     });
     QVERIFY(marked);
+    // The row that the rule turned off says so, from then on.
+    const auto words = [&] { return ledgerBands(document(), TemperatureUnit::Celsius)[0].rows.front().set; };
+    QVERIFY2(words().contains("changed by a rule at"), qPrintable(words()));
+    document().setPlayhead(fired / 2);
+    QVERIFY(!words().contains("changed by a rule"));
+    document().setPlayhead(record->times.back());
   }
 
   /// A log over the traces, its difference in kelvin; heat over a dragged window.
