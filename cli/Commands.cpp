@@ -2,13 +2,15 @@
 #include "Commands.h"
 
 #include "VtuExport.h"
+#include "geometry/LinkedShapes.h"
 #include "io/AtomicFile.h"
 #include "io/CaseRun.h"
 #include "io/Export.h"
 #include "io/ProjectFile.h"
+#include "io/RefineRun.h"
 #include "io/RunFile.h"
 #include "io/SureRun.h"
-#include "mesh/SecondOrder.h"
+#include "mesh/MeshQuality.h"
 #include "model/Fields.h"
 #include "results/Figures.h"
 
@@ -35,6 +37,8 @@ Expected<Project> load(const Request& request)
   Expected<Project> project = loadProject(request.file);
   if (!project)
     return project;
+  if (auto filled = fillLinked(*project, request.file.parent_path()); !filled)
+    return tl::unexpected(filled.error());
   for (const std::string& setting : request.settings) {
     const auto equals = setting.find('=');
     if (equals == std::string::npos)
@@ -118,8 +122,9 @@ void sayFigures(const Project& project, const CaseResult& result, Reporter& repo
   };
   const std::string instant =
       result.transient ? "at its end, " + formatQuantity(result.time, Quantity::Time) : std::string("steady");
-  reporter.say(result.caseName + ", " + instant + ", " + std::to_string(tetElements(result.mesh)) +
-               (result.mesh.order == 2 ? " elements of second order" : " tets (first order: a quick look)"));
+  reporter.say(result.caseName + ", " + instant + ", " + std::to_string(countElements(result.mesh)) +
+               (result.mesh.geometry.section.is() ? " triangles" : " tets") +
+               (result.mesh.order == 2 ? " of second order" : " (first order: a quick look)"));
   reporter.say("  hot spots");
   std::vector<PartFigures> parts = partFigures(result);
   std::sort(parts.begin(), parts.end(), [](const auto& a, const auto& b) { return a.hottest.value > b.hottest.value; });
@@ -137,8 +142,8 @@ void sayFigures(const Project& project, const CaseResult& result, Reporter& repo
   }
   for (const Void& space : result.mesh.voids)
     reporter.say("  void: " + volumeText(space.volume) + " inside " + facesText(result.mesh.geometry, space));
-  reporter.say("  energy: in " + formatQuantity(result.heatIn, Quantity::Power) + ", out " +
-               formatQuantity(result.heatOut, Quantity::Power) + ", closes to " +
+  reporter.say("  energy: in " + formatQuantity(result.heatIn, heatQuantity(project)) + ", out " +
+               formatQuantity(result.heatOut, heatQuantity(project)) + ", closes to " +
                percentless(result.relativeImbalance()));
 }
 
@@ -152,7 +157,7 @@ void sayRun(const Project& project, const std::filesystem::path& file, Reporter&
                std::to_string(run->rejected) + " repeated) in " + formatQuantity(run->seconds, Quantity::Time));
   for (const Watch& watch : project.watches)
     if (const auto answers = answersOf(*run, watch))
-      reporter.say("    " + watch.name + ": peak " + formatQuantity(answers->peak.value, quantityOf(watch)) + " at " +
+      reporter.say("    " + watch.name + ": peak " + formatQuantity(answers->peak.value, quantityOf(project, watch)) + " at " +
                    formatQuantity(answers->peak.time, Quantity::Time) +
                    (answers->stillRising  ? ", still rising"
                     : answers->peakPassed ? ", passed"
@@ -276,6 +281,23 @@ ExitCode solve(const Request& request, Reporter& reporter)
   return ExitCode::Solved;
 }
 
+namespace
+{
+
+/// "2 K" or "1 %".
+Expected<RefineTarget> targetOf(const std::string& text)
+{
+  RefineTarget target;
+  const bool percent = text.ends_with("%");
+  const auto parsed = parseQuantity(text, percent ? Quantity::Plain : Quantity::TemperatureStep);
+  if (!parsed)
+    return tl::unexpected(parsed.error());
+  (percent ? target.share : target.kelvin) = parsed->si;
+  return target;
+}
+
+} // namespace
+
 ExitCode sure(const Request& request, Reporter& reporter)
 {
   const Expected<Project> project = load(request);
@@ -296,8 +318,44 @@ ExitCode sure(const Request& request, Reporter& reporter)
                  " and " + std::to_string(record->tets[2]) + " tets");
     for (const SureRecord::OfWatch& watch : record->watches)
       if (const Watch* own = findById(project->watches, watch.id))
-        reporter.say("  " + own->name + ": " + formatQuantity(watch.values[1], quantityOf(*own)) + ", " +
-                     sureText(watch, quantityOf(*own)));
+        reporter.say("  " + own->name + ": " + formatQuantity(watch.values[1], quantityOf(*project, *own)) + ", " +
+                     sureText(watch, quantityOf(*project, *own)));
+  }
+  return ExitCode::Solved;
+}
+
+ExitCode refine(const Request& request, Reporter& reporter)
+{
+  const Expected<Project> project = load(request);
+  const Expected<std::vector<Case>> cases = project ? casesOf(*project, request) : tl::unexpected(project.error());
+  const Expected<RefineTarget> target = cases ? targetOf(request.within) : tl::unexpected(cases.error());
+  if (!target) {
+    reporter.failure(target.error());
+    return exitCodeFor(target.error().kind);
+  }
+  if (auto made = makeFolder(folderOf(request)); !made) {
+    reporter.failure(made.error());
+    return exitCodeFor(made.error().kind);
+  }
+  const Case& one = cases->front();
+  const auto record =
+      runRefine(*project, one, folderOf(request), *target, [&](auto... args) { reporter.progress(args...); });
+  if (!record)
+    return report(record.error(), reporter);
+  for (const RefineRecord::Round& round : record->rounds)
+    reporter.say("  " + std::to_string(round.elements) + " elements: hottest " +
+                 formatQuantity(round.hottest, Quantity::Temperature) + ", hot spots moved by " +
+                 formatQuantity(round.moved, Quantity::TemperatureStep, {}, 2) + ", flux of the worst part off by " +
+                 percentless(round.error));
+  reporter.say(one.name + (record->reached ? ": no hot spot moved by more than asked in the last round"
+                                           : ": not reached; hot spots still move with the mesh"));
+  if (request.keep) {
+    Project refined = *project;
+    refined.mesh.finerAt = SharedText(record->finerAt);
+    if (auto saved = saveProject(refined, request.file); !saved) {
+      reporter.failure(saved.error());
+      return exitCodeFor(saved.error().kind);
+    }
   }
   return ExitCode::Solved;
 }

@@ -22,6 +22,8 @@ struct Request {
   std::string format;
   std::filesystem::path output;      ///< of an export; empty: in the folder
   std::vector<std::string> settings; ///< "field=value"
+  std::string within;                ///< of a refinement: "2 K", "1 %"
+  bool keep = false;                 ///< the refined sizes are written into the project
 };
 
 /// What geometry to take in.
@@ -36,6 +38,8 @@ struct ImportRequest {
 [[nodiscard]] ExitCode import(const ImportRequest& request, Reporter& reporter);
 /// Writes the parts of a project as STEP or STL.
 [[nodiscard]] ExitCode writeShapes(const Request& request, Reporter& reporter);
+/// Solves a case again with smaller elements where it matters, until the hottest place stays.
+[[nodiscard]] ExitCode refine(const Request& request, Reporter& reporter);
 /// Solves a case on three meshes and says how sure its watches are.
 [[nodiscard]] ExitCode sure(const Request& request, Reporter& reporter);
 [[nodiscard]] ExitCode check(const Request& request, Reporter& reporter);

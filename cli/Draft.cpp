@@ -1,5 +1,6 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "Commands.h"
+#include "geometry/LinkedShapes.h"
 #include "io/InputHash.h"
 #include "io/ProjectFile.h"
 #include "io/ResultFile.h"
@@ -56,12 +57,16 @@ ExitCode draft()
   PartCache cache;
   for (std::string line; std::getline(std::cin, line);) {
     const std::filesystem::path folder = std::filesystem::path(line).parent_path();
-    const Expected<Project> project = loadProject(line);
+    Expected<Project> project = loadProject(line);
     if (!project) {
       refuse(project.error(), "");
       continue;
     }
     const std::string hash = inputHashes(*project).geometry;
+    if (auto filled = fillLinked(*project, folder); !filled) {
+      refuse(filled.error(), hash);
+      continue;
+    }
     if (drawn(buildLoose(*project, cache), hash, folder, false))
       (void)drawn(buildGeometry(*project, cache), hash, folder, true);
   }

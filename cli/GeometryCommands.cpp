@@ -1,9 +1,13 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "Commands.h"
+#include "VtuImport.h"
 #include "geometry/GeometryImport.h"
+#include "geometry/LinkedShapes.h"
 #include "geometry/Rematch.h"
 #include "io/ProjectFile.h"
 
+#include <algorithm>
+#include <cctype>
 #include <iostream>
 #include <nlohmann/json.hpp>
 
@@ -110,6 +114,20 @@ ExitCode readAgain(const ImportRequest& request, const FoundGeometry& found, Rep
   return ExitCode::Solved;
 }
 
+/// A flat mesh is a section model of its own.
+ExitCode takeAreas(const ImportRequest& request, const Project& project, Reporter& reporter)
+{
+  if (!request.again.empty())
+    return refused({Failure::Kind::NotReady, "file " + request.file.filename().string(),
+                    "It is a flat mesh, whose regions are shapes of their own.", "Take it into a new project."},
+                   reporter);
+  if (auto saved = saveProject(project, request.to); !saved)
+    return refused(saved.error(), reporter);
+  for (const Part& part : project.parts)
+    reporter.say("  " + part.name);
+  return ExitCode::Solved;
+}
+
 } // namespace
 
 ExitCode import(const ImportRequest& request, Reporter& reporter)
@@ -117,8 +135,18 @@ ExitCode import(const ImportRequest& request, Reporter& reporter)
   const Expected<ImportSettings> settings = settingsOf(request);
   if (!settings)
     return refused(settings.error(), reporter);
-  const Expected<FoundGeometry> found =
-      readGeometry(request.file, *settings, [&](auto... args) { reporter.progress(args...); });
+  std::string kind = request.file.extension().string();
+  std::transform(kind.begin(), kind.end(), kind.begin(), [](unsigned char c) { return std::tolower(c); });
+  const auto progress = [&](auto... args) { reporter.progress(args...); };
+  if (kind == ".vtu") {
+    const auto areas = readAreas(request.file, settings->unit);
+    if (!areas)
+      return refused(areas.error(), reporter);
+    if (areas->has_value())
+      return takeAreas(request, **areas, reporter);
+  }
+  const Expected<FoundGeometry> found = kind == ".vtu" ? readMeshFile(request.file, *settings, progress)
+                                                       : readGeometry(request.file, *settings, progress);
   if (!found)
     return refused(found.error(), reporter);
   for (const FoundBody& body : found->bodies)
@@ -135,9 +163,11 @@ ExitCode import(const ImportRequest& request, Reporter& reporter)
 
 ExitCode writeShapes(const Request& request, Reporter& reporter)
 {
-  const Expected<Project> project = loadProject(request.file);
+  Expected<Project> project = loadProject(request.file);
   if (!project)
     return refused(project.error(), reporter);
+  if (auto filled = fillLinked(*project, request.file.parent_path()); !filled)
+    return refused(filled.error(), reporter);
   if (auto written = writeGeometry(*project, request.output); !written)
     return refused(written.error(), reporter);
   reporter.say(request.output.string());

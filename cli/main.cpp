@@ -108,8 +108,15 @@ int main(int argc, char** argv)
       "sure", "Solves a steady case on a coarser and a finer mesh too and says how far its watches may be off.")));
   asking->add_option("--case", request.caseName, "name of the case; the first one if not given");
 
+  CLI::App* refining = withFolder(common(app.add_subcommand(
+      "refine", "Solves a steady case again with smaller elements where it matters, until the hottest place stays.")));
+  refining->add_option("--case", request.caseName, "name of the case; the first one if not given");
+  refining->add_option("--within", request.within, "how far the hottest place may still move: \"2 K\" or \"1 %\"")
+      ->required();
+  refining->add_flag("--keep", request.keep, "write the refined mesh sizes into the project file");
+
   ImportRequest taken;
-  CLI::App* importing = app.add_subcommand("import", "Makes a project of the bodies of a STEP, STL, OBJ or PLY file.");
+  CLI::App* importing = app.add_subcommand("import", "Makes a project of the bodies of a STEP, STL, OBJ, PLY or VTU file.");
   importing->add_option("FILE", taken.file, "the geometry")->required();
   importing->add_option("--to", taken.to, "the project to write, a *.kiln file")->required();
   importing->add_option("--unit", taken.unit, "length of a unit of an STL, OBJ or PLY file; mm if not given");
@@ -139,6 +146,8 @@ int main(int argc, char** argv)
       code = kiln::cli::draft();
     else if (asking->parsed())
       code = kiln::cli::sure(request, reporter);
+    else if (refining->parsed())
+      code = kiln::cli::refine(request, reporter);
     else if (importing->parsed())
       code = kiln::cli::import(taken, reporter);
     else if (shapes->parsed())

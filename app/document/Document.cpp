@@ -1,6 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "document/Document.h"
 
+#include "io/LinkedFiles.h"
 #include "io/ProjectFile.h"
 #include "io/ResultFile.h"
 #include "model/Edit.h"
@@ -114,6 +115,7 @@ void Document::startEmpty()
   steady.id = "steady";
   steady.name = "Steady";
   empty.cases.push_back(steady);
+  empty.mesh.secondOrder = true; // a quick look is asked for
   file_.clear();
   take(std::move(empty));
 }
@@ -339,6 +341,8 @@ void Document::refreshFindings()
     const std::vector<Finding> voids = checkVoids(shownProject_, *shownMesh());
     findings_.insert(findings_.end(), voids.begin(), voids.end());
   }
+  for (Finding& finding : checkLinked(shownProject_, file_.parent_path()))
+    findings_.push_back(std::move(finding));
   std::stable_partition(findings_.begin(), findings_.end(), // what stands in the way comes first
                         [](const Finding& finding) { return finding.severity == Finding::Severity::Error; });
   emit findingsChanged();

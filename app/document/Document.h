@@ -72,6 +72,8 @@ public:
   [[nodiscard]] std::optional<double> playhead() const;
   /// "steady", or "at 3 h 20 min": which instant of the shown case is shown.
   [[nodiscard]] QString instantText() const;
+  /// " · quick look" where the shown figures come from elements of first order; else nothing.
+  [[nodiscard]] QString quickLookText() const;
   /// Moves it: the scene follows at once, the figures as soon as it rests.
   void setPlayhead(double time);
   /// Geometry and mesh to show: of the shown result, or the prepared one; may be empty.

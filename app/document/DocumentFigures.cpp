@@ -65,6 +65,12 @@ QString Document::instantText() const
   return now ? tr("at %1").arg(QString::fromStdString(formatQuantity(*now, Quantity::Time))) : tr("transient");
 }
 
+QString Document::quickLookText() const
+{
+  const auto result = shownState().result;
+  return result && result->mesh.order == 1 && !result->mesh.tets.empty() ? tr(" · quick look") : QString();
+}
+
 void Document::setPlayhead(double time)
 {
   const CaseState& state = shownState();

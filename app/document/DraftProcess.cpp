@@ -2,6 +2,7 @@
 #include "document/DraftProcess.h"
 
 #include "document/Document.h"
+#include "io/LinkedFiles.h"
 #include "io/ProjectFile.h"
 #include "io/ResultFile.h"
 
@@ -77,7 +78,7 @@ void DraftProcess::ask()
   std::error_code ignored;
   std::filesystem::create_directories(document_.resultsFolder(), ignored);
   const std::filesystem::path sketch = document_.resultsFolder() / sketchName;
-  if (!saveProject(document_.shownProject(), sketch))
+  if (!saveProject(withAbsoluteLinks(document_.shownProject(), document_.file().parent_path()), sketch))
     return; // saving says so when it matters
   start();
   asked_ = document_.geometryHash();

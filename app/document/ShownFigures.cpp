@@ -59,14 +59,14 @@ bool hasPlace(const Watch& watch)
 WatchFigure watchAt(const Project& project, const CaseResult& result, const ShownRun& run, const Watch& watch,
                     const std::vector<double>& field, double time)
 {
-  WatchFigure figure{watch.id, watch.name, quantityOf(watch), {}, {}, {}, {}, {}, {}};
+  WatchFigure figure{watch.id, watch.name, quantityOf(project, watch), {}, {}, {}, {}, {}, {}};
   if (const auto* node = std::get_if<NodeFigure>(&watch.figure))
     figure.value = run.record->at(RunTrace::Kind::NodeState, node->node, time);
   else if (const auto probe = probeOf(project, result.mesh, result.unknowns, {}, watch)) {
     figure.value = probe->value(field);
     const Index node = result.unknowns.node[static_cast<std::size_t>(probe->where(field))];
     if (hasPlace(watch))
-      figure.where = PlacedValue{*figure.value, result.mesh.nodes[static_cast<std::size_t>(node)],
+      figure.where = PlacedValue{*figure.value, result.mesh.placeOf(node),
                                  partAtNode(project, result.mesh, node, watch)};
   } else if (const auto recorded = run.record->at(RunTrace::Kind::Watch, watch.id, time)) {
     figure.value = recorded;

@@ -3,6 +3,7 @@
 
 #include "document/Document.h"
 #include "io/AtomicFile.h"
+#include "io/LinkedFiles.h"
 #include "io/ProjectFile.h"
 #include "io/ResultFile.h"
 #include "io/SureRun.h"
@@ -66,19 +67,24 @@ void SolverProcess::solve(const std::vector<std::string>& caseIds)
   startNext();
 }
 
-void SolverProcess::start(const std::string& caseId, Job::Kind kind)
+void SolverProcess::start(const std::string& caseId, Job::Kind kind, const QString& within)
 {
   const Case* one = findById(document_.project().cases, caseId);
   if (isRunning() || one == nullptr)
     return;
   waiting_.clear();
-  waiting_.push_back({kind, one->id, one->name});
+  waiting_.push_back({kind, one->id, one->name, within});
   startNext();
 }
 
 void SolverProcess::goOn(const std::string& caseId) { start(caseId, Job::Kind::GoOn); }
 
 void SolverProcess::askHowSure(const std::string& caseId) { start(caseId, Job::Kind::Sure); }
+
+void SolverProcess::refine(const std::string& caseId, const QString& within)
+{
+  start(caseId, Job::Kind::Refine, within);
+}
 
 bool SolverProcess::isRunningTransient() const
 {
@@ -128,7 +134,9 @@ bool SolverProcess::writeSnapshot()
 {
   std::error_code error;
   std::filesystem::create_directories(document_.resultsFolder(), error);
-  if (auto saved = saveProject(document_.project(), document_.resultsFolder() / snapshotName); !saved) {
+  if (auto saved = saveProject(withAbsoluteLinks(document_.project(), document_.file().parent_path()),
+                               document_.resultsFolder() / snapshotName);
+      !saved) {
     failure_ = QString::fromStdString(saved.error().sentence());
     return false;
   }
@@ -154,8 +162,10 @@ void SolverProcess::startNext()
   }
   const QString folder = QString::fromStdString(document_.resultsFolder().string());
   const bool sure = current_.kind == Job::Kind::Sure;
+  const bool refines = current_.kind == Job::Kind::Refine;
   QStringList arguments{current_.caseId.empty() ? "mesh"
                         : sure                  ? "sure"
+                        : refines               ? "refine"
                                                 : "solve",
                         folder + "/" + snapshotName,
                         "--out",
@@ -164,6 +174,8 @@ void SolverProcess::startNext()
                         "json"};
   if (current_.kind == Job::Kind::GoOn)
     arguments << "--continue";
+  if (refines)
+    arguments << "--within" << current_.within;
   const Case* own = findById(document_.project().cases, current_.caseId);
   limits_ = own != nullptr ? own->run : std::nullopt;
   if (!current_.caseId.empty()) {
@@ -210,7 +222,7 @@ void SolverProcess::finished(int exitCode, QProcess::ExitStatus status)
     waiting_.clear();
     if (job.kind == Job::Kind::Solve || job.kind == Job::Kind::GoOn)
       document_.setFailed(job.caseId, failure_);
-    else if (job.kind == Job::Kind::Sure)
+    else if (job.kind == Job::Kind::Sure || job.kind == Job::Kind::Refine)
       document_.setIdle(job.caseId); // the case's own result is as good as before
     emit failed(failure_);
     emit runningChanged();
@@ -228,6 +240,21 @@ void SolverProcess::readRun()
   ShownRun run = loadShownRun(runFile(document_.resultsFolder(), current_.caseName));
   if (run.record && !run.record->times.empty() && !run.record->finished)
     document_.setRun(current_.caseId, std::move(run));
+}
+
+/// The project asks for the mesh that was found, so that the result belongs to it.
+void SolverProcess::takeRefinement(const RefineRecord& record)
+{
+  document_.edit(tr("Refined mesh"), [&](Project& project) { project.mesh.finerAt = SharedText(record.finerAt); });
+  const std::size_t rounds = record.rounds.size();
+  if (rounds < 2)
+    return;
+  emit told((record.reached ? tr("%1 rounds, %2 elements: the last round moved no hot spot by more than %3.")
+                            : tr("Not reached after %1 rounds, %2 elements: the last one still moved a hot spot by %3."))
+                .arg(rounds)
+                .arg(record.rounds.back().elements)
+                .arg(QString::fromStdString(
+                    formatQuantity(record.rounds.back().moved, Quantity::TemperatureStep, {}, 2))));
 }
 
 /// Reads the file in a worker thread; the document takes it on the window's thread.
@@ -250,7 +277,12 @@ void SolverProcess::loadOutcome(const Job& job)
     auto stored = std::make_shared<Expected<CaseResult>>(loadResult(resultFile(folder, job.caseName)));
     auto run = std::make_shared<ShownRun>(loadShownRun(runFile(folder, job.caseName)));
     auto sure = std::make_shared<Expected<SureRecord>>(loadSure(sureFile(folder, job.caseName)));
-    QMetaObject::invokeMethod(this, [this, job, stored, run, sure] {
+    std::shared_ptr<Expected<RefineRecord>> refined;
+    if (job.kind == Job::Kind::Refine)
+      refined = std::make_shared<Expected<RefineRecord>>(loadRefine(refineFile(folder, job.caseName)));
+    QMetaObject::invokeMethod(this, [this, job, stored, run, sure, refined] {
+      if (refined && *refined)
+        takeRefinement(**refined);
       if (*sure)
         document_.setSure(job.caseId, **sure);
       if (*stored && (*stored)->transient)

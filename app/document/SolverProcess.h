@@ -2,6 +2,7 @@
 #pragma once
 
 #include "document/Document.h"
+#include "io/RefineRun.h"
 
 #include <QObject>
 #include <QProcess>
@@ -34,6 +35,8 @@ public slots:
   void goOn(const std::string& caseId);
   /// Solves a steady case on three meshes.
   void askHowSure(const std::string& caseId);
+  /// Solves with smaller elements where it matters, until the hottest place moves by less than \p within ("2 K").
+  void refine(const std::string& caseId, const QString& within);
   /// Ends the running transient case and keeps what it has.
   void endRun();
   /// Fuses and meshes only, so that there is something to see and to check before the first solve.
@@ -43,16 +46,19 @@ public slots:
 signals:
   void runningChanged();
   void failed(const QString& sentence);
+  void told(const QString& sentence); ///< what a job has found out
 
 private:
   struct Job {
-    enum class Kind { Prepare, Solve, GoOn, Sure };
+    enum class Kind { Prepare, Solve, GoOn, Sure, Refine };
     Kind kind = Kind::Prepare;
     std::string caseId, caseName; ///< empty: prepare only
+    QString within{};             ///< of a refinement
   };
 
-  void start(const std::string& caseId, Job::Kind kind);
+  void start(const std::string& caseId, Job::Kind kind, const QString& within = {});
   void sendLimits();
+  void takeRefinement(const RefineRecord& record);
 
   void startNext();
   void readProgress();

@@ -274,6 +274,8 @@ std::vector<OutlinePoint>* OutlineEditor::outlineIn(Project& project) const
     return &prism->outline;
   if (auto* turned = std::get_if<TurnedProfile>(form))
     return &turned->outline;
+  if (auto* flat = std::get_if<FlatOutline>(form))
+    return &flat->outline;
   return nullptr;
 }
 

@@ -125,8 +125,11 @@ void LedgerPanel::refresh()
 
 void LedgerPanel::refreshBand(BandView& view, LedgerBand band)
 {
+  const Quantity heat = heatQuantity(document_.shownProject());
   view.title->setText(band.title);
-  view.total->setText(band.total ? QString::fromStdString(formatQuantity(*band.total, Quantity::Power)) : QString());
+  view.total->setText(band.total ? QString::fromStdString(formatQuantity(*band.total, heat)) : QString());
+  for (LedgerRow& row : band.rows)
+    row.heat = heat;
   const bool outOfDate = document_.shownState().stage == CaseState::Stage::OutOfDate;
   const auto sameRow = [](const LedgerRowView* shown, const LedgerRow& row) { return shown->row().id == row.id; };
   const bool same = std::equal(view.views.begin(), view.views.end(), band.rows.begin(), band.rows.end(), sameRow);

@@ -62,7 +62,7 @@ QString LedgerRowView::figureText() const
     return {};
   const Quantity quantity = row_.band == Band::Parts    ? Quantity::Temperature
                             : row_.band == Band::Stored ? Quantity::Energy
-                                                        : Quantity::Power;
+                                                        : row_.heat;
   return QString::fromStdString(formatQuantity(*row_.figure, quantity, preferences_.temperatureUnit(), 4));
 }
 

@@ -67,6 +67,10 @@ public:
     return tr("radiation over ") + text(r.exchangeArea, Quantity::Area);
   }
   QString operator()(const FlowLink& f) const { return tr("flow of ") + text(f.massFlow, Quantity::MassFlow); }
+  QString operator()(const Wire& w) const
+  {
+    return tr("wire of ") + text(w.length, Quantity::Length) + tr(", ⌀ ") + text(w.diameter, Quantity::Length);
+  }
   QString operator()(const Convection& c) const
   {
     const QString h = c.coefficient.table.empty() ? text(c.coefficient, Quantity::AreaConductance) : tr("h(T)");

@@ -27,6 +27,7 @@ struct LedgerRow {
   bool isGroup = false; ///< of parts
   bool folded = false;
   int depth = 0; ///< 1 within a group
+  Quantity heat = Quantity::Power; ///< that a figure in W is shown as
 };
 
 struct LedgerBand {

@@ -93,7 +93,7 @@ std::vector<NewKind> newParts(const Document& document)
 {
   std::vector<NewKind> kinds;
   const double top = topOf(document);
-  for (const auto& [name, form] : startingForms())
+  for (const auto& [name, form] : startingForms(document.project()))
     kinds.push_back({tr(name), [name = std::string(name), form = form, top](Project& project) {
                        Part part;
                        part.shape.form = form;
@@ -211,9 +211,9 @@ std::vector<NewKind> newBoundaries(const Document& document)
 
 } // namespace
 
-const std::vector<std::pair<const char*, Form>>& startingForms()
+std::vector<std::pair<const char*, Form>> startingForms(const Project& project)
 {
-  static const std::vector<std::pair<const char*, Form>> forms{
+  std::vector<std::pair<const char*, Form>> forms{
       {QT_TRANSLATE_NOOP("NewObjects", "Block"), Block{millimetres(100), millimetres(100), millimetres(20)}},
       {QT_TRANSLATE_NOOP("NewObjects", "Cylinder"), Cylinder{millimetres(25), millimetres(50)}},
       {QT_TRANSLATE_NOOP("NewObjects", "Tube"), Tube{millimetres(25), millimetres(20), millimetres(50)}},
@@ -226,6 +226,13 @@ const std::vector<std::pair<const char*, Form>>& startingForms()
        TurnedProfile{outlineOf({{0, 0}, {40, 0}, {40, 10}, {15, 30}, {0, 30}}),
                      {2 * std::numbers::pi, "360 deg", false}}},
   };
+  if (project.section)
+    forms.insert(
+        forms.begin(),
+        {{QT_TRANSLATE_NOOP("NewObjects", "Rectangle"), Rectangle{millimetres(100), millimetres(50)}},
+         {QT_TRANSLATE_NOOP("NewObjects", "Circle or ring"), Disc{millimetres(25), {0, "0 mm", false}}},
+         {QT_TRANSLATE_NOOP("NewObjects", "Outline"),
+          FlatOutline{outlineOf({{0, 0}, {60, 0}, {60, 20}, {20, 20}, {20, 50}, {0, 50}})}}});
   return forms;
 }
 
@@ -275,6 +282,8 @@ std::vector<NewKind> newKinds(const Document& document, Band band)
              }},
             newLink("Conductance between two", Conductor{{}, {}, {1, "1 W/K"}}),
             newLink("Radiation between two", RadiationLink{{}, {}, {0.01, "0.01 m²"}}),
+            newLink("Wire between two",
+                    Wire{{}, {}, millimetres(100), millimetres(1), {}, std::nullopt, std::nullopt, std::nullopt}),
             newLink("Flow from node to node", FlowLink{{}, {}, {0.01, "0.01 kg/s"}, {4180, "4180 J/(kg·K)"}})};
   default:
     return {};

@@ -22,8 +22,8 @@ struct NewKind {
 /// or else on all exposed faces.
 [[nodiscard]] std::vector<NewKind> newKinds(const Document& document, Band band);
 
-/// The eight forms with sizes to start from, by the order of the variant.
-[[nodiscard]] const std::vector<std::pair<const char*, Form>>& startingForms();
+/// The forms with sizes to start from; in a section model the flat ones come first.
+[[nodiscard]] std::vector<std::pair<const char*, Form>> startingForms(const Project& project);
 
 /// A surface for the present selection, added when there is none that fits. \return its id
 [[nodiscard]] std::string surfaceForSelection(Project& project, const Document& document);

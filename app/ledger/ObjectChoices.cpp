@@ -138,6 +138,14 @@ void addLinkEditors(Document& document, QFormLayout& form, const Link& link)
         }
       },
       link.exchange);
+  if (const auto* wire = std::get_if<Wire>(&link.exchange)) {
+    Choices materials{{"", tr("choose a material")}};
+    append(materials, project.materials);
+    addChoiceRow(document, form, tr("Material"), "wireMaterial", materials, wire->material,
+                 [id = link.id](Project& p, const std::string& material) {
+                   std::get<Wire>(findById(p.links, id)->exchange).material = material;
+                 });
+  }
 }
 
 void addAmbientChoice(Document& document, QFormLayout& form, const Boundary& boundary)

@@ -203,23 +203,29 @@ void PartEditor::addForm()
   auto* choice = new QComboBox;
   choice->setObjectName("formChoice");
   choice->setAccessibleName(tr("Shape"));
-  for (const auto& [name, form] : startingForms())
-    choice->addItem(tr(name));
+  for (const auto& [name, form] : startingForms(document_.project()))
+    choice->addItem(tr(name), static_cast<int>(form.index()));
   const auto* taken = std::get_if<FileBody>(&part().shape.form);
   if (taken != nullptr) {
     const GeometryFile* file = findById(document_.project().files, taken->file);
-    choice->addItem(tr("Body of %1").arg(QString::fromStdString(file != nullptr ? file->name : taken->file)));
+    choice->addItem(tr("Body of %1").arg(QString::fromStdString(file != nullptr ? file->name : taken->file)),
+                    static_cast<int>(part().shape.form.index()));
   }
-  choice->setCurrentIndex(static_cast<int>(part().shape.form.index()));
-  connect(choice, &QComboBox::activated, this, [this](int index) {
+  if (choice->findData(static_cast<int>(part().shape.form.index())) < 0)
+    choice->addItem(tr("Flat form"), static_cast<int>(part().shape.form.index()));
+  choice->setCurrentIndex(choice->findData(static_cast<int>(part().shape.form.index())));
+  connect(choice, &QComboBox::activated, this, [this, choice] {
+    const auto wanted = static_cast<std::size_t>(choice->currentData().toInt());
     editPart(tr("Shape of %1").arg(QString::fromStdString(part().name)), [&](Part& own) {
-      if (static_cast<int>(own.shape.form.index()) != index && index < static_cast<int>(startingForms().size()))
-        own.shape.form = startingForms()[static_cast<std::size_t>(index)].second;
+      for (const auto& [name, form] : startingForms(document_.project()))
+        if (form.index() == wanted && own.shape.form.index() != wanted)
+          own.shape.form = form;
     });
   });
   form_->addRow(quietLabel(tr("Shape")), choice);
   const auto* prism = std::get_if<Prism>(&part().shape.form);
-  if (prism != nullptr || std::holds_alternative<TurnedProfile>(part().shape.form)) {
+  if (prism != nullptr || std::holds_alternative<TurnedProfile>(part().shape.form) ||
+      std::holds_alternative<FlatOutline>(part().shape.form)) {
     auto* open = new QToolButton;
     open->setText(tr("Outline…"));
     open->setObjectName("openOutline");
@@ -356,7 +362,8 @@ void PartEditor::addStep(const ShapeStep& step)
                                Part copy = part();
                                const PlacedForm* form = formOf(copy, step.id);
                                return form != nullptr && (std::holds_alternative<Prism>(form->form) ||
-                                                          std::holds_alternative<TurnedProfile>(form->form));
+                                                          std::holds_alternative<TurnedProfile>(form->form) ||
+                                                          std::holds_alternative<FlatOutline>(form->form));
                              }();
   if (outline) {
     auto* edit = new QToolButton;
@@ -469,7 +476,7 @@ void PartEditor::addStepMenu()
   };
   QMenu* join = menu->addMenu(tr("Join a shape"));
   QMenu* cut = menu->addMenu(tr("Cut a shape"));
-  for (const auto& [name, form] : startingForms()) {
+  for (const auto& [name, form] : startingForms(document_.project())) {
     join->addAction(tr(name), this, [=, form = form] { add("join", Join{{form, {}}}); });
     cut->addAction(tr(name), this, [=, form = form] { add("cut", Cut{{form, {}}}); });
   }

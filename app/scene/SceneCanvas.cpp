@@ -22,6 +22,7 @@
 #include <QRubberBand>
 #include <algorithm>
 #include <cmath>
+#include <limits>
 
 namespace kiln
 {
@@ -128,6 +129,7 @@ SceneCanvas::~SceneCanvas() = default;
 void SceneCanvas::setSource(SceneModel::Source source)
 {
   const bool first = model_.empty();
+  const bool wasFlat = isFlat();
   const auto sizeNow = [this] {
     const auto [low, high] = model_.bounds();
     return model_.empty() ? 0.0 : (high - low).norm();
@@ -138,8 +140,8 @@ void SceneCanvas::setSource(SceneModel::Source source)
   if (looks_.size() != parts)
     looks_.assign(parts, PartLook::Shown);
   rebuild();
-  if (first && !model_.empty())
-    lookFromCorner();
+  if ((first || wasFlat != isFlat()) && !model_.empty())
+    isFlat() ? lookAtSection() : lookFromCorner();
   constexpr double outgrown = 1.2; // a model that grew or shrank by more no longer fits the view
   const double now = sizeNow();
   if (!first && now > 0 && (framed_ || now > outgrown * before || before > outgrown * now))
@@ -333,11 +335,43 @@ std::optional<PickedPoint> SceneCanvas::pickAt(const QPointF& pixel) const
   if (model_.empty())
     return std::nullopt;
   const auto [from, to] = rayAt(pixel);
-  const auto skin = shownPicker_.pick(from, to, section_);
+  auto skin = shownPicker_.pick(from, to, section_);
+  if (skin && isFlat())
+    snapToBorder(*skin, pixel);
   const auto cut = cutPicker_.pick(from, to, section_);
   if (skin && cut)
     return skin->distance < cut->distance ? skin : cut;
   return skin ? skin : cut;
+}
+
+/// Near a border of a section model its edge is meant, which is seen from above and has no width.
+void SceneCanvas::snapToBorder(PickedPoint& hit, const QPointF& pixel) const
+{
+  const Mesh& mesh = *model_.source().mesh;
+  double nearest = std::numeric_limits<double>::infinity();
+  Vec3 place = hit.place;
+  int meant = -1;
+  for (std::size_t t = 0; t < mesh.triangles.size(); ++t) {
+    const Face& face = mesh.geometry.faces[static_cast<std::size_t>(mesh.triangleFace[t])];
+    if (face.aside || !face.touches(hit.part))
+      continue;
+    const Vec3 a = mesh.placeOf(mesh.triangles[t][0]);
+    Vec3 b = mesh.placeOf(mesh.triangles[t][1]);
+    if (a == b)
+      b = mesh.placeOf(mesh.triangles[t][2]);
+    const Vec3 along = b - a;
+    const double share = std::clamp((hit.place - a).dot(along) / std::max(along.squaredNorm(), 1e-300), 0.0, 1.0);
+    const double away = (hit.place - a - share * along).norm();
+    if (away < nearest) {
+      nearest = away;
+      place = a + share * along;
+      meant = mesh.triangleFace[t];
+    }
+  }
+  constexpr double reach = 8; // px
+  const QPointF apart = pixelOf(place) - pixel;
+  if (meant >= 0 && std::hypot(apart.x(), apart.y()) < reach)
+    hit.face = meant;
 }
 
 std::vector<PickedPoint> SceneCanvas::pickThrough(const QPointF& pixel) const
@@ -432,6 +466,17 @@ void SceneCanvas::lookAlong(const Vec3& direction, const Vec3& up)
   const auto [low, high] = model_.bounds();
   turntable::lookAlong(*renderer()->GetActiveCamera(), low, high, direction, up);
   fit();
+}
+
+bool SceneCanvas::isFlat() const { return !model_.empty() && model_.source().mesh->geometry.section.is(); }
+
+/// Straight onto the plane of a section model.
+void SceneCanvas::lookAtSection()
+{
+  Vec3 direction = Vec3::Zero();
+  const int across = model_.source().mesh->geometry.section.across;
+  direction[across] = across == 1 ? 1 : -1;
+  lookAlong(direction, across == 2 ? Vec3(0, 1, 0) : Vec3(0, 0, 1));
 }
 
 void SceneCanvas::lookFromCorner() { lookAlong(Vec3(-0.55, 0.8, -0.5), Vec3(0, 0, 1)); }

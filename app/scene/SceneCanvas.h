@@ -52,6 +52,9 @@ public:
   /// Lowest and highest value of what is drawn; nothing without a result.
   [[nodiscard]] std::optional<std::pair<double, double>> drawnRange() const;
 
+  /// Does it show a section model?
+  [[nodiscard]] bool isFlat() const;
+  void lookAtSection();
   [[nodiscard]] std::optional<PickedPoint> pickAt(const QPointF& pixel) const;
   /// Everything under a pixel, the nearest first, each face once.
   [[nodiscard]] std::vector<PickedPoint> pickThrough(const QPointF& pixel) const;
@@ -83,6 +86,7 @@ protected:
   void resizeEvent(QResizeEvent* event) override;
 
 private:
+  void snapToBorder(PickedPoint& hit, const QPointF& pixel) const;
   void rebuild();
   void recolor();
   void rebuildHighlight();

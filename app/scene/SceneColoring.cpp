@@ -142,7 +142,7 @@ std::vector<QColor> SceneColoring::conditionColors(const Mesh& mesh, Key& key) c
   std::map<QString, QColor> colorOf;
   std::vector<QColor> colors(conditions.size());
   for (std::size_t f = 0; f < colors.size(); ++f) {
-    if (!mesh.geometry.faces[f].exposed() && conditions[f].empty())
+    if ((!mesh.geometry.faces[f].exposed() || mesh.geometry.faces[f].aside) && conditions[f].empty())
       continue;
     const QString name = conditions[f].empty() ? tr("insulated by default") : conditions[f].join(" + ");
     const auto [found, isNew] =

@@ -54,13 +54,36 @@ struct TetCut {
 
 } // namespace
 
+void SceneModel::setSource(Source source)
+{
+  source_ = std::move(source);
+  const auto [low, high] = bounds();
+  constexpr double share = 0.002; // of the model's size
+  halfPlate_ = share * (high - low).norm();
+}
+
+bool SceneModel::isFar(std::int32_t node) const
+{
+  const SectionFrame& frame = source_.mesh->geometry.section;
+  return frame.is() && source_.mesh->nodes[at(node)][frame.across] > frame.at;
+}
+
+Vec3 SceneModel::drawnPlace(std::int32_t node) const
+{
+  const SectionFrame& frame = source_.mesh->geometry.section;
+  Vec3 place = source_.mesh->placeOf(node);
+  if (frame.is())
+    place[frame.across] += isFar(node) ? halfPlate_ : -halfPlate_;
+  return place;
+}
+
 DrawnSurface SceneModel::skin(const std::vector<PartLook>& looks, PartLook wanted) const
 {
   DrawnSurface surface;
   if (empty())
     return surface;
   const Mesh& mesh = *source_.mesh;
-  std::vector<int> pointOf(at(source_.unknowns->count), -1);
+  std::vector<int> pointOf(at(source_.unknowns->count) * 2, -1); // both sides of a section share an unknown
   for (std::size_t t = 0; t < mesh.triangles.size(); ++t) {
     const Face& face = mesh.geometry.faces[at(mesh.triangleFace[t])];
     for (std::size_t side = 0; side < 2; ++side) {
@@ -76,10 +99,10 @@ DrawnSurface SceneModel::skin(const std::vector<PartLook>& looks, PartLook wante
       Triangle drawn{};
       for (std::size_t i = 0; i < 3; ++i) {
         const Index unknown = source_.unknowns->ofTriangle[t][side][i];
-        int& point = pointOf[at(unknown)];
+        int& point = pointOf[2 * at(unknown) + (isFar(mesh.triangles[t][i]) ? 1 : 0)];
         if (point < 0 || surface.pointPart[at(point)] != part) {
           point = static_cast<int>(surface.points.size());
-          surface.points.push_back(mesh.nodes[at(mesh.triangles[t][i])]);
+          surface.points.push_back(drawnPlace(mesh.triangles[t][i]));
           surface.blends.push_back({unknown, unknown, 0});
           surface.pointPart.push_back(part);
         }
@@ -125,7 +148,8 @@ DrawnSurface SceneModel::allFaces() const
   if (empty())
     return surface;
   const Mesh& mesh = *source_.mesh;
-  surface.points = mesh.nodes;
+  for (std::size_t node = 0; node < mesh.nodes.size(); ++node)
+    surface.points.push_back(drawnPlace(static_cast<std::int32_t>(node)));
   surface.triangles = mesh.triangles;
   surface.face.assign(mesh.triangleFace.begin(), mesh.triangleFace.end());
   for (const int face : surface.face)
@@ -162,7 +186,7 @@ DrawnSurface SceneModel::section(const std::vector<PartLook>& looks, const Secti
       continue;
     TetCut cut;
     for (std::size_t i = 0; i < 4; ++i) {
-      cut.place[i] = mesh.nodes[at(mesh.tets[t][i])];
+      cut.place[i] = drawnPlace(mesh.tets[t][i]);
       cut.height[i] = plane.depth(cut.place[i]);
       cut.unknown[i] = source_.unknowns->ofTet[t][i];
     }
@@ -196,8 +220,8 @@ void SceneModel::addSectionEdges(const std::vector<PartLook>& looks, const Secti
       continue;
     const int first = static_cast<int>(surface.points.size());
     for (std::size_t i = 0; i < 3; ++i) {
-      const Vec3& a = mesh.nodes[at(mesh.triangles[t][i])];
-      const Vec3& b = mesh.nodes[at(mesh.triangles[t][(i + 1) % 3])];
+      const Vec3 a = drawnPlace(mesh.triangles[t][i]);
+      const Vec3 b = drawnPlace(mesh.triangles[t][(i + 1) % 3]);
       const double ha = plane.depth(a);
       const double hb = plane.depth(b);
       if ((ha > 0) != (hb > 0))

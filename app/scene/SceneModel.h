@@ -72,7 +72,7 @@ public:
     std::shared_ptr<const PartwiseField> field; ///< drawn instead; may be empty
   };
 
-  void setSource(Source source) { source_ = std::move(source); }
+  void setSource(Source source);
   /// The same mesh with other temperatures, and another field to draw instead.
   void setTemperature(std::shared_ptr<const std::vector<double>> temperature,
                       std::shared_ptr<const PartwiseField> field)
@@ -95,6 +95,9 @@ public:
   /// The cut through the shown parts.
   [[nodiscard]] DrawnSurface section(const std::vector<PartLook>& looks, const SectionPlane& plane) const;
 
+  /// Where a node is drawn: a section model is a thin plate, whatever its depth.
+  [[nodiscard]] Vec3 drawnPlace(std::int32_t node) const;
+
   /// Low and high corner of the whole model.
   [[nodiscard]] std::pair<Vec3, Vec3> bounds() const;
 
@@ -102,9 +105,12 @@ public:
   static void addEdges(DrawnSurface& surface);
 
 private:
+  /// Does a node lie on the far side of a section model?
+  [[nodiscard]] bool isFar(std::int32_t node) const;
   void addSectionEdges(const std::vector<PartLook>& looks, const SectionPlane& plane, DrawnSurface& surface) const;
 
   Source source_;
+  double halfPlate_ = 0; ///< of a section model, m
 };
 
 } // namespace kiln

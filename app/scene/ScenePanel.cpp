@@ -292,7 +292,7 @@ void ScenePanel::refreshCaption()
   if (shown == nullptr)
     return;
   const CaseState& state = document_.shownState();
-  QString text = QString::fromStdString(shown->name) + ", " + document_.instantText();
+  QString text = QString::fromStdString(shown->name) + ", " + document_.instantText() + document_.quickLookText();
   bool warning = false;
   if (canvas_->model().empty()) {
     text += document_.project().parts.empty() ? tr(" · no parts yet") : tr(" · not meshed yet");
@@ -462,7 +462,7 @@ void ScenePanel::showMenu(const QPoint& at)
   menu.addAction(tr("Pick all exposed faces of %1").arg(partName(part)), this, [=] {
     std::set<int> all;
     for (std::size_t f = 0; f < mesh->geometry.faces.size(); ++f)
-      if (mesh->geometry.faces[f].exposed() && mesh->geometry.faces[f].parts[0] == part)
+      if (const Face& face = mesh->geometry.faces[f]; face.exposed() && !face.aside && face.parts[0] == part)
         all.insert(static_cast<int>(f));
     pickAll(all, part);
   });

@@ -39,7 +39,10 @@ std::map<std::pair<std::string, std::string>, double> heatBetween(const Enclosur
   return heat;
 }
 
-QString wattsText(double watts) { return QString::fromStdString(formatQuantity(watts, Quantity::Power, {}, 3)); }
+QString wattsText(const Project& project, double watts)
+{
+  return QString::fromStdString(formatQuantity(watts, heatQuantity(project), {}, 3));
+}
 
 } // namespace
 
@@ -112,7 +115,7 @@ void ExchangePage::refresh()
   const bool run = result->transient;
   about_->setText(tr("Net heat by radiation from the row to the column%1. Patches twice as large would change a part "
                      "by %2 at most.")
-                      .arg(run ? tr(", at the end of the run") : QString(), wattsText(figure->patchError)));
+                      .arg(run ? tr(", at the end of the run") : QString(), wattsText(document_.shownProject(), figure->patchError)));
   about_->setToolTip(about_->text());
   fill(*figure);
 }
@@ -150,11 +153,11 @@ void ExchangePage::fill(const EnclosureFigure& figure)
                            ? heat.find({ids[static_cast<std::size_t>(row)], ids[static_cast<std::size_t>(column)]})
                            : heat.end();
       if (column == count) {
-        cell->setText(wattsText(given[ids[static_cast<std::size_t>(row)]]));
+        cell->setText(wattsText(document_.shownProject(), given[ids[static_cast<std::size_t>(row)]]));
       } else if (own == heat.end()) {
         cell->setText(row == column ? QString() : QString("–"));
       } else if (own->second > 0) { // what is given; the other half of the matrix says the same of the receivers
-        cell->setText(wattsText(own->second));
+        cell->setText(wattsText(document_.shownProject(), own->second));
         const QColor glow = kilnGlow(0.25 + 0.6 * std::sqrt(own->second / most));
         cell->setBackground(glow);
         cell->setForeground(glow.lightnessF() > 0.5 ? QColor(20, 20, 22) : QColor(250, 248, 244));

@@ -189,7 +189,7 @@ void LinePage::showAddMenu()
   const auto mesh = document_.shownMesh();
   if (!mesh || mesh->nodes.empty())
     return;
-  Vec3 low = mesh->nodes.front();
+  Vec3 low = mesh->placeOf(0);
   Vec3 high = low;
   for (const Vec3& node : mesh->nodes) {
     low = low.cwiseMin(node);
@@ -280,7 +280,7 @@ std::vector<Vec3> LinePage::placesOf(const Line& line) const
   std::vector<Vec3> places;
   if (const auto mesh = document_.shownMesh())
     for (const std::int32_t node : edgePath(*mesh, line.faces, placeOf(line.from)))
-      places.push_back(mesh->nodes[static_cast<std::size_t>(node)]);
+      places.push_back(mesh->placeOf(node));
   return places;
 }
 

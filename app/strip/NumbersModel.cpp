@@ -121,7 +121,7 @@ QVariant NumbersModel::headerData(int section, Qt::Orientation orientation, int 
   case Mean:
     return tr("Mean, %1").arg(unit);
   case Heat:
-    return tr("Heat, W");
+    return tr("Heat, %1").arg(QString::fromStdString(displayUnit(heatQuantity(document_.shownProject()))));
   default:
     return tr("Where, or as set");
   }

@@ -120,7 +120,7 @@ void StripPanel::refreshTitle()
   if (shown == nullptr)
     return title_->clear();
   const CaseState& state = document_.shownState();
-  QString text = QString::fromStdString(shown->name) + ", " + document_.instantText();
+  QString text = QString::fromStdString(shown->name) + ", " + document_.instantText() + document_.quickLookText();
   if (!state.result)
     text += tr(": not solved yet");
   else if (!state.outOfDate.isEmpty())

@@ -35,14 +35,14 @@ std::vector<TimeChart::Lane> TimeChart::findLanes() const
   };
   for (const HeatSource& source : document_.shownProject().sources)
     if (!source.muted)
-      add(Lane::Kind::Source, RunTrace::Kind::Source, source.id, source.name, Quantity::Power);
+      add(Lane::Kind::Source, RunTrace::Kind::Source, source.id, source.name, heatQuantity(document_.shownProject()));
   ofKind = 0;
   for (const Parameter& parameter : document_.shownProject().parameters)
     if (auto lane = laneOf(parameter); lane && ofKind++ < most)
       lanes.push_back(std::move(*lane));
   ofKind = 0;
   for (const Watch& watch : document_.shownProject().watches)
-    if (const Quantity quantity = quantityOf(watch);
+    if (const Quantity quantity = quantityOf(document_.shownProject(), watch);
         quantity != Quantity::Temperature && quantity != Quantity::TemperatureStep)
       add(Lane::Kind::Watch, RunTrace::Kind::Watch, watch.id, watch.name, quantity);
   return lanes;

@@ -228,7 +228,7 @@ QString TimesPage::placeIn(const std::string& part, int node) const
   if (index == noPart || node < 0 || static_cast<std::size_t>(node) >= result->mesh.nodes.size())
     return {};
   return QString::fromStdString(placeWords(result->mesh.geometry.parts[static_cast<std::size_t>(index)],
-                                           result->mesh.nodes[static_cast<std::size_t>(node)]));
+                                           result->mesh.placeOf(node)));
 }
 
 /// Where the place of a watch lies, with its part.
@@ -242,7 +242,7 @@ QString TimesPage::placeOf(int node) const
     return {};
   const GeometryPart& part = result->mesh.geometry.parts[static_cast<std::size_t>(found->second)];
   return QString::fromStdString(part.name + ", " +
-                                placeWords(part, result->mesh.nodes[static_cast<std::size_t>(node)]));
+                                placeWords(part, result->mesh.placeOf(node)));
 }
 
 /// Which part the places of watches lie in, in one pass over the mesh.

@@ -156,7 +156,7 @@ void WatchCard::addBetween(QVBoxLayout& layout, const BetweenWatches& between)
 QuantityField* WatchCard::makeLimitField(const char* which, const QString& name)
 {
   const Watch* watch = findById(document_.project().watches, watchId_);
-  const Quantity quantity = watch != nullptr ? quantityOf(*watch) : Quantity::Temperature;
+  const Quantity quantity = watch != nullptr ? quantityOf(document_.shownProject(), *watch) : Quantity::Temperature;
   auto* field = new QuantityField(quantity, Range::Any);
   const std::string path = watchId_ + "." + which;
   field->setObjectName("field:" + QString::fromStdString(path));
@@ -194,6 +194,8 @@ QString WatchCard::placeText(const WatchFigure& figure) const
   }
   if (!figure.note.empty())
     text += (text.isEmpty() ? "" : " · ") + QString::fromStdString(figure.note);
+  if (figure.value)
+    text += text.isEmpty() ? document_.quickLookText().mid(3) : document_.quickLookText();
   return text;
 }
 
@@ -249,7 +251,7 @@ QString WatchCard::timesText(const Watch& watch) const
   const TemperatureUnit unit = preferences_.temperatureUnit();
   const auto time = [](double seconds) { return QString::fromStdString(formatQuantity(seconds, Quantity::Time)); };
   const auto value = [&](double kelvin) {
-    return QString::fromStdString(formatQuantity(kelvin, quantityOf(watch), unit));
+    return QString::fromStdString(formatQuantity(kelvin, quantityOf(document_.shownProject(), watch), unit));
   };
   QStringList lines;
   constexpr double same = 1e-9; // of the value: it never changed

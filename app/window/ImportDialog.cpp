@@ -3,6 +3,7 @@
 
 #include "io/ProjectFile.h"
 
+#include <QCheckBox>
 #include <QComboBox>
 #include <QCoreApplication>
 #include <QDialogButtonBox>
@@ -59,7 +60,7 @@ QString pathFrom(const Document& document, const QString& file)
 ImportDialog::ImportDialog(Document& document, const QString& program, const QString& file, const std::string& fileId,
                            QWidget* parent)
     : QDialog(parent), document_(document), program_(program), file_(file), fileId_(fileId), unit_(new QComboBox),
-      angle_(new QLineEdit("30 deg")), below_(new QLineEdit), bar_(new QProgressBar), said_(new QLabel),
+      angle_(new QLineEdit("30 deg")), below_(new QLineEdit), link_(new QCheckBox(tr("Link to the file"))), bar_(new QProgressBar), said_(new QLabel),
       table_(new QTableWidget(0, ColumnCount)),
       buttons_(new QDialogButtonBox(QDialogButtonBox::Ok | QDialogButtonBox::Cancel))
 {
@@ -107,7 +108,7 @@ ImportDialog::~ImportDialog()
 
 bool ImportDialog::canRead(const QString& file)
 {
-  return QStringList{"step", "stp", "stl", "obj", "ply"}.contains(QFileInfo(file).suffix().toLower());
+  return QStringList{"step", "stp", "stl", "obj", "ply", "vtu"}.contains(QFileInfo(file).suffix().toLower());
 }
 
 /// What the reader needs to know; changing it reads again.
@@ -144,6 +145,14 @@ void ImportDialog::buildHead(QVBoxLayout& layout)
       read();
   });
   head->addStretch();
+  link_->setObjectName("importLink");
+  link_->setToolTip(tr("The project keeps only where the file is, not its shapes; it says when the file changes."));
+  link_->setVisible(ownUnit && !isAgain());
+  connect(below_, &QLineEdit::textChanged, link_, [this](const QString& text) {
+    link_->setEnabled(text.trimmed().isEmpty()); // what was removed is not in the file
+    link_->setChecked(link_->isChecked() && link_->isEnabled());
+  });
+  head->addWidget(link_);
   layout.addLayout(head);
 }
 
@@ -287,10 +296,13 @@ void ImportDialog::takeNew(const Project& read)
   for (int row = 0; row < table_->rowCount(); ++row)
     if (const QTableWidgetItem* item = table_->item(row, Name); item->checkState() == Qt::Checked)
       names[item->data(Qt::UserRole).toString().toStdString()] = item->text().trimmed().toStdString();
+  if (read.files.empty())
+    return takeAreas(read);
   document_.edit(tr("Take in %1").arg(QFileInfo(file_).fileName()), [&](Project& project) {
     GeometryFile file = read.files.front();
     file.id = freeId(project, "file");
     file.path = pathFrom(document_, QFileInfo(file_).absoluteFilePath()).toStdString();
+    file.linked = link_->isChecked();
     std::erase_if(file.bodies, [&](const TakenBody& body) { return !names.contains(body.id); });
     project.files.push_back(file);
     for (const Part& part : read.parts) {
@@ -308,6 +320,19 @@ void ImportDialog::takeNew(const Project& read)
   });
 }
 
+/// A flat mesh: its regions are flat parts, and the model becomes a section if it is none yet.
+void ImportDialog::takeAreas(const Project& read)
+{
+  document_.edit(tr("Take in %1").arg(QFileInfo(file_).fileName()), [&](Project& project) {
+    if (!project.section)
+      project.section = read.section;
+    for (Part part : read.parts) {
+      part.id = freeId(project, part.id);
+      project.parts.push_back(std::move(part));
+    }
+  });
+}
+
 void ImportDialog::takeAgain(const Project& read)
 {
   document_.edit(tr("Read %1 again").arg(QFileInfo(file_).fileName()), [&](Project& project) {
@@ -316,8 +341,10 @@ void ImportDialog::takeAgain(const Project& read)
     if (own == nullptr || now == nullptr)
       return;
     const std::string path = pathFrom(document_, QFileInfo(file_).absoluteFilePath()).toStdString();
+    const bool linked = own->linked;
     *own = *now;
     own->path = path;
+    own->linked = linked;
     for (const Part& part : read.parts)
       if (findById(project.parts, part.id) == nullptr)
         project.parts.push_back(part);
@@ -328,7 +355,7 @@ void takeGeometryIn(Document& document, const QString& program, QWidget* window)
 {
   const QString file =
       QFileDialog::getOpenFileName(window, ImportDialog::tr("Take in geometry"), {},
-                                   ImportDialog::tr("Geometry (*.step *.stp *.STEP *.STP *.stl *.STL *.obj *.ply)"));
+                                   ImportDialog::tr("Geometry (*.step *.stp *.STEP *.STP *.stl *.STL *.obj *.ply *.vtu)"));
   if (!file.isEmpty())
     (new ImportDialog(document, program, file, {}, window))->show();
 }

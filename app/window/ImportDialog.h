@@ -8,6 +8,7 @@
 #include <QProcess>
 
 class QVBoxLayout;
+class QCheckBox;
 class QComboBox;
 class QDialogButtonBox;
 class QLabel;
@@ -44,6 +45,7 @@ private:
   void takeIn();
   void takeNew(const Project& read);
   void takeAgain(const Project& read);
+  void takeAreas(const Project& read);
   [[nodiscard]] std::filesystem::path outcome() const;
   [[nodiscard]] bool isAgain() const { return !fileId_.empty(); }
 
@@ -54,6 +56,7 @@ private:
   QComboBox* unit_;
   QLineEdit* angle_;
   QLineEdit* below_;
+  QCheckBox* link_;
   QProgressBar* bar_;
   QLabel* said_;
   QTableWidget* table_;

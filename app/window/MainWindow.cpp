@@ -7,7 +7,7 @@
 #include "ledger/LedgerPanel.h"
 #include "ledger/NewObjects.h"
 #include "mesh/CountEstimate.h"
-#include "mesh/SecondOrder.h"
+#include "mesh/MeshQuality.h"
 #include "pages/MaterialsPage.h"
 #include "pages/ParametersPage.h"
 #include "pages/SurfacesPage.h"
@@ -73,6 +73,8 @@ MainWindow::MainWindow(QWidget* parent)
   connect(&solver_, &SolverProcess::runningChanged, this, [this] { cases_->setRunning(solver_.isRunning()); });
   connect(&drafts_, &DraftProcess::busyChanged, this, &MainWindow::refreshStatus);
   connect(&solver_, &SolverProcess::failed, this,
+          [this](const QString& sentence) { statusBar()->showMessage(sentence, 15000); });
+  connect(&solver_, &SolverProcess::told, this,
           [this](const QString& sentence) { statusBar()->showMessage(sentence, 15000); });
   connect(cases_, &CaseBar::solveWanted, this, &MainWindow::solveShown);
   connect(cases_, &CaseBar::cancelWanted, &solver_, &SolverProcess::cancel);
@@ -264,7 +266,14 @@ void MainWindow::recover(const LostProject& lost)
   Recovery::forget(lost);
 }
 
-void MainWindow::openWindow() { QProcess::startDetached(QCoreApplication::applicationFilePath(), {}); }
+void MainWindow::openWindow(const QString& file)
+{
+  const QStringList arguments = file.isEmpty() ? QStringList{} : QStringList{file};
+  if (launcher_)
+    launcher_(arguments);
+  else
+    QProcess::startDetached(QCoreApplication::applicationFilePath(), arguments);
+}
 
 void MainWindow::openManual()
 {
@@ -348,12 +357,10 @@ void MainWindow::refreshStatus()
   if (state.stage == CaseState::Stage::Failed)
     words << tr("failed: %1").arg(state.message);
   if (const auto mesh = document_.shownMesh())
-    words << (mesh->tets.empty() ? tr("shapes drawn, not meshed yet (about %1 k tets)")
-                                       .arg(qRound(estimateCount(document_.project(), mesh->geometry).tets / 1000))
-              : mesh->order == 2
-                  ? tr("mesh %1 k elements of second order").arg(qRound(static_cast<double>(tetElements(*mesh)) / 1000))
-                  : tr("mesh %1 k tets, first order: a quick look")
-                        .arg(qRound(static_cast<double>(mesh->tets.size()) / 1000)));
+    words << (mesh->tets.empty() ? tr("shapes drawn, not meshed yet (about %1 elements)")
+                                       .arg(QString::fromStdString(countWords(
+                                           estimateCount(document_.project(), mesh->geometry).elements)))
+                                 : tr("mesh of %1").arg(QString::fromStdString(elementWords(*mesh))));
   if (drafts_.isBusy())
     words << tr("building the shapes …");
   if (state.result) {

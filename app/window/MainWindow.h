@@ -8,6 +8,7 @@
 #include "window/Preferences.h"
 
 #include <QMainWindow>
+#include <functional>
 
 class QLabel;
 class QMenu;
@@ -40,6 +41,10 @@ public:
   /// Opens a project; tells the user why when it cannot be read.
   bool openFile(const QString& file);
 
+  /// What starts another window, with a project's file or nothing; the program itself if not set.
+  using Launcher = std::function<void(const QStringList& arguments)>;
+  void setLauncher(Launcher launcher) { launcher_ = std::move(launcher); }
+
   /// Opens the ledger row of an object and brings it into view.
   void revealObject(const QString& id);
   void toggleReadiness();
@@ -66,11 +71,12 @@ private:
   void buildViewMenu();
   void showStart(bool shown);
   void recover(const LostProject& lost);
-  void openWindow();
+  void openWindow(const QString& file = {});
   void openManual();
   void copyRows();
   void pasteRows();
   void startTour();
+  void refineShown();
   void addMeshFields(QMenu& menu);
   void addWorstTets(QMenu& menu);
   void addMeshField(QMenu& menu, const QString& text, const std::string& key, Quantity quantity,
@@ -110,6 +116,7 @@ private:
   QSplitter* down_;
   QLabel* status_;
   QMenu* recent_ = nullptr;
+  Launcher launcher_;
 };
 
 } // namespace kiln

@@ -9,6 +9,7 @@
 #include "model/Edit.h"
 #include "pages/MaterialsPage.h"
 #include "pages/ParametersPage.h"
+#include "pages/SectionDialog.h"
 #include "pages/SurfacesPage.h"
 #include "results/Figures.h"
 #include "scene/SceneColoring.h"
@@ -21,7 +22,9 @@
 #include <QActionGroup>
 #include <QFileDialog>
 #include <QHBoxLayout>
+#include <QInputDialog>
 #include <QLabel>
+#include <QLineEdit>
 #include <QMenuBar>
 #include <QTabWidget>
 #include <QWidgetAction>
@@ -44,7 +47,7 @@ void MainWindow::buildMenus()
   recent_ = file->addMenu(tr("Open &recent"));
   rebuildRecentMenu();
   file->addSeparator();
-  file->addAction(tr("New &window"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_N), this, &MainWindow::openWindow);
+  file->addAction(tr("New &window"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_N), this, [this] { openWindow(); });
   file->addAction(tr("&Save"), QKeySequence::Save, this, [this] { save(); });
   file->addAction(tr("Save &as…"), QKeySequence::SaveAs, this, [this] { saveAs(); });
   file->addSeparator();
@@ -69,6 +72,11 @@ void MainWindow::buildMenus()
   redo->setShortcut(QKeySequence::Redo);
   edit->addAction(redo);
   buildEditMenu(*edit);
+  edit->addAction(tr("Section mode&l…"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_L), this, [this] {
+    auto* dialog = new SectionDialog(document_, [this](const QString& cut) { openWindow(cut); }, this);
+    dialog->setAttribute(Qt::WA_DeleteOnClose);
+    dialog->show();
+  });
 
   QMenu* solve = menuBar()->addMenu(tr("&Solve"));
   solve->addAction(tr("Solve the &shown case"), QKeySequence(Qt::Key_F5), this, &MainWindow::solveShown);
@@ -84,6 +92,15 @@ void MainWindow::buildMenus()
                    &SolverProcess::endRun);
   solve->addAction(tr("&How sure? Solve on three meshes"), QKeySequence(Qt::Key_F7), this,
                    [this] { solver_.askHowSure(document_.shownCase()); });
+  solve->addAction(tr("&Refine the mesh where it matters…"), QKeySequence(Qt::CTRL | Qt::Key_F7), this,
+                   &MainWindow::refineShown);
+  auto* forget = solve->addAction(tr("Fo&rget the refinement"), this, [this] {
+    document_.edit(tr("Forget the refinement"), [](Project& project) { project.mesh.finerAt = {}; });
+  });
+  forget->setObjectName("forgetRefinement");
+  const auto showForget = [this, forget] { forget->setEnabled(!document_.project().mesh.finerAt.empty()); };
+  connect(&document_, &Document::projectChanged, forget, showForget);
+  showForget();
   solve->addSeparator();
   auto* second = solve->addAction(tr("Elements of &second order"), this, [this](bool on) {
     document_.edit(tr("Order of elements"), [on](Project& project) { project.mesh.secondOrder = on; });
@@ -171,6 +188,23 @@ void MainWindow::readAgain(const GeometryFile& file)
     name = QFileDialog::getOpenFileName(this, tr("Where is %1 now?").arg(QString::fromStdString(file.name)));
   if (!name.isEmpty())
     (new ImportDialog(document_, solver_.program(), name, file.id, this))->show();
+}
+
+void MainWindow::refineShown()
+{
+  bool given = false;
+  const QString within = QInputDialog::getText(
+      this, tr("Refine the mesh"), tr("Until the hottest place moves by less than (kelvin, or a share of the rise)"),
+      QLineEdit::Normal, "1 K", &given);
+  if (!given)
+    return;
+  const bool percent = within.trimmed().endsWith('%');
+  const auto read =
+      parseQuantity(within.trimmed().toStdString(), percent ? Quantity::Plain : Quantity::TemperatureStep);
+  if (!read || read->si <= 0)
+    return showSentence(tr("Refine the mesh"), read ? tr("It must be more than nothing, for example 1 K or 1 %.")
+                                                    : QString::fromStdString(read.error().sentence()));
+  solver_.refine(document_.shownCase(), within.trimmed());
 }
 
 /// What the mesh goes by, edited in the menu itself; empty: chosen from the parts.

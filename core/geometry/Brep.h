@@ -8,6 +8,13 @@
 namespace kiln
 {
 
+/// The area of a part in the plane of a section, on the near side of its layer.
+struct SectionArea {
+  TopoDS_Face face;
+  int part = 0;
+  int front = -1, back = -1; ///< face indices of the two sides
+};
+
 /// Kernel shapes behind a Geometry; only the surface mesher looks inside.
 struct Brep {
   std::vector<TopoDS_Face> faces;   ///< index = face index of the table, orientation FORWARD
@@ -15,6 +22,7 @@ struct Brep {
   std::vector<double> thickness;    ///< thinnest wall behind each face on either side, m; infinite if none found
   std::vector<TopoDS_Solid> solids; ///< all solids of all parts
   std::vector<int> solidPart;       ///< part index of each solid
+  std::vector<SectionArea> areas;   ///< of a section model
 };
 
 } // namespace kiln

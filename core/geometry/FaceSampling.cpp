@@ -111,7 +111,7 @@ std::vector<NearMiss> findNearMisses(const Brep& brep, const FaceTable& table)
 {
   std::vector<Bnd_Box> boxes(table.faces.size());
   for (std::size_t f = 0; f < table.faces.size(); ++f)
-    if (table.faces[f].exposed()) {
+    if (table.faces[f].exposed() && !table.faces[f].aside) {
       BRepBndLib::Add(brep.faces[f], boxes[f], false);
       boxes[f].Enlarge(nearMissGap);
     }
@@ -121,13 +121,13 @@ std::vector<NearMiss> findNearMisses(const Brep& brep, const FaceTable& table)
     if (face.contact())
       known.insert(std::minmax(face.parts[0], face.parts[1]));
   for (std::size_t a = 0; a < table.faces.size(); ++a) {
-    if (!table.faces[a].exposed())
+    if (!table.faces[a].exposed() || table.faces[a].aside)
       continue;
     const std::vector<FaceSample> samples = samplesOn(brep.faces[a], 3);
     for (std::size_t b = 0; b < table.faces.size(); ++b) {
       const int partA = table.faces[a].parts[0];
       const int partB = table.faces[b].parts[0];
-      if (!table.faces[b].exposed() || partA == partB || boxes[a].IsOut(boxes[b]) ||
+      if (!table.faces[b].exposed() || table.faces[b].aside || partA == partB || boxes[a].IsOut(boxes[b]) ||
           known.contains(std::minmax(partA, partB)))
         continue;
       for (const FaceSample& sample : samples) {

@@ -3,9 +3,12 @@
 
 #include "geometry/FaceSampling.h"
 
+#include <BRepAdaptor_Surface.hxx>
 #include <BRepAlgoAPI_Cut.hxx>
 #include <BRepBuilderAPI_MakeEdge.hxx>
+#include <BRepBndLib.hxx>
 #include <BRepBuilderAPI_MakeFace.hxx>
+#include <BRepBuilderAPI_MakePolygon.hxx>
 #include <BRepBuilderAPI_MakeWire.hxx>
 #include <BRepGProp.hxx>
 #include <BRepPrimAPI_MakeBox.hxx>
@@ -15,6 +18,7 @@
 #include <BRepPrimAPI_MakeRevol.hxx>
 #include <BRepPrimAPI_MakeSphere.hxx>
 #include <BRepPrimAPI_MakeTorus.hxx>
+#include <Bnd_Box.hxx>
 #include <GC_MakeArcOfCircle.hxx>
 #include <GProp_GProps.hxx>
 #include <Standard_Failure.hxx>
@@ -204,6 +208,68 @@ NamedBody make(const TurnedProfile& t)
   return body;
 }
 
+/// A face in the plane y = 0 drawn out on both sides, far beyond its own size: an endless body for sections.
+NamedBody makeFlat(const TopoDS_Face& area, const FaceName& name)
+{
+  Bnd_Box box;
+  BRepBndLib::Add(area, box);
+  const double reach = std::sqrt(box.SquareExtent());
+  gp_Trsf back;
+  back.SetTranslation(gp_Vec(0, -reach, 0));
+  BRepPrimAPI_MakePrism sweep(area.Moved(TopLoc_Location(back)), gp_Vec(0, 2 * reach, 0));
+  return named(sweep.Shape(), [&](const gp_Pnt& c) -> std::string {
+    if (std::abs(c.Y()) > reach / 2)
+      return c.Y() > 0 ? "back" : "front";
+    return name(c);
+  });
+}
+
+NamedBody make(const Rectangle& r)
+{
+  const double x = r.width.si / 2;
+  const double z = r.height.si;
+  BRepBuilderAPI_MakePolygon border(gp_Pnt(-x, 0, 0), gp_Pnt(x, 0, 0), gp_Pnt(x, 0, z), gp_Pnt(-x, 0, z), true);
+  return makeFlat(BRepBuilderAPI_MakeFace(border.Wire(), true).Face(), [=](const gp_Pnt& c) -> std::string {
+    if (std::abs(c.X()) > 0.49 * 2 * x)
+      return c.X() > 0 ? "right" : "left";
+    return c.Z() > z / 2 ? "top" : "bottom";
+  });
+}
+
+NamedBody make(const Disc& d)
+{
+  const gp_Ax2 frame(gp_Pnt(0, 0, 0), gp_Dir(0, -1, 0), gp_Dir(1, 0, 0));
+  const auto circle = [&](double radius) {
+    return BRepBuilderAPI_MakeWire(BRepBuilderAPI_MakeEdge(gp_Circ(frame, radius)).Edge()).Wire();
+  };
+  BRepBuilderAPI_MakeFace area(circle(d.outerRadius.si), true);
+  if (d.innerRadius.si > 0)
+    area.Add(TopoDS::Wire(circle(d.innerRadius.si).Reversed()));
+  NamedBody body = makeFlat(area.Face(), [](const gp_Pnt&) { return "outside"; });
+  for (auto& [face, name] : body.names)
+    if (name == "outside" && d.innerRadius.si > 0) {
+      const BRepAdaptor_Surface surface(face);
+      if (surface.GetType() == GeomAbs_Cylinder &&
+          surface.Cylinder().Radius() < (d.innerRadius.si + d.outerRadius.si) / 2)
+        name = "inside";
+    }
+  return body;
+}
+
+NamedBody make(const FlatOutline& f)
+{
+  NamedBody body = makeFlat(outlineFace(f.outline, true), [](const gp_Pnt&) { return "side"; });
+  for (auto& [face, name] : body.names)
+    if (name == "side") {
+      const std::vector<FaceSample> samples = samplesOn(face, 2);
+      const Vec2 flat = samples.empty() ? Vec2::Zero() : Vec2(samples.front().place.x(), samples.front().place.z());
+      for (std::size_t i = 0; i < f.outline.size(); ++i)
+        if (distanceToEdge(flat, f.outline[i], f.outline[(i + 1) % f.outline.size()]) < 1e-7)
+          name = "side" + std::to_string(i + 1);
+    }
+  return body;
+}
+
 NamedBody make(const FileBody&) { throw Standard_Failure("a body from a file needs its file"); }
 
 /// Area between an arc and its chord, positive where it adds to an outline that runs counterclockwise.
@@ -252,6 +318,10 @@ std::optional<std::string> problemOf(const Form& form)
 {
   if (const auto* t = std::get_if<Tube>(&form); t != nullptr && t->innerRadius.si >= t->outerRadius.si)
     return "Its inner radius is not smaller than its outer radius";
+  if (const auto* d = std::get_if<Disc>(&form); d != nullptr && d->innerRadius.si >= d->outerRadius.si)
+    return "Its inner radius is not smaller than its outer radius";
+  if (const auto* f = std::get_if<FlatOutline>(&form))
+    return outlineProblem(f->outline);
   if (const auto* t = std::get_if<Torus>(&form); t != nullptr && t->tubeRadius.si >= t->ringRadius.si)
     return "Its tube radius is not smaller than its ring radius";
   if (const auto* c = std::get_if<Cone>(&form); c != nullptr && c->bottomRadius.si + c->topRadius.si < smallestLength)
@@ -269,6 +339,12 @@ std::optional<std::string> problemOf(const Form& form)
     return outlineProblem(t->outline);
   }
   return std::nullopt;
+}
+
+bool isFlat(const Form& form)
+{
+  return std::holds_alternative<Rectangle>(form) || std::holds_alternative<Disc>(form) ||
+         std::holds_alternative<FlatOutline>(form);
 }
 
 gp_Trsf transformOf(const Placement& placement)

@@ -25,6 +25,9 @@ struct NamedBody {
 /// Why a form cannot be a body, beyond numbers that are out of range by themselves.
 [[nodiscard]] std::optional<std::string> problemOf(const Form& form);
 
+/// Only for section models.
+[[nodiscard]] bool isFlat(const Form& form);
+
 /// The form with its faces named "prefix.face", placed. Throws Standard_Failure when the kernel cannot build it.
 [[nodiscard]] NamedBody makePlaced(const PlacedForm& form, const std::string& prefix);
 

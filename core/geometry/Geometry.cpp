@@ -4,6 +4,7 @@
 #include "geometry/Brep.h"
 #include "geometry/FaceSampling.h"
 #include "geometry/PartBody.h"
+#include "geometry/SectionCut.h"
 #include "geometry/ShapeSteps.h"
 #include "geometry/TakenShape.h"
 #include "model/Edit.h"
@@ -198,13 +199,31 @@ Expected<Geometry> fuseParts(const Project& project, const std::vector<PartBody>
   nameFaces(bodies, fuse, *brep, geometry.table);
   measureFaces(*brep, geometry.table);
   brep->thickness = wallThickness(*brep, geometry.table);
+  if (project.section)
+    measureSection(sectionFrameOf(project), *brep, geometry.table);
   geometry.table.nearMisses = findNearMisses(*brep, geometry.table);
   geometry.brep = std::move(brep);
   return geometry;
 }
 
+/// What of the bodies lies in the plane of a section model.
+Expected<void> cutForSection(const Project& project, std::vector<PartBody>& bodies)
+{
+  if (!project.section)
+    return {};
+  std::vector<SectionBody> own;
+  for (const PartBody& body : bodies)
+    own.push_back({body.part->id, body.part->name, body.body});
+  if (auto cut = cutBySection(sectionFrameOf(project), own); !cut)
+    return cut;
+  for (std::size_t b = 0; b < bodies.size(); ++b)
+    bodies[b].body = std::move(own[b].body);
+  std::erase_if(bodies, [](const PartBody& body) { return body.body.shape.IsNull(); });
+  return {};
+}
+
 /// Every body as it is, with its own faces.
-Geometry looseGeometry(const std::vector<PartBody>& bodies)
+Geometry looseGeometry(const Project& project, const std::vector<PartBody>& bodies)
 {
   auto brep = std::make_shared<Brep>();
   for (std::size_t p = 0; p < bodies.size(); ++p)
@@ -223,6 +242,8 @@ Geometry looseGeometry(const std::vector<PartBody>& bodies)
       if (const int at = index.FindIndex(face); at != 0)
         geometry.table.faces[static_cast<std::size_t>(at - 1)].names.push_back(name);
   measureFaces(*brep, geometry.table);
+  if (project.section)
+    measureSection(sectionFrameOf(project), *brep, geometry.table);
   geometry.brep = std::move(brep);
   return geometry;
 }
@@ -333,6 +354,7 @@ private:
     Part shape;
     shape.id = part.id;
     shape.name = part.name; // for what is said when it fails
+    shape.comment = project.section ? "section" : "";
     shape.shape = part.shape;
     shape.shape.placement = {};
     shape.steps = part.steps;
@@ -363,7 +385,9 @@ Expected<Geometry> buildLoose(const Project& project, PartCache& cache)
   if (!bodies)
     return tl::unexpected(bodies.error());
   try {
-    return looseGeometry(*bodies);
+    if (auto cut = cutForSection(project, *bodies); !cut)
+      return tl::unexpected(cut.error());
+    return looseGeometry(project, *bodies);
   } catch (const Standard_Failure& error) {
     return notFused(project, error);
   }
@@ -375,6 +399,8 @@ Expected<Geometry> buildGeometry(const Project& project, PartCache& cache)
   if (!bodies)
     return tl::unexpected(bodies.error());
   try {
+    if (auto cut = cutForSection(project, *bodies); !cut)
+      return tl::unexpected(cut.error());
     return fuseParts(project, *bodies);
   } catch (const Standard_Failure& error) {
     return notFused(project, error);

@@ -223,6 +223,7 @@ Project projectOf(const FoundGeometry& found)
 {
   Project project;
   project.name = found.file.name;
+  project.mesh.secondOrder = true; // a quick look is asked for
   project.files.push_back(found.file);
   std::set<std::string> ids{found.file.id};
   for (const TakenBody& body : found.file.bodies) {

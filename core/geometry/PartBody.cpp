@@ -17,6 +17,9 @@ namespace kiln
 namespace
 {
 
+constexpr const char* flatInSolid = "A flat form has no thickness, and the model is solid";
+constexpr const char* useSolid = "Give it a solid form, or make the project a section model.";
+
 double volumeOf(const TopoDS_Shape& shape)
 {
   GProp_GProps properties;
@@ -76,6 +79,8 @@ private:
           return tl::unexpected(reached.error());
         if (const auto problem = problemOf(form->form))
           return refused(part, "Step " + step.id + ": " + *problem, "Correct its dimensions.");
+        if (isFlat(form->form) && !project_.section)
+          return refused(part, "Step " + step.id + ": " + flatInSolid, useSolid);
       }
       auto after = afterStep(body, step, part.id + "." + step.id);
       if (!after)
@@ -100,6 +105,8 @@ private:
     }
     if (const auto problem = problemOf(own.form))
       return refused(part, *problem, "Correct its dimensions.");
+    if (isFlat(own.form) && !project_.section)
+      return refused(part, flatInSolid, useSolid);
     return makePlaced(own, part.id);
   }
 

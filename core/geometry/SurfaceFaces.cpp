@@ -12,8 +12,10 @@ namespace kiln
 namespace
 {
 
-bool matches(const std::string& name, const std::string& wanted)
+bool matches(const Face& face, const std::string& name, const std::string& wanted)
 {
+  if (wanted.ends_with(".*") && face.aside)
+    return false;
   if (wanted.ends_with(".*"))
     return name.starts_with(wanted.substr(0, wanted.size() - 1));
   return name == wanted;
@@ -52,7 +54,7 @@ std::set<int> facesNamed(const FaceTable& geometry, const std::string& wanted)
   std::set<int> found;
   for (std::size_t f = 0; f < geometry.faces.size(); ++f)
     for (const std::string& name : geometry.faces[f].names)
-      if (matches(name, wanted))
+      if (matches(geometry.faces[f], name, wanted))
         found.insert(static_cast<int>(f));
   return found;
 }
@@ -69,7 +71,7 @@ std::set<int> pick(const Project& project, const FaceTable& geometry, const Surf
     const int part = geometry.partIndex(id);
     const std::size_t before = faces.size();
     for (std::size_t f = 0; f < geometry.faces.size(); ++f)
-      if (part != noPart && geometry.faces[f].exposed() && geometry.faces[f].parts[0] == part)
+      if (part != noPart && geometry.faces[f].exposed() && !geometry.faces[f].aside && geometry.faces[f].parts[0] == part)
         faces.insert(static_cast<int>(f));
     if (faces.size() == before)
       missing(id);

@@ -1,4 +1,5 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#include "heat/Conduction.h"
 #include "heat/Conditions.h"
 
 #include "geometry/SurfaceFaces.h"
@@ -28,7 +29,7 @@ class Resolver
 {
 public:
   Resolver(const Project& project, const Mesh& mesh, const ViewFactorSource& viewFactors)
-      : project_(project), mesh_(mesh), viewFactors_(viewFactors), formulas_(project), volumes_(meshedVolumes(mesh)),
+      : project_(project), mesh_(mesh), viewFactors_(viewFactors), formulas_(project), volumes_(integratedVolumes(mesh)),
         areaScale_(meshedAreas(mesh)), terms_(project, mesh, areaScale_, result_)
   {
     for (std::size_t f = 0; f < areaScale_.size(); ++f)
@@ -385,7 +386,7 @@ private:
     addFixed(boundary, f.temperature.si, {held.begin(), held.end()});
     if (const PlaceFunction place = varying(f.temperature, Quantity::Temperature, boundaryName(boundary)))
       for (const Index unknown : result_.fixed.back().unknowns)
-        result_.fixed.back().temperatures.push_back(place(mesh_.nodes[at(result_.unknowns.node[at(unknown)])]));
+        result_.fixed.back().temperatures.push_back(place(mesh_.placeOf(result_.unknowns.node[at(unknown)])));
   }
   void addBoundary(int boundary, const FixedPart& f)
   {
@@ -402,7 +403,7 @@ private:
     Index nearest = -1;
     double distance = std::numeric_limits<double>::infinity();
     for (std::size_t i = 0; i < result_.unknowns.node.size(); ++i) {
-      const double away = (mesh_.nodes[at(result_.unknowns.node[i])] - place).squaredNorm();
+      const double away = (mesh_.placeOf(result_.unknowns.node[i]) - place).squaredNorm();
       if (away < distance) {
         distance = away;
         nearest = static_cast<Index>(i);

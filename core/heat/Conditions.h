@@ -68,6 +68,12 @@ struct Conditions {
     int boundary;
     Index unknown;
   };
+  /// The cells of a wire, one unknown each.
+  struct WireCells {
+    int link;
+    Index first;
+    double volume; // m³, of one cell
+  };
   struct FaceContact {
     int face;
     double conductance;   // W/(m²·K)
@@ -104,6 +110,7 @@ struct Conditions {
   std::vector<std::shared_ptr<const HeatTerm>> terms;
   std::vector<Index> nodeUnknowns; ///< by index in Project::nodes, -1 for a muted one
   std::vector<Outlet> outlets;
+  std::vector<WireCells> wires;
   std::shared_ptr<const JouleHeat> electric; ///< also one of the terms
   std::shared_ptr<BeamCaster> beams;         ///< where there is a beam
   Unknowns unknowns;

@@ -160,11 +160,24 @@ VolumeVector heatInto(const Conditions::PartHeat& heat, const Mesh& mesh, std::s
   VolumeVector watts = VolumeVector::Zero(10);
   for (const Eigen::Vector4d& l : tetPoints()) {
     const Ten shape = quadraticShape(l);
-    const Vec3 place = places.transpose() * shape;
+    const Vec3 place = mesh.geometry.section.flat(places.transpose() * shape);
     const double density = heat.densityAt ? heat.scale * heat.densityAt(place) : heat.density;
     watts += density * gradientsAt(places, l).volume * shape;
   }
   return watts;
+}
+
+std::vector<double> integratedVolumes(const Mesh& mesh)
+{
+  if (mesh.order == 1)
+    return meshedVolumes(mesh);
+  std::vector<double> volumes(mesh.geometry.parts.size());
+  for (std::size_t e = 0; e < tetElements(mesh); ++e) {
+    const TetPlaces<2> places = quadraticPlaces(mesh, e);
+    for (const Eigen::Vector4d& l : tetPoints())
+      volumes[at(elementPart(mesh, e))] += gradientsAt(places, l).volume;
+  }
+  return volumes;
 }
 
 Conduction::Conduction(const Mesh& mesh, const Conditions& conditions) : mesh_(mesh), conditions_(conditions)
@@ -184,11 +197,18 @@ void Conduction::couple(PatternBuilder& builder) const
 
 void Conduction::locate(const SparseMatrix& pattern)
 {
+  const bool columns = !mesh_.column.empty();
   const auto fill = [&](const auto& own, auto& positions) {
     std::size_t k = 0;
+    std::uint64_t twice = 0;
     for (std::size_t i = 0; i < own.size(); ++i)
-      for (std::size_t j = 0; j <= i; ++j) // below the diagonal; the rest is mirrored
+      for (std::size_t j = 0; j <= i; ++j) { // below the diagonal; the rest is mirrored
+        if (i != j && own[i] == own[j])
+          twice |= 1ULL << k;
         positions[k++] = pattern.position(std::max(own[i], own[j]), std::min(own[i], own[j]));
+      }
+    if (columns)
+      twice_.push_back(twice);
   };
   if (mesh_.order == 2) {
     quadraticPositions_.resize(tetElements(mesh_));
@@ -207,6 +227,10 @@ void Conduction::addLinear(std::size_t tet, const Eigen::Matrix3d& k, SparseMatr
   const std::array<Index, 10>& positions = positions_[tet];
   for (std::size_t i = 0; i < 10; ++i)
     matrix.values[at(positions[i])] += conductance[i];
+  if (!twice_.empty())
+    for (std::size_t i = 0; i < 10; ++i)
+      if ((twice_[tet] >> i & 1U) != 0)
+        matrix.values[at(positions[i])] += conductance[i];
 }
 
 template <class Matrix>
@@ -217,6 +241,13 @@ void Conduction::add(std::size_t element, const Matrix& conductance, SparseMatri
   for (int i = 0; i < 10; ++i)
     for (int j = 0; j <= i; ++j)
       matrix.values[at(positions[k++])] += conductance(i, j);
+  if (twice_.empty())
+    return;
+  k = 0;
+  for (int i = 0; i < 10; ++i)
+    for (int j = 0; j <= i; ++j, ++k)
+      if ((twice_[element] >> k & 1U) != 0)
+        matrix.values[at(positions[k])] += conductance(i, j);
 }
 
 void Conduction::addConstant(SparseMatrix& matrix) const

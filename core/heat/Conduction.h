@@ -40,6 +40,9 @@ struct VolumeNodes {
 [[nodiscard]] VolumeVector conducted(const Mesh& mesh, const Conditions& conditions, std::size_t element,
                                      std::span<const double> temperature);
 
+/// Volume of each part as its elements are integrated, m³: bent elements of second order differ from their pieces.
+[[nodiscard]] std::vector<double> integratedVolumes(const Mesh& mesh);
+
 /// What a source in a part puts into each node of an element, W.
 [[nodiscard]] VolumeVector heatInto(const Conditions::PartHeat& heat, const Mesh& mesh, std::size_t element);
 
@@ -72,6 +75,7 @@ private:
   const Conditions& conditions_;
   std::vector<std::array<Index, 10>> positions_;          ///< lower triangle of each tet's matrix, first order
   std::vector<std::array<Index, 55>> quadraticPositions_; ///< the same of each element of second order
+  std::vector<std::uint64_t> twice_; ///< of a section: entries between different nodes of one unknown, by element
   std::vector<std::size_t> varying_;                      ///< elements with k(T)
 };
 

@@ -13,6 +13,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <limits>
 #include <map>
 #include <numeric>
 #include <set>
@@ -39,6 +40,7 @@ public:
   {
     checkSizes();
     checkSlivers();
+    checkSection();
     checkSurfaces();
     checkEmissivities();
     checkEnclosures();
@@ -92,6 +94,17 @@ private:
           link.exchange);
     used.erase("");
     return used;
+  }
+
+  /// Parts of a section model that its plane does not meet are left out of it.
+  void checkSection()
+  {
+    if (!project_.section)
+      return;
+    for (const Part& part : project_.parts)
+      if (!isMuted(project_, part) && geometry_.partIndex(part.id) == noPart)
+        add(Severity::Hint, part.id, "part " + part.name, "The plane of the section does not meet it: it is left out.",
+            "Move it or the plane, or mute it.");
   }
 
   void checkSurfaces()
@@ -299,12 +312,17 @@ private:
   void checkSizes()
   {
     constexpr double smallest = 10 * 1e-6; // m, ten times the tolerance within which parts touch
-    for (const GeometryPart& part : geometry_.parts)
-      if ((part.high - part.low).minCoeff() < smallest)
+    for (const GeometryPart& part : geometry_.parts) {
+      double thinnest = std::numeric_limits<double>::infinity();
+      for (int axis = 0; axis < 3; ++axis)
+        if (axis != geometry_.section.across)
+          thinnest = std::min(thinnest, part.high[axis] - part.low[axis]);
+      if (thinnest < smallest)
         add(Severity::Error, part.id, "part " + part.name,
-            "It is only " + formatQuantity((part.high - part.low).minCoeff(), Quantity::Length, {}, 3) +
+            "It is only " + formatQuantity(thinnest, Quantity::Length, {}, 3) +
                 " thin, less than can be told from nothing.",
             "Check the unit of its size.");
+    }
   }
 
   void checkOverlaps()
@@ -430,7 +448,7 @@ private:
           covered[at(face)] = true;
     std::map<int, std::vector<int>> byPart;
     for (std::size_t f = 0; f < covered.size(); ++f)
-      if (geometry_.faces[f].exposed() && !covered[f])
+      if (geometry_.faces[f].exposed() && !geometry_.faces[f].aside && !covered[f])
         byPart[geometry_.faces[f].parts[0]].push_back(static_cast<int>(f));
     for (const auto& [part, faces] : byPart) {
       double area = 0;

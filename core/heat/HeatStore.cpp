@@ -2,6 +2,7 @@
 #include "heat/HeatStore.h"
 
 #include "heat/Fluid.h"
+#include "heat/WireTerm.h"
 
 #include <algorithm>
 #include <map>
@@ -69,9 +70,32 @@ Expected<HeatStore> HeatStore::make(const Project& project, const Mesh& mesh, co
                              static_cast<std::int32_t>(mass.size() + n), 1});
   }
   store.owners_ = mass.size() + project.nodes.size();
+  if (auto added = store.addWires(project, conditions); !added)
+    return tl::unexpected(added.error());
   std::sort(store.shares_.begin(), store.shares_.end(),
             [](const Share& a, const Share& b) { return a.unknown < b.unknown; });
   return store;
+}
+
+/// What wires store belongs to none of the parts and nodes.
+Expected<void> HeatStore::addWires(const Project& project, const Conditions& conditions)
+{
+  for (const Conditions::WireCells& wire : conditions.wires) {
+    const Link& own = project.links[at(wire.link)];
+    const Material* material = findById(project.materials, std::get<Wire>(own.exchange).material);
+    if (material == nullptr || !material->density || !material->specificHeat)
+      return failure(Failure::Kind::NotReady, "link " + own.name,
+                     "The material of the wire has no density or specific heat, which a transient case needs.",
+                     "Give the material both.");
+    enthalpies_.emplace_back(*material);
+    melts_ = melts_ || enthalpies_.back().melts();
+    constant_ = constant_ && enthalpies_.back().constant();
+    for (int cell = 0; cell < WireTerm::cells; ++cell)
+      shares_.push_back({wire.first + cell, static_cast<std::int32_t>(enthalpies_.size() - 1),
+                         static_cast<std::int32_t>(owners_), material->density->si * wire.volume});
+    ++owners_;
+  }
+  return {};
 }
 
 /// Thin layers store with the part beneath them.

@@ -40,6 +40,7 @@ private:
     std::int32_t owner; // part, or parts + node
     double amount;      // kg, or 1
   };
+  Expected<void> addWires(const Project& project, const Conditions& conditions);
   Expected<void> addSheets(const Project& project, const Mesh& mesh, const Conditions& conditions);
 
   std::vector<Enthalpy> enthalpies_;

@@ -60,6 +60,8 @@ private:
               "Choose a node, a part or a surface.", {remove});
       if (kind.endA == kind.endB && isEnd(kind.endA))
         add(Severity::Error, link, "link", "Both its ends are the same.", "Choose another end.", {remove});
+      if constexpr (std::is_same_v<Kind, Wire>)
+        checkWire(link, kind);
     } else {
       for (const std::string& end : {kind.upstream, kind.downstream})
         if (findById(project_.nodes, end) == nullptr)
@@ -69,6 +71,18 @@ private:
       if (kind.upstream == kind.downstream && !kind.upstream.empty())
         add(Severity::Error, link, "link", "It flows from a node into itself.", "Choose another node.", {remove});
     }
+  }
+
+  void checkWire(const Link& link, const Wire& wire)
+  {
+    if (findById(project_.materials, wire.material) == nullptr)
+      add(Severity::Error, link, "link", "The wire has no material.", "Choose the material it is made of.");
+    if (wire.coefficient && !wire.ambient)
+      add(Severity::Error, link, "link", "The wire loses heat at its side, but to what temperature is not said.",
+          "Give the ambient.");
+    if (wire.length.si < wire.diameter.si)
+      add(Severity::Hint, link, "link", "The wire is thicker than it is long.",
+          "A wire counts on heat flowing along it; make it a part instead.");
   }
 
   /// A flow that only goes round takes nothing in and gives nothing away.

@@ -12,4 +12,7 @@ namespace kiln
 /// The same of transient cases and all that depends on time.
 [[nodiscard]] std::vector<Finding> checkTime(const Project& project);
 
+/// The same of section models: what a section without a depth, or a turned one, cannot hold.
+[[nodiscard]] std::vector<Finding> checkSection(const Project& project);
+
 } // namespace kiln

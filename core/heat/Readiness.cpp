@@ -48,7 +48,7 @@ public:
       checkPart(part);
     checkReferences();
     checkCases();
-    for (const auto& more : {checkNetwork(project_), checkTime(project_)})
+    for (const auto& more : {checkNetwork(project_), checkTime(project_), checkSection(project_)})
       findings_.insert(findings_.end(), more.begin(), more.end());
     checkUnused();
     return std::move(findings_);

@@ -55,7 +55,7 @@ std::array<Vec3, 3> cornersOf(const Mesh& mesh, std::size_t element)
 Vec3 placeAt(const Mesh& mesh, std::size_t element, const Vec3& l)
 {
   const auto [a, b, c] = cornersOf(mesh, element);
-  return l[0] * a + l[1] * b + l[2] * c;
+  return mesh.geometry.section.flat(l[0] * a + l[1] * b + l[2] * c);
 }
 
 double elementArea(const Mesh& mesh, std::size_t element)

@@ -12,8 +12,6 @@ namespace kiln
 namespace
 {
 
-std::size_t at(Index i) { return static_cast<std::size_t>(i); }
-
 double cubed(double value) { return value * value * value; }
 
 } // namespace
@@ -123,7 +121,7 @@ double densityIn(const Conditions::PartHeat& heat, const Mesh& mesh, std::size_t
     return heat.density;
   Vec3 middle = Vec3::Zero();
   for (const std::int32_t node : mesh.tets[tet])
-    middle += mesh.nodes[at(node)] / 4;
+    middle += mesh.placeOf(node) / 4;
   return heat.scale * heat.densityAt(middle);
 }
 

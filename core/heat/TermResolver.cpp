@@ -4,12 +4,14 @@
 #include "geometry/SurfaceFaces.h"
 #include "heat/DirectedHeat.h"
 #include "heat/Location.h"
+#include "heat/WireTerm.h"
 #include "model/Edit.h"
 
 #include <algorithm>
 #include <cmath>
 #include <limits>
 #include <map>
+#include <numbers>
 
 namespace kiln
 {
@@ -84,7 +86,7 @@ std::vector<Receiver> TermResolver::onSurface(const std::string& surface) const
   receivers.reserve(weights.size());
   for (const auto& [key, weight] : weights)
     receivers.push_back({key.first, weight, mesh_.geometry.faces[at(key.second)].parts[0], key.second,
-                         mesh_.nodes[at(conditions_.unknowns.node[at(key.first)])]});
+                         mesh_.placeOf(conditions_.unknowns.node[at(key.first)])});
   return receivers;
 }
 
@@ -142,8 +144,35 @@ void TermResolver::addNodesAndLinks()
       if (up >= 0 && down >= 0 && !link.muted)
         add(std::make_shared<StreamTerm>(TermOwner{TermOwner::Kind::Link, index}, up, down,
                                          flow->massFlow.si * flow->specificHeat.si));
+    } else if (const auto* wire = std::get_if<Wire>(&link.exchange)) {
+      addWire(index, link, *wire);
     }
   }
+}
+
+void TermResolver::addWire(int index, const Link& link, const Wire& wire)
+{
+  const std::vector<Receiver> a = receiversOf(wire.endA);
+  const std::vector<Receiver> b = receiversOf(wire.endB);
+  if (a.empty() || b.empty())
+    return; // an end is muted
+  const Material* material = findById(project_.materials, wire.material);
+  if (material == nullptr)
+    return fail("link " + link.name, "The wire has no material.", "Choose the material it is made of.");
+  const Index first = conditions_.unknowns.count;
+  conditions_.unknowns.count += WireTerm::cells;
+  if (link.muted)
+    return; // it may work at another instant
+  const double diameter = wire.diameter.si;
+  WireLaw law;
+  law.length = wire.length.si;
+  law.section = std::numbers::pi * diameter * diameter / 4;
+  law.conductivity = material->conductivity;
+  law.power = wire.power ? wire.power->si : 0;
+  law.sideConductance = wire.coefficient ? wire.coefficient->si * std::numbers::pi * diameter * law.length : 0;
+  law.ambient = wire.ambient ? wire.ambient->si : law.ambient;
+  conditions_.wires.push_back({index, first, law.section * law.length / WireTerm::cells});
+  add(std::make_shared<WireTerm>(TermOwner{TermOwner::Kind::Link, index}, a, b, first, std::move(law)));
 }
 
 /// A node at one end carries the link itself; between two bodies stands one more unknown, halfway.

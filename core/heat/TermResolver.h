@@ -40,6 +40,7 @@ private:
   [[nodiscard]] Index nodeUnknown(const std::string& id) const;
   Index newUnknown();
   [[nodiscard]] std::vector<Receiver> receiversOf(const std::string& end) const;
+  void addWire(int index, const Link& link, const Wire& wire);
   void addLink(int link, bool muted, const std::string& endA, const std::string& endB, ExchangeLaw law);
   void add(std::shared_ptr<const HeatTerm> term) { conditions_.terms.push_back(std::move(term)); }
 

@@ -88,6 +88,11 @@ Unknowns numberUnknowns(const Mesh& mesh, const std::vector<bool>& jump)
       for (const std::int32_t node : mesh.triangles[t])
         joined.join(indexOf(node, face.parts[0]), indexOf(node, face.parts[1]));
   }
+  if (!mesh.column.empty()) // the two sides of a section share their temperatures
+    for (std::size_t i = 0; i < pairs.size(); ++i) {
+      const auto node = static_cast<std::int32_t>(pairs[i] >> 32U);
+      joined.join(i, indexOf(mesh.column[static_cast<std::size_t>(node)], static_cast<std::int32_t>(pairs[i])));
+    }
   Unknowns unknowns;
   std::vector<Index> number(pairs.size(), -1);
   for (std::size_t i = 0; i < pairs.size(); ++i) {

@@ -102,6 +102,16 @@ private:
     return {node(0), node(1) - node(0), node(2) - node(0), across, normal.cross(across), normal};
   }
 
+  /// In a plane section everything goes on unchanged across it: only the direction within it decides what a ray meets.
+  [[nodiscard]] Vec3 flat(Vec3 along) const
+  {
+    const SectionFrame& frame = mesh_.geometry.section;
+    if (!frame.is())
+      return along;
+    along[frame.across] = 0;
+    return along.normalized();
+  }
+
   /// The patch that one ray meets; -1 for none.
   [[nodiscard]] std::int32_t target(const Source& source, const std::array<double, dimensions>& at) const
   {
@@ -111,8 +121,8 @@ private:
     // By the cosine: a disc lifted onto the hemisphere.
     const double radius = std::sqrt(at[3]);
     const double turn = 2 * std::numbers::pi * at[4];
-    const Vec3 along = radius * std::cos(turn) * source.across + radius * std::sin(turn) * source.upright +
-                       std::sqrt(1 - at[3]) * source.normal;
+    const Vec3 along = flat(radius * std::cos(turn) * source.across + radius * std::sin(turn) * source.upright +
+                            std::sqrt(1 - at[3]) * source.normal);
     const auto hit = scene_.first(place, along, nearest_, 1e30);
     return hit ? patches_.ofTriangle[hit->triangle] : -1;
   }

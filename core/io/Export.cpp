@@ -50,14 +50,14 @@ std::string stepsCsv(const Project& project, const RunRecord& record)
       columns.push_back({csvField(name + " " + displayUnit(quantity)), trace, quantity});
   };
   for (const Watch& watch : project.watches)
-    add(watch.name, quantityOf(watch), RunTrace::Kind::Watch, watch.id);
+    add(watch.name, quantityOf(project, watch), RunTrace::Kind::Watch, watch.id);
   for (const HeatSource& source : project.sources)
-    add(source.name, Quantity::Power, RunTrace::Kind::Source, source.id);
+    add(source.name, heatQuantity(project), RunTrace::Kind::Source, source.id);
   for (const Boundary& boundary : project.boundaries)
-    add(boundary.name, Quantity::Power, RunTrace::Kind::Boundary, boundary.id);
-  add("heat in", Quantity::Power, RunTrace::Kind::In, {});
-  add("heat out", Quantity::Power, RunTrace::Kind::Out, {});
-  add("into store", Quantity::Power, RunTrace::Kind::Storing, {});
+    add(boundary.name, heatQuantity(project), RunTrace::Kind::Boundary, boundary.id);
+  add("heat in", heatQuantity(project), RunTrace::Kind::In, {});
+  add("heat out", heatQuantity(project), RunTrace::Kind::Out, {});
+  add("into store", heatQuantity(project), RunTrace::Kind::Storing, {});
   add("heat in, in all", Quantity::Energy, RunTrace::Kind::InEnergy, {});
   add("heat out, in all", Quantity::Energy, RunTrace::Kind::OutEnergy, {});
   std::string csv = "time s";

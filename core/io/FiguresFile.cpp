@@ -21,10 +21,7 @@ Json watchJson(const WatchFigure& watch, const FaceTable& geometry)
 {
   Json json{{"id", watch.id},
             {"name", watch.name},
-            {"unit", watch.quantity == Quantity::Power        ? "W"
-                     : watch.quantity == Quantity::Resistance ? "K/W"
-                     : watch.quantity == Quantity::Plain      ? ""
-                                                              : "K"},
+            {"unit", watch.quantity == Quantity::Plain ? "" : siUnit(watch.quantity)},
             {"value", optionalJson(watch.value)},
             {"upper", optionalJson(watch.upper)},
             {"lower", optionalJson(watch.lower)},

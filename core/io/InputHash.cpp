@@ -103,6 +103,7 @@ Project essence(Project project, bool keepParameters = false)
       step.unknown.clear();
   for (GeometryFile& file : project.files) {
     file.path.clear();
+    file.linked = false;
     file.hash.clear();
     for (TakenBody& body : file.bodies) { // its own hash stands for its shape
       body.name.clear();
@@ -124,6 +125,8 @@ Project essence(Project project, bool keepParameters = false)
   project.unknown.clear();
   project.mesh.unknown.clear();
   project.shapes.unknown.clear();
+  if (project.section)
+    project.section->unknown.clear();
   return project;
 }
 
@@ -179,6 +182,9 @@ void dropUnusedMaterials(Project& project)
   for (const Boundary& boundary : project.boundaries)
     if (const auto* sheet = std::get_if<Sheet>(&boundary.condition))
       used.insert(sheet->material);
+  for (const Link& link : project.links)
+    if (const auto* wire = std::get_if<Wire>(&link.exchange))
+      used.insert(wire->material);
   std::erase_if(project.materials, [&](const Material& material) { return !used.contains(material.id); });
   for (Material& material : project.materials)
     material.serviceTemperature.reset();
@@ -280,6 +286,7 @@ InputHashes inputHashes(const Project& project)
   Project meshed;
   meshed.parts = full.parts;
   meshed.mesh = full.mesh;
+  meshed.section = full.section;
   meshed.shapes = full.shapes;
   meshed.files = full.files;
   meshed.surfaces = project.surfaces; // those that set a size, used or not

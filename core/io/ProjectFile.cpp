@@ -615,7 +615,15 @@ std::string writeProject(const Project& project)
 
 Expected<void> saveProject(const Project& project, const std::filesystem::path& file)
 {
-  return writeAtomically(file, writeProject(project));
+  const bool links = std::any_of(project.files.begin(), project.files.end(), [](const auto& one) { return one.linked; });
+  if (!links)
+    return writeAtomically(file, writeProject(project));
+  Project without = project; // shapes of linked files stay in those files
+  for (GeometryFile& one : without.files)
+    for (TakenBody& body : one.bodies)
+      if (one.linked)
+        body.shape = {};
+  return writeAtomically(file, writeProject(without));
 }
 
 } // namespace kiln

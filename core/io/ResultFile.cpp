@@ -39,7 +39,8 @@ Json geometryJson(const Mesh& mesh)
                              {"normal", vecJson(face.normal)},
                              {"normalSpread", face.normalSpread},
                              {"planar", face.planar},
-                             {"width", face.width}});
+                             {"width", face.width},
+                             {"aside", face.aside}});
   json["nearMisses"] = Json::array();
   for (const NearMiss& miss : mesh.geometry.nearMisses)
     json["nearMisses"].push_back(
@@ -49,6 +50,9 @@ Json geometryJson(const Mesh& mesh)
     json["voids"].push_back({{"volume", space.volume}, {"faces", space.faces}});
   json["smallestDihedral"] = mesh.smallestDihedral;
   json["order"] = mesh.order;
+  if (const SectionFrame& s = mesh.geometry.section; s.is())
+    json["section"] = {
+        {"across", s.across}, {"at", s.at}, {"turned", s.turned}, {"axis", s.axis}, {"depth", s.depth}};
   return json;
 }
 
@@ -60,7 +64,7 @@ void readGeometry(const Json& json, Mesh& mesh)
   for (const Json& face : json.at("faces"))
     mesh.geometry.faces.push_back({face.at("parts"), face.at("names"), face.at("area"), vecFrom(face.at("centroid")),
                                    vecFrom(face.at("normal")), face.at("normalSpread"), face.at("planar"),
-                                   face.at("width")});
+                                   face.at("width"), face.value("aside", false)});
   for (const Json& miss : json.at("nearMisses"))
     mesh.geometry.nearMisses.push_back(
         {miss.at("parts").at(0), miss.at("parts").at(1), miss.at("gap"), vecFrom(miss.at("place"))});
@@ -68,6 +72,8 @@ void readGeometry(const Json& json, Mesh& mesh)
     mesh.voids.push_back({space.at("volume"), space.at("faces")});
   mesh.smallestDihedral = json.at("smallestDihedral");
   mesh.order = json.value("order", 1);
+  if (const auto s = json.find("section"); s != json.end())
+    mesh.geometry.section = {s->at("across"), s->at("at"), s->at("turned"), s->at("axis"), s->at("depth")};
 }
 
 template <class Row>
@@ -112,6 +118,8 @@ void writeMesh(Hdf5Writer& writer, const Mesh& mesh)
   writer.write("/mesh/triangles", flat(mesh.triangles), 3);
   writer.write("/mesh/triangleFace", mesh.triangleFace);
   writer.write("/mesh/triangleTets", flat(mesh.triangleTets), 2);
+  if (!mesh.column.empty())
+    writer.write("/mesh/column", mesh.column);
   writer.writeText("/mesh/geometry", geometryJson(mesh).dump());
 }
 
@@ -174,6 +182,12 @@ bool readMesh(Hdf5Reader& reader, Mesh& mesh)
   if (reader.failed())
     return false;
   readGeometry(Json::parse(geometry), mesh);
+  if (mesh.geometry.section.is()) {
+    mesh.column = reader.integers("/mesh/column");
+    if (reader.failed() || mesh.column.size() != mesh.nodes.size() || !inRange(mesh.column, mesh.nodes.size()) ||
+        mesh.geometry.section.across > 2)
+      return false;
+  }
   mesh.tets = rowsOf<Tet>(tets);
   mesh.triangles = rowsOf<Triangle>(triangles);
   mesh.triangleTets = rowsOf<std::array<std::int32_t, 2>>(sides);

@@ -165,7 +165,7 @@ private:
         if (from.mesh.tetPart[t] == other)
           for (std::size_t i = 0; i < 4; ++i) {
             const Index u = from.unknowns.ofTet[t][i];
-            const Vec3& place = from.mesh.nodes[at(from.mesh.tets[t][i])];
+            const Vec3& place = from.mesh.placeOf(from.mesh.tets[t][i]);
             points[u] = {{place.x(), place.y(), place.z()}, field[at(u)]};
             sumBefore += field[at(u)] * tetVolume(from.mesh, t);
             volumeBefore += tetVolume(from.mesh, t);
@@ -182,7 +182,7 @@ private:
           for (std::size_t i = 0; i < 4; ++i) {
             const Index u = unknowns.ofTet[t][i];
             if (!values.contains(u))
-              values[u] = cloud.at(mesh.nodes[at(mesh.tets[t][i])]);
+              values[u] = cloud.at(mesh.placeOf(mesh.tets[t][i]));
             sumAfter += values[u] * tetVolume(mesh, t);
             volumeAfter += tetVolume(mesh, t);
           }

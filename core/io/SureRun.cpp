@@ -79,7 +79,7 @@ tl::expected<SureRecord, RunFailure> runSure(const Project& project, const Case&
     const Expected<Project> own = projectForCase(project, oneCase);
     figures[i] = readWatches(own ? *own : project, *result);
     record.tets[i] = result->mesh.tets.size();
-    sizes[i] = 1 / std::cbrt(static_cast<double>(record.tets[i]));
+    sizes[i] = std::pow(static_cast<double>(record.tets[i]), result->mesh.geometry.section.is() ? -1.0 / 2 : -1.0 / 3);
     if (i == 1)
       record.solutionHash = result->solutionHash;
   }

@@ -25,12 +25,52 @@ double onCurved(const Face& face, double size, double chordAngle)
   return std::clamp(chordAngle * radius, smallestShare * size, size);
 }
 
+/// Of a section: its elements are triangles, its faces edges.
+CountEstimate countOfSection(const Project& project, const FaceTable& geometry)
+{
+  const SectionFrame& frame = geometry.section;
+  std::vector<double> border(geometry.parts.size(), 0.0);
+  for (const Face& face : geometry.faces)
+    for (const int part : face.parts)
+      if (part != noPart && !face.aside)
+        border[at(part)] += face.width;
+  std::vector<double> area;
+  for (const GeometryPart& part : geometry.parts) {
+    const double reach = std::abs((part.low.x() + part.high.x()) / 2 - frame.axis);
+    area.push_back(part.volume / (frame.turned ? 2 * std::numbers::pi * reach : frame.depth));
+  }
+  std::vector<double> wall;
+  for (const Face& face : geometry.faces) {
+    double thinnest = 1e300;
+    for (const int part : face.parts)
+      if (part != noPart && !face.aside)
+        thinnest = std::min(thinnest, 2 * area[at(part)] / border[at(part)]);
+    wall.push_back(thinnest);
+  }
+  const MeshSizes sizes = chooseSizes(project, geometry, wall);
+  std::vector<double> divisions(geometry.parts.size(), 0.0);
+  for (std::size_t f = 0; f < geometry.faces.size(); ++f)
+    for (const int part : geometry.faces[f].parts)
+      if (part != noPart && !geometry.faces[f].aside)
+        divisions[at(part)] += geometry.faces[f].width / onCurved(geometry.faces[f], sizes.face[f], sizes.chordAngle);
+  CountEstimate estimate;
+  for (std::size_t p = 0; p < area.size(); ++p) {
+    const double onBorder = border[p] / divisions[p];
+    const double inside = std::min(sizes.part[p], onBorder + SizeField::growth * area[p] / border[p]);
+    estimate.elements += area[p] / (std::numbers::sqrt3 / 4 * inside * inside);
+  }
+  estimate.nodes = (project.mesh.secondOrder ? 2 : 0.5) * estimate.elements;
+  return estimate;
+}
+
 } // namespace
 
 CountEstimate estimateCount(const Project& project, const FaceTable& geometry)
 {
   if (geometry.parts.empty())
     return {};
+  if (geometry.section.is())
+    return countOfSection(project, geometry);
   std::vector<double> skin(geometry.parts.size(), 0.0);
   for (const Face& face : geometry.faces)
     for (const int part : face.parts)
@@ -70,11 +110,11 @@ CountEstimate estimateCount(const Project& project, const FaceTable& geometry)
     const double inside =
         std::min(sizes.part[p], onSkin * (1 + SizeField::growth * geometry.parts[p].volume / area[p] / onSkin));
     const double tets = std::max(1.5 * triangles[p], geometry.parts[p].volume / (ofTet * std::pow(inside, 3)));
-    estimate.tets += tets;
+    estimate.elements += tets;
     estimate.nodes += tets / 5.5 / 4;
   }
   if (project.mesh.secondOrder)
-    estimate.nodes += edgesOfTet * estimate.tets;
+    estimate.nodes += edgesOfTet * estimate.elements;
   return estimate;
 }
 

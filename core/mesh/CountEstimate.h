@@ -9,7 +9,7 @@ namespace kiln
 
 /// What meshing will give, before it is done.
 struct CountEstimate {
-  double nodes = 0, tets = 0;
+  double nodes = 0, elements = 0; ///< tetrahedra, or triangles of a section
 };
 
 /// From areas, volumes and the sizes that will be chosen, as if each wall were as thick as volume and skin of its part

@@ -13,6 +13,7 @@
 #include <TopLoc_Location.hxx>
 #include <TopoDS_Compound.hxx>
 #include <cmath>
+#include <numeric>
 
 namespace kiln
 {
@@ -61,6 +62,10 @@ Expected<Mesh> draftMesh(const Geometry& geometry)
     mesh.geometry = geometry.table;
     for (std::size_t f = 0; f < geometry.brep->faces.size(); ++f)
       addFace(geometry.brep->faces[f], geometry.brep->reversed[f], static_cast<int>(f), mesh);
+    if (mesh.geometry.section.is()) { // every node is a column by itself
+      mesh.column.resize(mesh.nodes.size());
+      std::iota(mesh.column.begin(), mesh.column.end(), 0);
+    }
     return mesh;
   } catch (const Standard_Failure& error) {
     return failure(Failure::Kind::NotReady, "project",

@@ -126,6 +126,7 @@ SizeField sizesAlongEdges(const Brep& brep, const MeshSizes& sizes)
     for (int i = 0; i <= count; ++i)
       sources.push_back(sample(i, count));
   }
+  sources.insert(sources.end(), sizes.finer.begin(), sizes.finer.end());
   return SizeField(std::move(sources));
 }
 

@@ -152,6 +152,11 @@ void renumber(Mesh& mesh)
   for (std::size_t i = 0; i < order.size(); ++i)
     newIndex[order[i]] = static_cast<std::int32_t>(i);
   reorder(mesh.nodes, order);
+  if (!mesh.column.empty()) {
+    reorder(mesh.column, order);
+    for (std::int32_t& n : mesh.column)
+      n = newIndex[index(n)];
+  }
   for (Tet& tet : mesh.tets)
     for (std::int32_t& n : tet)
       n = newIndex[index(n)];

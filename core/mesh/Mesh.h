@@ -31,6 +31,13 @@ struct Mesh {
   FaceTable geometry;
   std::vector<Void> voids;
   double smallestDihedral = 0; ///< degrees
+  std::vector<std::int32_t> column; ///< of a section, by node: the node whose temperature it shares; else empty
+
+  /// Where a node is, m; of a section in its plane.
+  [[nodiscard]] Vec3 placeOf(std::int32_t node) const
+  {
+    return geometry.section.flat(nodes[static_cast<std::size_t>(node)]);
+  }
   int order = 1;               ///< of the elements; 2: eight tets and four triangles make one (mesh/SecondOrder.h)
 };
 

@@ -1,6 +1,9 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "mesh/MeshQuality.h"
 
+#include "mesh/SecondOrder.h"
+#include "mesh/SectionMesh.h"
+
 #include <algorithm>
 #include <array>
 #include <cmath>
@@ -12,6 +15,8 @@ namespace kiln
 double smallestDihedral(const Mesh& mesh, std::size_t index)
 {
   const Tet& tet = mesh.tets[index];
+  if (mesh.geometry.section.is())
+    return smallestAngleOf(mesh, index);
   std::array<Vec3, 4> normals;
   for (std::size_t i = 0; i < 4; ++i) {
     const Vec3& a = mesh.nodes[static_cast<std::size_t>(tet[(i + 1) % 4])];
@@ -49,6 +54,31 @@ Vec3 tetMiddle(const Mesh& mesh, std::size_t tet)
   for (const std::int32_t node : mesh.tets[tet])
     middle += mesh.nodes[static_cast<std::size_t>(node)] / 4;
   return middle;
+}
+
+std::size_t countElements(const Mesh& mesh)
+{
+  if (!mesh.geometry.section.is())
+    return tetElements(mesh);
+  std::size_t sides = 0; // every triangle of the plane has two
+  for (const std::int32_t face : mesh.triangleFace)
+    sides += mesh.geometry.faces[static_cast<std::size_t>(face)].aside ? 1 : 0;
+  return sides / 2 / trianglePieces(mesh.order);
+}
+
+std::string countWords(double count)
+{
+  constexpr double thousand = 1000;
+  if (count < thousand)
+    return std::to_string(std::lround(count));
+  return std::to_string(std::lround(count / thousand)) + " k";
+}
+
+std::string elementWords(const Mesh& mesh)
+{
+  return countWords(static_cast<double>(countElements(mesh))) +
+         (mesh.geometry.section.is() ? " triangles of " : " tetrahedra of ") +
+         (mesh.order == 2 ? "second order" : "first order: a quick look");
 }
 
 } // namespace kiln

@@ -17,4 +17,13 @@ namespace kiln
 /// Middle of a tetrahedron, m.
 [[nodiscard]] Vec3 tetMiddle(const Mesh& mesh, std::size_t tet);
 
+/// Tetrahedra of either order, or triangles of a section.
+[[nodiscard]] std::size_t countElements(const Mesh& mesh);
+
+/// "12 k tetrahedra of second order", "477 triangles of first order: a quick look".
+[[nodiscard]] std::string elementWords(const Mesh& mesh);
+
+/// "477", "12 k".
+[[nodiscard]] std::string countWords(double count);
+
 } // namespace kiln

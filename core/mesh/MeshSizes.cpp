@@ -6,6 +6,7 @@
 #include <algorithm>
 #include <limits>
 #include <numbers>
+#include <sstream>
 
 namespace kiln
 {
@@ -19,6 +20,8 @@ void refine(MeshSizes& sizes, double fineness)
     size /= fineness;
   for (double& size : sizes.face)
     size /= fineness;
+  for (SizeSource& source : sizes.finer)
+    source.size /= fineness;
   sizes.chordAngle /= fineness;
 }
 
@@ -32,6 +35,16 @@ double radiusOf(const Face& face)
 }
 
 } // namespace
+
+std::vector<SizeSource> finerSources(const MeshSettings& settings)
+{
+  std::vector<SizeSource> sources;
+  std::istringstream text(settings.finerAt.text());
+  for (SizeSource one; text >> one.place.x() >> one.place.y() >> one.place.z() >> one.size;)
+    if (one.size > 0)
+      sources.push_back(one);
+  return sources;
+}
 
 MeshSizes chooseSizes(const Project& project, const FaceTable& table, std::span<const double> thickness)
 {
@@ -81,6 +94,7 @@ MeshSizes chooseSizes(const Project& project, const FaceTable& table, std::span<
     if (surface.meshSize)
       for (const int f : facesOf(project, table, surface).faces)
         sizes.face[static_cast<std::size_t>(f)] = surface.meshSize->si;
+  sizes.finer = finerSources(project.mesh);
   if (project.mesh.fineness)
     refine(sizes, project.mesh.fineness->si);
   return sizes;

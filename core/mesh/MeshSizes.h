@@ -2,6 +2,7 @@
 #pragma once
 
 #include "geometry/FaceTable.h"
+#include "mesh/SizeField.h"
 #include "model/Project.h"
 
 #include <span>
@@ -17,7 +18,11 @@ struct MeshSizes {
   std::vector<double> part;            ///< by part index: largest edge inside the part
   std::vector<double> face;            ///< by face index: largest edge on the face
   double chordAngle = usualChordAngle; ///< rad, of an edge on a curved face
+  std::vector<SizeSource> finer{};     ///< places that a refinement asked for
 };
+
+/// The places of MeshSettings::finerAt; lines that cannot be read end the list.
+[[nodiscard]] std::vector<SizeSource> finerSources(const MeshSettings& settings);
 
 /// Sizes that the project asks for, or that follow from its parts.
 /// \param thickness  by face: of the thinnest wall behind it, m

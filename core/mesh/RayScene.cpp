@@ -70,7 +70,8 @@ std::vector<std::size_t> exposedTriangles(const Mesh& mesh)
 {
   std::vector<std::size_t> exposed;
   for (std::size_t t = 0; t < mesh.triangles.size(); ++t)
-    if (mesh.geometry.faces[static_cast<std::size_t>(mesh.triangleFace[t])].exposed())
+    if (const Face& face = mesh.geometry.faces[static_cast<std::size_t>(mesh.triangleFace[t])];
+        face.exposed() && !face.aside)
       exposed.push_back(t);
   return exposed;
 }

@@ -22,13 +22,19 @@ public:
     const auto [low, high] = std::minmax(a, b);
     const auto key = static_cast<std::uint64_t>(low) << 32U | static_cast<std::uint64_t>(high);
     const auto [found, fresh] = nodes_.try_emplace(key, static_cast<std::int32_t>(mesh_.nodes.size()));
-    if (fresh)
+    if (fresh) {
       mesh_.nodes.push_back((mesh_.nodes[at(a)] + mesh_.nodes[at(b)]) / 2);
+      edges_.push_back({a, b, found->second});
+    }
     return found->second;
   }
 
+  /// Two ends and the node between them, of every edge.
+  [[nodiscard]] const std::vector<std::array<std::int32_t, 3>>& edges() const { return edges_; }
+
 private:
   Mesh& mesh_;
+  std::vector<std::array<std::int32_t, 3>> edges_;
   std::unordered_map<std::uint64_t, std::int32_t> nodes_;
 };
 
@@ -72,6 +78,18 @@ void divide(Mesh& mesh, Middles& middles, const Tet& tet, std::vector<Tet>& piec
   }
 }
 
+/// The nodes in the middle of a section's edges share temperatures as the ends of the edges do.
+void extendColumns(Mesh& mesh, Middles& middles)
+{
+  mesh.column.resize(mesh.nodes.size());
+  const std::vector<std::array<std::int32_t, 3>> edges = middles.edges(); // a copy: asking for a middle may add one
+  for (const auto& [a, b, between] : edges) {
+    const std::int32_t first = mesh.column[at(a)];
+    const std::int32_t second = mesh.column[at(b)];
+    mesh.column[at(between)] = first == second ? first : middles.of(first, second);
+  }
+}
+
 } // namespace
 
 void makeSecondOrder(Mesh& mesh)
@@ -96,6 +114,8 @@ void makeSecondOrder(Mesh& mesh)
       triangles.push_back(piece);
     triangleFace.insert(triangleFace.end(), 4, mesh.triangleFace[t]);
   }
+  if (!mesh.column.empty())
+    extendColumns(mesh, middles);
   mesh.tets = std::move(tets);
   mesh.tetPart = std::move(tetPart);
   mesh.triangles = std::move(triangles);

@@ -13,11 +13,13 @@
 #include <Geom_Surface.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
+#include <TopoDS_Vertex.hxx>
 #include <algorithm>
 #include <cmath>
 #include <limits>
 #include <map>
 #include <numbers>
+#include <set>
 
 namespace kiln
 {
@@ -152,11 +154,11 @@ tl::unexpected<Failure> unmeshable(const FaceTable& table, const Face& face, con
 }
 
 /// Appends the triangles of one face to the mesh.
-bool meshFace(const Brep& brep, std::size_t f, const EdgeDivision& division, const SizeField& field,
-              const MeshSizes& sizes, SurfaceMesh& mesh)
+/// \param index     that its triangles carry
+/// \param reversed  turns the triangles
+bool meshFace(const TopoDS_Face& face, int index, bool reversed, double most, const EdgeDivision& division,
+              const SizeField& field, const MeshSizes& sizes, SurfaceMesh& mesh)
 {
-  const TopoDS_Face& face = brep.faces[f];
-  const double most = sizes.face[f];
   BorderBuilder builder(face, division);
   PatchBorder border = builder.build();
   const BRepAdaptor_Surface surface(face, false);
@@ -192,10 +194,10 @@ bool meshFace(const Brep& brep, std::size_t f, const EdgeDivision& division, con
     Triangle mapped{};
     for (std::size_t i = 0; i < 3; ++i)
       mapped[i] = nodes[static_cast<std::size_t>(t[i])];
-    if (brep.reversed[f])
+    if (reversed)
       std::swap(mapped[1], mapped[2]);
     mesh.triangles.push_back(mapped);
-    mesh.triangleFace.push_back(static_cast<int>(f));
+    mesh.triangleFace.push_back(index);
   }
   return true;
 }
@@ -216,7 +218,7 @@ Expected<SurfaceMesh> meshSurface(const Geometry& geometry, const MeshSizes& siz
   SurfaceMesh mesh;
   mesh.nodes = division.nodes;
   for (std::size_t f = 0; f < brep.faces.size(); ++f)
-    if (!meshFace(brep, f, division, field, sizes, mesh))
+    if (!meshFace(brep.faces[f], static_cast<int>(f), brep.reversed[f], sizes.face[f], division, field, sizes, mesh))
       return unmeshable(table, table.faces[f], "The border of this face crosses itself when it is divided.");
   for (std::size_t p = 0; p < table.parts.size(); ++p)
     if (const auto leak = leakOf(mesh, table, static_cast<int>(p)))
@@ -225,6 +227,51 @@ Expected<SurfaceMesh> meshSurface(const Geometry& geometry, const MeshSizes& siz
                          formatQuantity(leak->y(), Quantity::Length) + ", " +
                          formatQuantity(leak->z(), Quantity::Length) + ").",
                      "Give it a smaller mesh size, or simplify its shape there.");
+  return mesh;
+}
+
+Expected<AreaMesh> meshAreas(const Geometry& geometry, const MeshSizes& chosen)
+{
+  const Brep& brep = *geometry.brep;
+  const SectionFrame& frame = geometry.table.section;
+  MeshSizes sizes = chosen;
+  if (!brep.areas.empty()) { // the areas lie on the near side of what was drawn out
+    TopExp_Explorer corner(brep.areas.front().face, TopAbs_VERTEX);
+    const gp_Pnt near = BRep_Tool::Pnt(TopoDS::Vertex(corner.Current()));
+    for (SizeSource& source : sizes.finer)
+      source.place[frame.across] = near.Coord(frame.across + 1);
+  }
+  const SizeField field = sizesAlongEdges(brep, sizes);
+  const EdgeDivision division = divideEdges(brep, sizes, field);
+  SurfaceMesh skin;
+  skin.nodes = division.nodes;
+  AreaMesh mesh;
+  for (const SectionArea& area : brep.areas) {
+    const auto part = static_cast<std::size_t>(area.part);
+    if (!meshFace(area.face, area.front, false, sizes.part[part], division, field, sizes, skin))
+      return unmeshable(geometry.table, geometry.table.faces[static_cast<std::size_t>(area.front)],
+                        "The border of its area crosses itself when it is divided.");
+    mesh.trianglePart.resize(skin.triangles.size(), area.part);
+    mesh.triangleFront.resize(skin.triangles.size(), area.front);
+    mesh.triangleBack.resize(skin.triangles.size(), area.back);
+  }
+  std::set<int> used;
+  for (const Triangle& t : skin.triangles)
+    used.insert(t.begin(), t.end());
+  for (std::size_t f = 0; f < brep.faces.size(); ++f) {
+    if (geometry.table.faces[f].aside)
+      continue;
+    for (TopExp_Explorer edges(brep.faces[f], TopAbs_EDGE); edges.More(); edges.Next()) {
+      const DividedEdge& divided =
+          division.divided[static_cast<std::size_t>(division.edges.FindIndex(edges.Current()) - 1)];
+      if (std::all_of(divided.nodes.begin(), divided.nodes.end(), [&](int n) { return used.contains(n); }))
+        for (std::size_t i = 0; i + 1 < divided.nodes.size(); ++i)
+          mesh.borders.push_back({{divided.nodes[i], divided.nodes[i + 1]}, static_cast<int>(f)});
+    }
+  }
+  for (const Vec3& place : skin.nodes)
+    mesh.nodes.push_back(frame.flat(place));
+  mesh.triangles = std::move(skin.triangles);
   return mesh;
 }
 

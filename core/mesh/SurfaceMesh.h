@@ -18,11 +18,27 @@ struct SurfaceMesh {
   std::vector<int> triangleFace;
 };
 
+/// The areas of a section in its plane; neighbours share nodes.
+struct AreaMesh {
+  /// A piece of an area's border and the face that it sweeps.
+  struct Border {
+    std::array<int, 2> nodes;
+    int face;
+  };
+  std::vector<Vec3> nodes; ///< some belong to nothing
+  std::vector<Triangle> triangles;
+  std::vector<int> trianglePart, triangleFront, triangleBack; ///< part; face indices of its two sides
+  std::vector<Border> borders;
+};
+
 /// The sizes of a built geometry, whose walls are known.
 [[nodiscard]] MeshSizes chooseSizes(const Project& project, const Geometry& geometry);
 
 /// Triangles of all faces. Nodes on shared edges and corners are the same by construction (no tolerance).
 /// Fails naming the part when its skin does not close.
 [[nodiscard]] Expected<SurfaceMesh> meshSurface(const Geometry& geometry, const MeshSizes& sizes);
+
+/// Triangles of the areas of a section.
+[[nodiscard]] Expected<AreaMesh> meshAreas(const Geometry& geometry, const MeshSizes& sizes);
 
 } // namespace kiln

@@ -1,9 +1,10 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "mesh/VolumeMesh.h"
 
+#include "mesh/CurvedEdges.h"
 #include "mesh/MeshQuality.h"
 #include "mesh/SecondOrder.h"
-
+#include "mesh/SectionMesh.h"
 #include "mesh/TetGenErrors.h"
 
 #include <algorithm>
@@ -402,12 +403,34 @@ tl::unexpected<Failure> loneTriangle(const FaceTable& geometry, const SurfaceMes
                  "Change the mesh size a little.");
 }
 
+/// Numbers a mesh, gives it its order and ties its triangles to what is behind them. \return false: not all
+bool finish(const Project& project, const Geometry& geometry, Mesh& mesh)
+{
+  renumber(mesh);
+  if (project.mesh.secondOrder) {
+    makeSecondOrder(mesh);
+    bendEdges(geometry, mesh);
+    renumber(mesh);
+  }
+  return connectTriangles(mesh);
+}
+
 } // namespace
 
 Expected<Mesh> buildMesh(const Project& project, const Geometry& geometry, const Progress& progress)
 {
   const MeshSizes sizes = chooseSizes(project, geometry);
   progress("skin", 0.1, "dividing surfaces");
+  if (geometry.table.section.is()) {
+    const Expected<AreaMesh> areas = meshAreas(geometry, sizes);
+    if (!areas)
+      return tl::unexpected(areas.error());
+    Mesh mesh = layerOver(geometry.table, *areas);
+    if (!finish(project, geometry, mesh))
+      return failure(Failure::Kind::Solver, "mesh", "A border of the section has no triangle beside it.",
+                     "Change the mesh size a little.");
+    return mesh;
+  }
   const Expected<SurfaceMesh> skin = meshSurface(geometry, sizes);
   if (!skin)
     return tl::unexpected(skin.error());
@@ -415,12 +438,7 @@ Expected<Mesh> buildMesh(const Project& project, const Geometry& geometry, const
   Expected<Mesh> mesh = meshVolume(geometry.table, *skin, sizes);
   if (!mesh)
     return mesh;
-  renumber(*mesh);
-  if (project.mesh.secondOrder) {
-    makeSecondOrder(*mesh);
-    renumber(*mesh);
-  }
-  if (!connectTriangles(*mesh))
+  if (!finish(project, geometry, *mesh))
     return loneTriangle(geometry.table, *skin);
   return mesh;
 }

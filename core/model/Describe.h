@@ -16,7 +16,33 @@ void describe(A& a, MeshSettings& m)
   a.optionalNumber({"fineness", "Finer by", Quantity::Plain, Range::Positive}, m.fineness);
   a.optionalNumber({"acrossWalls", "Elements through walls", Quantity::Plain, Range::Count}, m.acrossWalls);
   a.flag("secondOrder", m.secondOrder);
+  a.longText("finerAt", m.finerAt);
   a.unknown(m.unknown);
+}
+namespace describing
+{
+inline constexpr std::array<std::string_view, 2> sectionKinds{"plane", "turned"};
+inline constexpr std::array<std::string_view, 3> acrossKinds{"x", "y", "z"};
+} // namespace describing
+
+template <class A>
+void describe(A& a, PlaneSection& p)
+{
+  a.choice("across", p.across, describing::acrossKinds);
+  a.number({"at", "Section at", Quantity::Length}, p.at);
+  a.optionalNumber({"depth", "Depth", Quantity::Length, Range::Positive}, p.depth);
+}
+template <class A>
+void describe(A& a, TurnedSection& t)
+{
+  a.number({"axisX", "Axis, x", Quantity::Length}, t.axisX);
+  a.number({"axisY", "Axis, y", Quantity::Length}, t.axisY);
+}
+template <class A>
+void describe(A& a, Section& s)
+{
+  a.choice("kind", s.cut, describing::sectionKinds);
+  a.unknown(s.unknown);
 }
 template <class A>
 void describe(A& a, Environment& e)
@@ -53,6 +79,7 @@ void describe(A& a, Project& p)
   a.list("cases", p.cases);
   a.list("watches", p.watches);
   a.list("lines", p.lines);
+  a.nested("section", p.section);
   a.nested("shapes", p.shapes);
   a.nested("mesh", p.mesh);
   a.nested("environment", p.environment);

@@ -10,7 +10,7 @@ namespace kiln
 namespace describing
 {
 inline constexpr std::array<std::string_view, 4> storeKinds{"none", "capacity", "mass", "fluid"};
-inline constexpr std::array<std::string_view, 3> linkKinds{"conductance", "radiation", "flow"};
+inline constexpr std::array<std::string_view, 4> linkKinds{"conductance", "radiation", "flow", "wire"};
 } // namespace describing
 
 template <class A>
@@ -65,6 +65,18 @@ void describe(A& a, FlowLink& f)
   a.text("downstream", f.downstream);
   a.number({"massFlow", "Mass flow", Quantity::MassFlow, Range::Positive}, f.massFlow);
   a.number({"specificHeat", "Specific heat", Quantity::SpecificHeat, Range::Positive}, f.specificHeat);
+}
+template <class A>
+void describe(A& a, Wire& w)
+{
+  a.text("endA", w.endA);
+  a.text("endB", w.endB);
+  a.number({"length", "Length", Quantity::Length, Range::Positive}, w.length);
+  a.number({"diameter", "Diameter", Quantity::Length, Range::Positive}, w.diameter);
+  a.text("material", w.material);
+  a.optionalNumber({"power", "Power", Quantity::Power}, w.power);
+  a.optionalNumber({"coefficient", "Coefficient", Quantity::AreaConductance, Range::Positive}, w.coefficient);
+  a.optionalNumber({"ambient", "Ambient", Quantity::Temperature, Range::NonNegative}, w.ambient);
 }
 template <class A>
 void describe(A& a, Link& l)

@@ -97,6 +97,7 @@ void describe(A& a, GeometryFile& f)
   a.text("path", f.path);
   a.text("hash", f.hash);
   a.number({"unit", "Length of its unit", Quantity::Length, Range::Positive}, f.unit);
+  a.flag("linked", f.linked);
   a.list("bodies", f.bodies);
   a.unknown(f.unknown);
 }

@@ -11,8 +11,9 @@ namespace kiln
 
 namespace describing
 {
-inline constexpr std::array<std::string_view, 9> formKinds{"block", "cylinder", "tube",          "sphere",  "cone",
-                                                           "torus", "prism",    "turnedProfile", "fileBody"};
+inline constexpr std::array<std::string_view, 12> formKinds{
+    "block", "cylinder",      "tube",     "sphere",    "cone", "torus",
+    "prism", "turnedProfile", "fileBody", "rectangle", "disc", "flatOutline"};
 inline constexpr std::array<std::string_view, 8> stepActions{"join", "cut",  "round", "bevel",
                                                              "push", "tilt", "split", "remove"};
 inline constexpr std::array<std::string_view, 3> repeatKinds{"once", "row", "ring"};
@@ -75,6 +76,23 @@ void describe(A& a, FileBody& b)
 {
   a.text("file", b.file);
   a.text("body", b.body);
+}
+template <class A>
+void describe(A& a, Rectangle& r)
+{
+  a.number({"width", "Width", Quantity::Length, Range::Positive}, r.width);
+  a.number({"height", "Height", Quantity::Length, Range::Positive}, r.height);
+}
+template <class A>
+void describe(A& a, Disc& d)
+{
+  a.number({"outerRadius", "Outer radius", Quantity::Length, Range::Positive}, d.outerRadius);
+  a.number({"innerRadius", "Inner radius", Quantity::Length, Range::NonNegative}, d.innerRadius);
+}
+template <class A>
+void describe(A& a, FlatOutline& f)
+{
+  a.outline("outline", f.outline);
 }
 template <class A>
 void describe(A& a, PlacedForm& s)

@@ -49,8 +49,18 @@ struct FlowLink {
   Number massFlow, specificHeat;    // kg/s, J/(kg·K)
   bool operator==(const FlowLink&) const = default;
 };
+/// A round conductor of one dimension: conducts along its length, stores heat, may be heated and lose heat at its side.
+struct Wire {
+  std::string endA, endB;
+  Number length, diameter; // m
+  std::string material;
+  std::optional<Number> power;       // W over its length
+  std::optional<Number> coefficient; // W/(m²·K) at its side; nothing: insulated
+  std::optional<Number> ambient;     // K, of what is around its side
+  bool operator==(const Wire&) const = default;
+};
 struct Link : Object {
-  std::variant<Conductor, RadiationLink, FlowLink> exchange;
+  std::variant<Conductor, RadiationLink, FlowLink, Wire> exchange;
   bool muted = false;
   bool operator==(const Link&) const = default;
 };

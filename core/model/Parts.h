@@ -21,6 +21,7 @@ struct TakenBody {
 struct GeometryFile : Object {
   std::string path;    ///< where it was read; relative to the project where that is below it
   std::string hash;    ///< of the file then
+  bool linked = false; ///< the project keeps the path alone; bodies are read from the file when it is opened
   Number unit{1, "1"}; ///< m, length of one of its units
   std::vector<TakenBody> bodies;
   bool operator==(const GeometryFile&) const = default;

@@ -61,6 +61,18 @@ Quantity quantityOf(const Watch& watch)
   return std::visit(Of{}, watch.figure);
 }
 
+Quantity heatQuantity(const Project& project)
+{
+  const auto* plane = project.section ? std::get_if<PlaneSection>(&project.section->cut) : nullptr;
+  return plane != nullptr && !plane->depth ? Quantity::PowerPerLength : Quantity::Power;
+}
+
+Quantity quantityOf(const Project& project, const Watch& watch)
+{
+  const Quantity own = quantityOf(watch);
+  return own == Quantity::Power ? heatQuantity(project) : own;
+}
+
 const std::string& nodeOf(const Boundary& boundary)
 {
   return std::visit(

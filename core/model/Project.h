@@ -5,6 +5,7 @@
 #include "model/Heat.h"
 #include "model/Network.h"
 #include "model/Parts.h"
+#include "model/Section.h"
 #include "model/Watches.h"
 
 namespace kiln
@@ -21,6 +22,7 @@ struct MeshSettings {
   std::optional<Number> fineness;    // all sizes are divided by it
   std::optional<Number> acrossWalls; // elements through the thickness of walls, at least
   bool secondOrder = false;          // with nodes on the edges too; else a quick look
+  SharedText finerAt;                // "x y z size" a line, m: where a refinement run asked for smaller elements
   UnknownKeys unknown;
   bool operator==(const MeshSettings&) const = default;
 };
@@ -54,6 +56,7 @@ struct Project {
   std::vector<Case> cases;
   std::vector<Watch> watches;
   std::vector<Line> lines;
+  std::optional<Section> section; // nothing: the model is solid
   ShapeSettings shapes;
   MeshSettings mesh;
   std::optional<Environment> environment; // nothing: not asked yet, the usual values count
@@ -72,6 +75,8 @@ template <class List>
 }
 
 [[nodiscard]] Quantity quantityOf(const Watch& watch);                ///< of its figure
+[[nodiscard]] Quantity heatQuantity(const Project& project);          ///< W, or W/m in a plane section without a depth
+[[nodiscard]] Quantity quantityOf(const Project& project, const Watch& watch); ///< of its figure, with that in mind
 [[nodiscard]] const std::string& nodeOf(const Boundary& boundary);    ///< its ambient, empty when it has none
 [[nodiscard]] const std::string& surfaceOf(const Boundary& boundary); ///< id, empty when it has none
 [[nodiscard]] const std::string& surfaceOf(const HeatSource& source);

@@ -67,7 +67,24 @@ struct FileBody {
   bool operator==(const FileBody&) const = default;
 };
 
-using Form = std::variant<Block, Cylinder, Tube, Sphere, Cone, Torus, Prism, TurnedProfile, FileBody>;
+/// Flat forms, for section models: drawn in the x–z plane (r and z where it is turned), endless along y.
+struct Rectangle {
+  Number width, height; ///< along x, centred on the z axis; along z, from 0
+  bool operator==(const Rectangle&) const = default;
+};
+/// A circle, or a ring when it has an inner radius, centred on the origin.
+struct Disc {
+  Number outerRadius, innerRadius;
+  bool operator==(const Disc&) const = default;
+};
+/// Outline in x, z.
+struct FlatOutline {
+  std::vector<OutlinePoint> outline;
+  bool operator==(const FlatOutline&) const = default;
+};
+
+using Form = std::variant<Block, Cylinder, Tube, Sphere, Cone, Torus, Prism, TurnedProfile, FileBody, Rectangle, Disc,
+                          FlatOutline>;
 
 /// Rotated about x, then y, then z (fixed axes), then moved.
 struct Placement {

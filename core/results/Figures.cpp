@@ -59,7 +59,7 @@ std::vector<Collector> collectParts(const Mesh& mesh, const Unknowns& unknowns, 
     const int part = mesh.tetPart[t];
     const double volume = tetVolume(mesh, t);
     for (std::size_t i = 0; i < 4; ++i)
-      parts[at(part)].add(temperature[at(unknowns.ofTet[t][i])], mesh.nodes[at(mesh.tets[t][i])], part, volume / 4);
+      parts[at(part)].add(temperature[at(unknowns.ofTet[t][i])], mesh.placeOf(mesh.tets[t][i]), part, volume / 4);
   }
   return parts;
 }
@@ -71,7 +71,7 @@ public:
 
   WatchFigure read(const Watch& watch)
   {
-    WatchFigure figure{watch.id, watch.name, quantityOf(watch), {}, {}, {}, {}, {}, {}};
+    WatchFigure figure{watch.id, watch.name, quantityOf(project_, watch), {}, {}, {}, {}, {}, {}};
     std::visit([&](const auto& kind) { fill(figure, kind); }, watch.figure);
     if (watch.upper)
       figure.upper = watch.upper->si;
@@ -126,7 +126,7 @@ private:
       const double area = triangleArea(result_.mesh, t);
       for (std::size_t i = 0; i < 3; ++i)
         all.add(result_.temperature[at(result_.unknowns.ofTriangle[t][side][i])],
-                result_.mesh.nodes[at(result_.mesh.triangles[t][i])], face.parts[side], area / 3);
+                result_.mesh.placeOf(result_.mesh.triangles[t][i]), face.parts[side], area / 3);
     }
     take(figure, watched.kind, all);
     if (!figure.value)
@@ -216,7 +216,7 @@ private:
         const double size = recovered_.corner(t, i).norm();
         if (!figure.value || size > *figure.value) {
           figure.value = size;
-          figure.where = PlacedValue{size, result_.mesh.nodes[at(result_.mesh.tets[t][i])], result_.mesh.tetPart[t]};
+          figure.where = PlacedValue{size, result_.mesh.placeOf(result_.mesh.tets[t][i]), result_.mesh.tetPart[t]};
         }
       }
     if (!figure.value)

@@ -65,6 +65,7 @@ constexpr std::array infos{
                  1,
                  "1e-8 Ω·m²",
                  {4, 1, -3, 0, -2}},
+    QuantityInfo{Quantity::PowerPerLength, "a power per length", "W/m", "W/m", 1, "40 W/m", {1, 1, -3, 0}},
 };
 
 const QuantityInfo& info(Quantity quantity) { return infos[static_cast<std::size_t>(quantity)]; }
@@ -182,6 +183,8 @@ std::string durationText(double seconds)
 
 } // namespace
 
+std::string_view siUnit(Quantity quantity) { return info(quantity).siUnit; }
+
 Dimension dimensionOf(Quantity quantity) { return info(quantity).dimension; }
 
 std::optional<Quantity> quantityOfUnit(std::string_view unit)
@@ -297,14 +300,14 @@ std::string formatQuantity(double si, Quantity quantity, TemperatureUnit unit, i
   }
   double shown = toDisplay(si, quantity, unit);
   std::string symbol = displayUnit(quantity, unit);
-  if (quantity == Quantity::Power) {
+  if (quantity == Quantity::Power || quantity == Quantity::PowerPerLength) {
     const double size = std::abs(si);
     if (size >= 999.95) {
       shown = si / 1e3;
-      symbol = "kW";
+      symbol.insert(0, "k");
     } else if (size > 0 && size < 0.1 && size >= 1e-9) {
       shown = si * 1e3;
-      symbol = "mW";
+      symbol.insert(0, "m");
     } else if (size < 1e-9) {
       shown = 0;
     }

@@ -42,6 +42,7 @@ enum class Quantity {
   Current,                ///< A
   ElectricConductivity,   ///< S/m
   ElectricAreaResistance, ///< Ω·m²
+  PowerPerLength,         ///< W/m, heat of a section without a depth
 };
 
 /// Preferred unit for showing temperatures; everything else has one display unit.
@@ -58,6 +59,9 @@ struct ParsedQuantity {
 
 /// Symbol of the unit a bare number is taken in, and that figures are shown in.
 [[nodiscard]] std::string displayUnit(Quantity quantity, TemperatureUnit unit = TemperatureUnit::Celsius);
+
+/// Spelling of the SI unit in files: "W/m2", "K"; "1" for a pure number.
+[[nodiscard]] std::string_view siUnit(Quantity quantity);
 
 /// Powers of metre, kilogram, second, kelvin and ampere.
 struct Dimension {

@@ -186,7 +186,7 @@ private slots:
         const Mesh mesh = meshOf(own);
         const CountEstimate told = estimateCount(own, mesh.geometry);
         const double nodes = told.nodes / static_cast<double>(mesh.nodes.size());
-        const double tets = told.tets / static_cast<double>(mesh.tets.size());
+        const double tets = told.elements / static_cast<double>(mesh.tets.size());
         QVERIFY2(nodes > 0.5 && nodes < 2 && tets > 0.5 && tets < 2,
                  qPrintable(QString("%1: nodes %2, tets %3").arg(name).arg(nodes).arg(tets)));
       }

@@ -4,6 +4,8 @@
 // the same ledger as the others.
 #include "TangentCheck.h"
 #include "TransientProjects.h"
+#include "heat/Conduction.h"
+#include "heat/Element.h"
 #include "io/InputHash.h"
 #include "io/ResultFile.h"
 #include "mesh/SecondOrder.h"
@@ -12,6 +14,7 @@
 #include <cmath>
 #include <numbers>
 #include <set>
+#include <tuple>
 
 using namespace kiln;
 using namespace kiln::test;
@@ -64,6 +67,28 @@ double fourier(const Vec3& p)
 {
   return 300 + 100 * std::sin(pi * p.x() / plateWidth) * std::sinh(pi * p.y() / plateWidth) /
                    std::sinh(pi * plateHeight / plateWidth);
+}
+
+/// Area of an element of six nodes, m².
+double bentArea(const Mesh& mesh, std::size_t element)
+{
+  const auto six = sixOf(
+      element, [&](std::size_t piece) -> const Triangle& { return mesh.triangles[piece]; });
+  double area = 0;
+  for (const TrianglePoint& point : trianglePoints()) {
+    const Vec3 l = point.l;
+    // Slopes of the shape functions by the second and third share; the first is one minus them.
+    const std::array<double, 6> by1{1 - 4 * l[0], 4 * l[1] - 1, 0, 4 * (l[0] - l[1]), 4 * l[2], -4 * l[2]};
+    const std::array<double, 6> by2{1 - 4 * l[0], 0, 4 * l[2] - 1, -4 * l[1], 4 * l[1], 4 * (l[0] - l[2])};
+    Vec3 first = Vec3::Zero();
+    Vec3 other = Vec3::Zero();
+    for (std::size_t i = 0; i < 6; ++i) {
+      first += by1[i] * mesh.nodes[static_cast<std::size_t>(six[i])];
+      other += by2[i] * mesh.nodes[static_cast<std::size_t>(six[i])];
+    }
+    area += point.weight * first.cross(other).norm() / 2;
+  }
+  return area;
 }
 
 } // namespace
@@ -246,6 +271,108 @@ private slots:
     const Project p = fourierPlate(0.02);
     QVERIFY(inputHashes(p).mesh != inputHashes(second(p)).mesh);
     QVERIFY(inputHashes(p).geometry == inputHashes(second(p)).geometry);
+  }
+
+  /// Bent elements hold volumes and areas of round parts to 1e-4, where straight ones lose per cent.
+  void roundPartsAreRound()
+  {
+    const std::vector<std::tuple<const char*, Form, double, double>> shapes{
+        {"cylinder", Cylinder{number(0.03), number(0.04)}, pi * 0.03 * 0.03 * 0.04,
+         2 * pi * 0.03 * 0.03 + 2 * pi * 0.03 * 0.04},
+        {"sphere", Sphere{number(0.03)}, 4 * pi / 3 * 2.7e-5, 4 * pi * 9e-4},
+        {"torus", Torus{number(0.04), number(0.01)}, 2 * pi * pi * 0.04 * 1e-4, 4 * pi * pi * 0.04 * 0.01},
+        {"cone", Cone{number(0.03), number(0.015), number(0.04)},
+         pi * 0.04 / 3 * (0.03 * 0.03 + 0.03 * 0.015 + 0.015 * 0.015),
+         pi * (0.03 * 0.03 + 0.015 * 0.015 + 0.045 * std::hypot(0.015, 0.04))}};
+    for (const auto& [name, form, volume, area] : shapes) {
+      Project p = projectWith(0.006);
+      p.materials = {material("m", 1)};
+      p.parts = {part("it", "m", form)};
+      const Mesh straight = meshOf(p);
+      const Mesh bent = meshOf(second(p));
+      const double lost = std::abs(meshedVolumes(straight)[0] / volume - 1);
+      const double left = std::abs(integratedVolumes(bent)[0] / volume - 1);
+      double sum = 0;
+      for (std::size_t e = 0; e < triangleElements(bent); ++e)
+        sum += bentArea(bent, e);
+      qInfo("%s: volume off by %.1e (straight %.1e), area by %.1e", name, left, lost, std::abs(sum / area - 1));
+      QVERIFY(left < 1e-4 && std::abs(sum / area - 1) < 1e-4);
+      QVERIFY(left < lost / 50);
+      for (std::size_t t = 0; t < bent.tets.size(); ++t)
+        QVERIFY(tetVolume(bent, t) > 0);
+    }
+  }
+
+  /// PHYSICS line 2 in space: a hollow cylinder between two temperatures, third order on its bent elements.
+  void aHollowCylinder()
+  {
+    constexpr double inner = 0.01, outer = 0.025;
+    const auto exact = [](const Vec3& at) {
+      return 400 - 100 * std::log(std::hypot(at.x(), at.y()) / inner) / std::log(outer / inner);
+    };
+    std::vector<double> sizes;
+    std::vector<double> errors;
+    double watts = 0;
+    for (const double size : {0.008, 0.004}) {
+      Project p = projectWith(size);
+      p.mesh.fineness = number(0.008 / size); // the chords too
+      p.mesh.size = number(0.008);
+      p.materials = {material("m", 3)};
+      p.parts = {part("tube", "m", Tube{number(outer), number(inner), number(0.01)})};
+      p.surfaces = {surface("in", {"tube.inside"}), surface("out", {"tube.outside"})};
+      p.boundaries = {boundary("hot", FixedSurface{"in", number(400)}),
+                      boundary("cold", FixedSurface{"out", number(300)})};
+      const CaseResult result = solve(second(p));
+      sizes.push_back(elementSize(result));
+      errors.push_back(meanError(result, exact));
+      watts = wattsOf(result.boundaries, "hot");
+    }
+    const double order = std::log(errors[0] / errors[1]) / std::log(sizes[0] / sizes[1]);
+    const double expected = 2 * pi * 3 * 0.01 * 100 / std::log(outer / inner);
+    qInfo("errors %g %g K, order %.2f; %g of %g W", errors[0], errors[1], order, watts, expected);
+    QVERIFY2(order > 2.5, qPrintable(QString::number(order)));
+    QVERIFY(std::abs(watts / expected - 1) < 2e-4);
+  }
+
+  /// PHYSICS line 2: a hollow sphere.
+  void aHollowSphere()
+  {
+    constexpr double inner = 0.01, outer = 0.025;
+    const auto exact = [](const Vec3& at) {
+      return 300 + 100 * (1 / at.norm() - 1 / outer) / (1 / inner - 1 / outer);
+    };
+    std::vector<double> sizes;
+    std::vector<double> errors;
+    for (const double fineness : {1.0, 2.0}) {
+      Project p = projectWith(0.008);
+      p.mesh.fineness = number(fineness);
+      p.materials = {material("m", 3)};
+      p.parts = {part("shell", "m", Sphere{number(outer)})};
+      p.parts[0].steps = {cut("hollow", Sphere{number(inner)})};
+      p.surfaces = {surface("in", {"shell.hollow.outside"}), surface("out", {"shell.outside"})};
+      p.boundaries = {boundary("hot", FixedSurface{"in", number(400)}),
+                      boundary("cold", FixedSurface{"out", number(300)})};
+      const CaseResult result = solve(second(p));
+      sizes.push_back(elementSize(result));
+      errors.push_back(meanError(result, exact));
+    }
+    const double order = std::log(errors[0] / errors[1]) / std::log(sizes[0] / sizes[1]);
+    qInfo("errors %g %g K, order %.2f", errors[0], errors[1], order);
+    QVERIFY2(order > 2.5, qPrintable(QString::number(order)));
+  }
+
+  /// A total in watts stays itself on bent elements.
+  void wattsOnBentElements()
+  {
+    Project p = projectWith(0.008);
+    p.materials = {material("m", 3)};
+    p.parts = {part("ball", "m", Sphere{number(0.03)})};
+    p.surfaces = {exposedOf("skin", {"ball"})};
+    p.sources = {source("q", PartPower{{"ball"}, number(12)})};
+    p.boundaries = {boundary("air", Convection{"skin", number(20), number(300)})};
+    const CaseResult result = solve(second(p));
+    QVERIFY(std::abs(wattsOf(result.sources, "q") - 12) < 1e-9);
+    QVERIFY(std::abs(wattsOf(result.boundaries, "air") + 12) < 1e-9);
   }
 };
 

@@ -3,6 +3,7 @@
 // How sure is a figure: extrapolation from three meshes, recovered flux, values along a line, mesh sizes.
 #include "TestProjects.h"
 #include "io/InputHash.h"
+#include "io/RefineRun.h"
 #include "io/SureRun.h"
 #include "results/LineProfile.h"
 #include "results/RecoveredFlux.h"
@@ -34,6 +35,23 @@ Project heated(double meshSize)
   p.boundaries = {boundary("l", FixedSurface{"left", number(300)}), boundary("r", FixedSurface{"right", number(300)})};
   p.watches = {watch("hot", PartFigure{PartFigure::Kind::Hottest, {"bar"}}),
                watch("mean", PartFigure{PartFigure::Kind::Mean, {"bar"}}), watch("flux", LargestFlux{{"bar"}})};
+  return p;
+}
+
+/// An L of two arms of 50 mm, heated at one end and held at the other.
+Project cornerSection(double meshSize)
+{
+  Project p = projectWith(meshSize);
+  p.section = Section{PlaneSection{}, {}};
+  p.materials = {material("stuff", 1)};
+  const auto point = [](double x, double z) { return OutlinePoint{number(x), number(z), {}}; };
+  p.parts = {part("ell", "stuff",
+                  FlatOutline{{point(0, 0), point(0.1, 0), point(0.1, 0.05), point(0.05, 0.05), point(0.05, 0.1),
+                               point(0, 0.1)}})};
+  p.surfaces = {surface("right", {"ell.side2"}), surface("top", {"ell.side5"})};
+  p.sources = {source("hot", SurfaceFlux{"right", number(1000)})};
+  p.boundaries = {boundary("cold", FixedSurface{"top", number(300)})};
+  p.watches = {watch("mean", SurfaceFigure{PartFigure::Kind::Mean, "right"})};
   return p;
 }
 
@@ -241,6 +259,58 @@ private slots:
     const std::size_t thin = meshOf(p).tets.size();
     p.mesh.acrossWalls = number(3);
     QVERIFY(meshOf(p).tets.size() > 5 * thin);
+  }
+
+  /// An L with its re-entrant corner: refined where it matters, the corner's neighbourhood is better for the same number
+  /// of unknowns than a uniform mesh. The rise of the heated end is the figure; the truth is from a fine mesh of
+  /// second order.
+  void refinementBeatsUniformMeshes()
+  {
+    const auto rise = [](const CaseResult& result) { return valueOf(cornerSection(1), result, "mean") - 300; };
+    Project fine = cornerSection(0.002);
+    fine.mesh.secondOrder = true;
+    fine.mesh.finerAt = SharedText("0.05 0 0.05 0.00002\n");
+    const double truth = rise(solve(fine));
+    std::vector<std::pair<double, double>> uniform; // unknowns, error
+    for (const double size : {0.008, 0.004, 0.002}) {
+      const CaseResult result = solve(cornerSection(size));
+      uniform.emplace_back(result.unknowns.count, std::abs(rise(result) / truth - 1));
+    }
+    const QTemporaryDir folder;
+    const Project coarse = cornerSection(0.008);
+    const auto record =
+        runRefine(coarse, coarse.cases.front(), folder.path().toStdString(), RefineTarget{1e-9, 0}, noProgress);
+    QVERIFY(record);
+    QCOMPARE(record->rounds.size(), 6UL);
+    QVERIFY(!record->reached);
+    for (std::size_t i = 1; i < record->rounds.size(); ++i)
+      QVERIFY(record->rounds[i].elements > record->rounds[i - 1].elements && record->rounds[i].moved > 0);
+    QVERIFY(record->rounds.back().error < 0.5 * record->rounds.front().error);
+    Project refined = coarse;
+    refined.mesh.finerAt = SharedText(record->finerAt);
+    const CaseResult result = solve(refined);
+    const double error = std::abs(rise(result) / truth - 1);
+    // A uniform mesh of as many unknowns, from the slope between the two finest ones.
+    const double slope = std::log(uniform[1].second / uniform[2].second) / std::log(uniform[2].first / uniform[1].first);
+    const double expected =
+        uniform[2].second * std::pow(uniform[2].first / static_cast<double>(result.unknowns.count), slope);
+    qInfo("%d unknowns: refined %.2e, uniform would be %.2e (uniform %.2e at %g, slope %.2f)", result.unknowns.count,
+          error, expected, uniform[2].second, uniform[2].first, slope);
+    QVERIFY(error < expected / 2);
+    const auto loaded = loadRefine(refineFile(folder.path().toStdString(), "Steady"));
+    QVERIFY(loaded && loaded->finerAt == record->finerAt);
+  }
+
+  /// A target that asks for nothing, and a run in time, are refused.
+  void refinementSaysWhatItNeeds()
+  {
+    const QTemporaryDir folder;
+    Project p = cornerSection(0.01);
+    const auto none = runRefine(p, p.cases.front(), folder.path().toStdString(), RefineTarget{}, noProgress);
+    QVERIFY(!none && none.error().failure->problem.find("neither") != std::string::npos);
+    p.cases.front().kind = "transient";
+    const auto timed = runRefine(p, p.cases.front(), folder.path().toStdString(), RefineTarget{1, 0}, noProgress);
+    QVERIFY(!timed && timed.error().failure->problem.find("steady") != std::string::npos);
   }
 };
 

@@ -1,0 +1,105 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#include "VtuGrid.h"
+
+#include <cctype>
+#include <cmath>
+#include <fstream>
+#include <map>
+#include <vtkCellData.h>
+#include <vtkCellType.h>
+#include <vtkDataArray.h>
+#include <vtkNew.h>
+#include <vtkXMLUnstructuredGridReader.h>
+
+namespace kiln
+{
+
+tl::unexpected<Failure> unreadableGrid(const std::filesystem::path& path, const std::string& problem)
+{
+  return failure(Failure::Kind::Unreadable, "file " + path.filename().string(), problem,
+                 "Write it again as an unstructured grid (*.vtu) with one array of region numbers.");
+}
+
+Expected<vtkSmartPointer<vtkUnstructuredGrid>> gridOf(const std::filesystem::path& path)
+{
+  std::ifstream in(path, std::ios::binary);
+  std::string head(200, '\0');
+  in.read(head.data(), static_cast<std::streamsize>(head.size()));
+  if (in.gcount() == 0 || head.find("VTKFile") == std::string::npos)
+    return unreadableGrid(path, "It is no VTU file.");
+  vtkNew<vtkXMLUnstructuredGridReader> reader;
+  reader->SetFileName(path.c_str());
+  if (reader->CanReadFile(path.c_str()) == 0)
+    return unreadableGrid(path, "It is no VTU file.");
+  reader->Update();
+  vtkSmartPointer<vtkUnstructuredGrid> grid = reader->GetOutput();
+  if (reader->GetErrorCode() != 0 || grid == nullptr || grid->GetNumberOfCells() == 0)
+    return unreadableGrid(path, "It is damaged, or holds no cells.");
+  for (vtkIdType p = 0; p < grid->GetNumberOfPoints(); ++p)
+    for (int i = 0; i < 3; ++i)
+      if (!std::isfinite(grid->GetPoint(p)[i]))
+        return unreadableGrid(path, "A point of it is not a number.");
+  for (vtkIdType c = 0; c < grid->GetNumberOfCells(); ++c) {
+    vtkIdType count = 0;
+    const vtkIdType* points = nullptr;
+    grid->GetCellPoints(c, count, points);
+    for (vtkIdType i = 0; i < count; ++i)
+      if (points[i] < 0 || points[i] >= grid->GetNumberOfPoints())
+        return unreadableGrid(path, "A cell of it names a point that does not exist.");
+  }
+  return grid;
+}
+
+namespace
+{
+
+vtkDataArray* regionArray(vtkUnstructuredGrid& grid)
+{
+  vtkCellData* data = grid.GetCellData();
+  vtkDataArray* whole = nullptr;
+  for (int i = 0; i < data->GetNumberOfArrays(); ++i) {
+    vtkDataArray* array = data->GetArray(i);
+    if (array == nullptr || array->GetNumberOfComponents() != 1)
+      continue;
+    std::string name = array->GetName() != nullptr ? array->GetName() : "";
+    for (char& letter : name)
+      letter = static_cast<char>(std::tolower(static_cast<unsigned char>(letter)));
+    for (const char* word : {"region", "part", "material"})
+      if (name.find(word) != std::string::npos)
+        return array;
+    if (whole == nullptr && array->GetDataType() != VTK_FLOAT && array->GetDataType() != VTK_DOUBLE)
+      whole = array;
+  }
+  return whole;
+}
+
+} // namespace
+
+std::vector<int> regionsOf(vtkUnstructuredGrid& grid)
+{
+  vtkDataArray* array = regionArray(grid);
+  std::vector<int> regions;
+  for (vtkIdType c = 0; c < grid.GetNumberOfCells(); ++c)
+    regions.push_back(array != nullptr ? static_cast<int>(std::lround(array->GetTuple1(c))) : 0);
+  return regions;
+}
+
+const std::vector<std::vector<int>>& sidesOf(int cellType)
+{
+  static const std::map<int, std::vector<std::vector<int>>> sides{
+      {VTK_TETRA, {{0, 2, 1}, {0, 1, 3}, {1, 2, 3}, {0, 3, 2}}},
+      {VTK_HEXAHEDRON, {{0, 3, 2, 1}, {4, 5, 6, 7}, {0, 1, 5, 4}, {1, 2, 6, 5}, {2, 3, 7, 6}, {3, 0, 4, 7}}},
+      {VTK_WEDGE, {{0, 1, 2}, {3, 5, 4}, {0, 3, 4, 1}, {1, 4, 5, 2}, {2, 5, 3, 0}}},
+      {VTK_PYRAMID, {{0, 3, 2, 1}, {0, 1, 4}, {1, 2, 4}, {2, 3, 4}, {3, 0, 4}}}};
+  static const std::vector<std::vector<int>> none;
+  const std::map<int, int> linear{{VTK_QUADRATIC_TETRA, VTK_TETRA},
+                                  {VTK_QUADRATIC_HEXAHEDRON, VTK_HEXAHEDRON},
+                                  {VTK_TRIQUADRATIC_HEXAHEDRON, VTK_HEXAHEDRON},
+                                  {VTK_QUADRATIC_WEDGE, VTK_WEDGE},
+                                  {VTK_QUADRATIC_PYRAMID, VTK_PYRAMID}};
+  const auto simpler = linear.find(cellType);
+  const auto found = sides.find(simpler != linear.end() ? simpler->second : cellType);
+  return found != sides.end() ? found->second : none;
+}
+
+} // namespace kiln

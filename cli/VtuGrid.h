@@ -1,0 +1,27 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#pragma once
+
+#include "base/Failure.h"
+
+#include <filesystem>
+#include <vector>
+#include <vtkSmartPointer.h>
+#include <vtkUnstructuredGrid.h>
+
+namespace kiln
+{
+
+/// A failure to read a mesh file, with how to write a better one.
+[[nodiscard]] tl::unexpected<Failure> unreadableGrid(const std::filesystem::path& path, const std::string& problem);
+
+/// The grid of a VTU file, its points finite and its cells naming points that exist.
+[[nodiscard]] Expected<vtkSmartPointer<vtkUnstructuredGrid>> gridOf(const std::filesystem::path& path);
+
+/// Region of each cell: the first array of the cells with region, part or material in its name, else the first of whole
+/// numbers, else 0 everywhere.
+[[nodiscard]] std::vector<int> regionsOf(vtkUnstructuredGrid& grid);
+
+/// Sides of a cell that fills space, by its corners, seen from outside counter-clockwise; none for other cells.
+[[nodiscard]] const std::vector<std::vector<int>>& sidesOf(int cellType);
+
+} // namespace kiln

@@ -1,0 +1,92 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#include "heat/WireTerm.h"
+
+#include <algorithm>
+
+namespace kiln
+{
+namespace
+{
+
+/// End A, end B, then the cells.
+std::vector<Receiver> allReceivers(const std::vector<Receiver>& endA, const std::vector<Receiver>& endB, Index first)
+{
+  std::vector<Receiver> all = endA;
+  all.insert(all.end(), endB.begin(), endB.end());
+  for (Index cell = 0; cell < WireTerm::cells; ++cell)
+    all.push_back({first + cell, 1, noPart, -1, Vec3::Zero()});
+  return all;
+}
+
+} // namespace
+
+WireTerm::WireTerm(TermOwner owner, const std::vector<Receiver>& endA, const std::vector<Receiver>& endB, Index first,
+                   WireLaw law)
+    : HeatTerm(owner, allReceivers(endA, endB, first)), law_(std::move(law)), firstCell_(endA.size() + endB.size()),
+      firstOfB_(endA.size())
+{
+  const double step = law_.length / cells;
+  const double reach = law_.section / step;
+  for (std::size_t i = 0; i < firstOfB_; ++i)
+    passages_.push_back({i, firstCell_, 2 * reach * receivers()[i].weight});
+  for (std::size_t i = firstCell_; i + 1 < receivers().size(); ++i)
+    passages_.push_back({i, i + 1, reach});
+  for (std::size_t i = firstOfB_; i < firstCell_; ++i)
+    passages_.push_back({receivers().size() - 1, i, 2 * reach * receivers()[i].weight});
+}
+
+PropertyValue WireTerm::conductivityOf(const Passage& passage, std::span<const double> temperature) const
+{
+  const double mean = (temperatureAt(passage.from, temperature) + temperatureAt(passage.to, temperature)) / 2;
+  return valueAt(law_.conductivity, mean);
+}
+
+std::vector<double> WireTerm::flows(std::span<const double> temperature) const
+{
+  std::vector<double> watts(receivers().size(), 0.0);
+  for (const Passage& passage : passages_) {
+    const double flow = passage.reach * conductivityOf(passage, temperature).value *
+                        (temperatureAt(passage.from, temperature) - temperatureAt(passage.to, temperature));
+    watts[passage.from] -= flow;
+    watts[passage.to] += flow;
+  }
+  for (std::size_t i = firstCell_; i < receivers().size(); ++i)
+    watts[i] += (law_.power + law_.sideConductance * (law_.ambient - temperatureAt(i, temperature))) / cells;
+  return watts;
+}
+
+void WireTerm::addSlope(std::span<const double> temperature, std::span<double> diagonal) const
+{
+  for (const Passage& passage : passages_) {
+    const double conductance = passage.reach * conductivityOf(passage, temperature).value;
+    for (const std::size_t end : {passage.from, passage.to})
+      diagonal[static_cast<std::size_t>(receivers()[end].unknown)] += conductance;
+  }
+  for (std::size_t i = firstCell_; i < receivers().size(); ++i)
+    diagonal[static_cast<std::size_t>(receivers()[i].unknown)] += law_.sideConductance / cells;
+}
+
+void WireTerm::addRest(std::span<const double> temperature, std::span<const double> direction,
+                       std::span<double> rest) const
+{
+  for (const Passage& passage : passages_) {
+    const PropertyValue k = conductivityOf(passage, temperature);
+    const double difference = temperatureAt(passage.from, temperature) - temperatureAt(passage.to, temperature);
+    const double alongFrom = temperatureAt(passage.from, direction);
+    const double alongTo = temperatureAt(passage.to, direction);
+    const double bend = passage.reach * k.slope * difference * (alongFrom + alongTo) / 2;
+    rest[static_cast<std::size_t>(receivers()[passage.from].unknown)] += bend - passage.reach * k.value * alongTo;
+    rest[static_cast<std::size_t>(receivers()[passage.to].unknown)] -= bend + passage.reach * k.value * alongFrom;
+  }
+}
+
+double WireTerm::figure(std::span<const double> temperature) const
+{
+  const std::vector<double> watts = flows(temperature);
+  double intoB = 0;
+  for (std::size_t i = firstOfB_; i < firstCell_; ++i)
+    intoB += watts[i];
+  return intoB;
+}
+
+} // namespace kiln

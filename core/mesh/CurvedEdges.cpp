@@ -1,0 +1,204 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#include "mesh/CurvedEdges.h"
+
+#include "geometry/Brep.h"
+#include "mesh/SecondOrder.h"
+
+#include <BRepAdaptor_Surface.hxx>
+#include <BRepTools.hxx>
+#include <BRep_Tool.hxx>
+#include <GeomAPI_ProjectPointOnCurve.hxx>
+#include <GeomAPI_ProjectPointOnSurf.hxx>
+#include <TopExp.hxx>
+#include <TopTools_IndexedMapOfShape.hxx>
+#include <TopoDS.hxx>
+#include <TopoDS_Edge.hxx>
+#include <algorithm>
+#include <cmath>
+#include <map>
+#include <memory>
+#include <optional>
+#include <set>
+
+namespace kiln
+{
+namespace
+{
+
+std::size_t at(std::int64_t i) { return static_cast<std::size_t>(i); }
+gp_Pnt pnt(const Vec3& p) { return {p.x(), p.y(), p.z()}; }
+Vec3 vec(const gp_Pnt& p) { return {p.X(), p.Y(), p.Z()}; }
+
+/// A node in the middle of an edge on the skin, with the faces that meet there.
+struct Middle {
+  std::array<std::int32_t, 2> ends{};
+  std::set<int> faces;
+};
+
+std::map<std::int32_t, Middle> middlesOnSkin(const Mesh& mesh)
+{
+  constexpr std::array<std::array<std::size_t, 2>, 3> edges{{{0, 1}, {1, 2}, {0, 2}}};
+  std::map<std::int32_t, Middle> middles;
+  for (std::size_t e = 0; e < triangleElements(mesh); ++e) {
+    const int face = mesh.triangleFace[4 * e];
+    if (mesh.geometry.faces[at(face)].aside)
+      continue; // the flat side of a section
+    const auto six = sixOf(
+        e, [&](std::size_t piece) -> const Triangle& { return mesh.triangles[piece]; });
+    for (std::size_t i = 0; i < 3; ++i) {
+      Middle& middle = middles[six[3 + i]];
+      middle.ends = {six[edges[i][0]], six[edges[i][1]]};
+      middle.faces.insert(face);
+    }
+  }
+  return middles;
+}
+
+/// The true place of nodes: on a curve where faces meet, else on the one face.
+class TruePlaces
+{
+public:
+  explicit TruePlaces(const Brep& brep) : brep_(brep), projectors_(brep.faces.size()) {}
+
+  std::optional<Vec3> of(const Middle& middle, const Vec3& chord, double length)
+  {
+    if (middle.faces.size() > 1)
+      return onSharedEdge(middle, chord, length);
+    const int face = *middle.faces.begin();
+    return isFlat(face) ? std::nullopt : onFace(face, chord, length);
+  }
+
+private:
+  [[nodiscard]] bool isFlat(int face) const
+  {
+    return BRepAdaptor_Surface(brep_.faces[at(face)], false).GetType() == GeomAbs_Plane;
+  }
+
+  std::optional<Vec3> onFace(int face, const Vec3& chord, double length)
+  {
+    auto& projector = projectors_[at(face)];
+    if (!projector) {
+      projector = std::make_unique<GeomAPI_ProjectPointOnSurf>();
+      double u0 = 0, u1 = 0, v0 = 0, v1 = 0;
+      BRepTools::UVBounds(brep_.faces[at(face)], u0, u1, v0, v1);
+      projector->Init(BRep_Tool::Surface(brep_.faces[at(face)]), u0, u1, v0, v1, 1e-10);
+    }
+    projector->Perform(pnt(chord));
+    if (projector->NbPoints() == 0 || projector->LowerDistance() > length / 2)
+      return std::nullopt;
+    return vec(projector->NearestPoint());
+  }
+
+  std::optional<Vec3> onSharedEdge(const Middle& middle, const Vec3& chord, double length)
+  {
+    std::optional<Vec3> best;
+    double nearest = length / 2;
+    for (const TopoDS_Edge& edge : sharedEdges(middle.faces)) {
+      double first = 0, last = 0;
+      const Handle(Geom_Curve) curve = BRep_Tool::Curve(edge, first, last);
+      if (curve.IsNull())
+        continue;
+      const GeomAPI_ProjectPointOnCurve projector(pnt(chord), curve, first, last);
+      if (projector.NbPoints() > 0 && projector.LowerDistance() < nearest) {
+        nearest = projector.LowerDistance();
+        best = vec(projector.NearestPoint());
+      }
+    }
+    return best;
+  }
+
+  const std::vector<TopoDS_Edge>& sharedEdges(const std::set<int>& faces)
+  {
+    const auto [found, isNew] = shared_.try_emplace(faces);
+    if (!isNew)
+      return found->second;
+    TopTools_IndexedMapOfShape edges;
+    TopExp::MapShapes(brep_.faces[at(*faces.begin())], TopAbs_EDGE, edges);
+    for (int e = 1; e <= edges.Extent(); ++e)
+      if (std::all_of(faces.begin(), faces.end(), [&](int face) {
+            TopTools_IndexedMapOfShape own;
+            TopExp::MapShapes(brep_.faces[at(face)], TopAbs_EDGE, own);
+            return own.Contains(edges(e));
+          }))
+        found->second.push_back(TopoDS::Edge(edges(e)));
+    return found->second;
+  }
+
+  const Brep& brep_;
+  std::vector<std::unique_ptr<GeomAPI_ProjectPointOnSurf>> projectors_;
+  std::map<std::set<int>, std::vector<TopoDS_Edge>> shared_;
+};
+
+/// Is any of the eight pieces of an element folded, or nearly so, against the straight one?
+bool folded(const Mesh& mesh, std::size_t element)
+{
+  constexpr double least = 0.05; // of the straight piece
+  const auto place = [&](std::int32_t n) -> const Vec3& { return mesh.nodes[at(n)]; };
+  std::array<std::int32_t, 4> corner{};
+  for (std::size_t i = 0; i < 4; ++i)
+    corner[i] = mesh.tets[8 * element + i][i];
+  const double straight = (place(corner[1]) - place(corner[0]))
+                              .cross(place(corner[2]) - place(corner[0]))
+                              .dot(place(corner[3]) - place(corner[0])) /
+                          6 / 8;
+  for (std::size_t i = 0; i < 8; ++i)
+    if (tetVolume(mesh, 8 * element + i) < least * straight)
+      return true;
+  return false;
+}
+
+/// Draws moved nodes of folded elements half back, and at last all the way.
+void unfold(Mesh& mesh, std::map<std::int32_t, Vec3>& chords)
+{
+  constexpr int tries = 4;
+  for (int attempt = 0; attempt <= tries && !chords.empty(); ++attempt) {
+    std::set<std::int32_t> back;
+    for (std::size_t e = 0; e < tetElements(mesh); ++e) {
+      const auto ten = tenOf(mesh.tets, e);
+      const bool moved = std::any_of(ten.begin() + 4, ten.end(), [&](std::int32_t n) { return chords.contains(n); });
+      if (moved && folded(mesh, e))
+        back.insert(ten.begin() + 4, ten.end());
+    }
+    if (back.empty())
+      return;
+    for (const std::int32_t node : back)
+      if (const auto chord = chords.find(node); chord != chords.end())
+        mesh.nodes[at(node)] =
+            attempt == tries ? chord->second : Vec3((mesh.nodes[at(node)] + chord->second) / 2);
+  }
+}
+
+} // namespace
+
+std::size_t bendEdges(const Geometry& geometry, Mesh& mesh)
+{
+  const SectionFrame& frame = mesh.geometry.section;
+  TruePlaces places(*geometry.brep);
+  std::map<std::int32_t, Vec3> shift; // by node, or by column of a section
+  for (const auto& [node, middle] : middlesOnSkin(mesh)) {
+    const std::int32_t key = frame.is() ? mesh.column[at(node)] : node;
+    if (shift.contains(key) || (frame.is() && (key == mesh.column[at(middle.ends[0])])))
+      continue;
+    const Vec3 chord = mesh.placeOf(node);
+    const double length = (mesh.placeOf(middle.ends[0]) - mesh.placeOf(middle.ends[1])).norm();
+    if (const auto place = places.of(middle, chord, length); place && (*place - chord).norm() > 1e-12 * length)
+      shift[key] = frame.flat(*place) - chord;
+  }
+  std::map<std::int32_t, Vec3> chords; // places before
+  for (std::size_t n = 0; n < mesh.nodes.size(); ++n) {
+    const auto node = static_cast<std::int32_t>(n);
+    const auto found = shift.find(frame.is() ? mesh.column[n] : node);
+    if (found == shift.end())
+      continue;
+    chords[node] = mesh.nodes[n];
+    const double halfBefore = frame.halfLayer(mesh.nodes[n]);
+    mesh.nodes[n] += found->second;
+    if (frame.turned && halfBefore > 0) // the two sides stay as far apart as the radius says
+      mesh.nodes[n][frame.across] =
+          frame.at + (mesh.nodes[n][frame.across] - frame.at) * frame.halfLayer(mesh.nodes[n]) / halfBefore;
+  }
+  unfold(mesh, chords);
+  return chords.size();
+}
+
+} // namespace kiln

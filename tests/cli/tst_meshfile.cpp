@@ -1,0 +1,248 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+//
+// Meshes of other programs and linked files through the real `ukiln`: regions become parts, a flat mesh becomes a
+// section, a linked file that changed says so.
+#include "TestProjects.h"
+#include "geometry/GeometryImport.h"
+#include "io/LinkedFiles.h"
+#include "io/ProjectFile.h"
+#include "io/ResultFile.h"
+
+#include <QFile>
+#include <QProcess>
+#include <QTest>
+
+using namespace kiln;
+using namespace kiln::test;
+
+namespace
+{
+
+struct Cell {
+  int type; // of the file format: 5 triangle, 9 quad, 10 tetrahedron, 12 hexahedron, 13 wedge
+  std::vector<int> points;
+  int region;
+};
+
+QByteArray vtu(const std::vector<Vec3>& points, const std::vector<Cell>& cells)
+{
+  QString places, connectivity, offsets, types, regions;
+  for (const Vec3& p : points)
+    places += QString("%1 %2 %3 ").arg(p.x()).arg(p.y()).arg(p.z());
+  int offset = 0;
+  for (const Cell& cell : cells) {
+    for (const int p : cell.points)
+      connectivity += QString::number(p) + " ";
+    offsets += QString::number(offset += static_cast<int>(cell.points.size())) + " ";
+    types += QString::number(cell.type) + " ";
+    regions += QString::number(cell.region) + " ";
+  }
+  const auto array = [](const QString& type, const QString& name, const QString& text, const QString& more = {}) {
+    return "<DataArray type=\"" + type + "\" Name=\"" + name + "\" " + more + " format=\"ascii\">" + text +
+           "</DataArray>";
+  };
+  return ("<?xml version=\"1.0\"?><VTKFile type=\"UnstructuredGrid\" version=\"0.1\" byte_order=\"LittleEndian\">"
+          "<UnstructuredGrid><Piece NumberOfPoints=\"" +
+          QString::number(points.size()) + "\" NumberOfCells=\"" + QString::number(cells.size()) + "\"><Points>" +
+          array("Float64", "places", places, "NumberOfComponents=\"3\"") + "</Points><Cells>" +
+          array("Int64", "connectivity", connectivity) + array("Int64", "offsets", offsets) +
+          array("UInt8", "types", types) + "</Cells><CellData>" + array("Int32", "region", regions) +
+          "</CellData></Piece></UnstructuredGrid></VTKFile>\n")
+      .toUtf8();
+}
+
+/// Three cubes in a row along x: a hexahedron, two wedges, six tetrahedra.
+QByteArray threeCubes()
+{
+  std::vector<Vec3> points;
+  for (int x = 0; x < 4; ++x)
+    for (int k = 0; k < 4; ++k)
+      points.emplace_back(10 * x, 10 * (k % 2), 10 * (k / 2));
+  const auto at = [](int x, int y, int z) { return 4 * x + y + 2 * z; };
+  std::vector<Cell> cells{{12,
+                           {at(0, 0, 0), at(1, 0, 0), at(1, 1, 0), at(0, 1, 0), at(0, 0, 1), at(1, 0, 1), at(1, 1, 1),
+                            at(0, 1, 1)},
+                           4},
+                          {13, {at(1, 0, 0), at(2, 0, 0), at(1, 1, 0), at(1, 0, 1), at(2, 0, 1), at(1, 1, 1)}, 7},
+                          {13, {at(2, 0, 0), at(2, 1, 0), at(1, 1, 0), at(2, 0, 1), at(2, 1, 1), at(1, 1, 1)}, 7}};
+  const std::vector<std::array<std::array<int, 3>, 2>> middles{
+      {{{1, 0, 0}, {1, 1, 0}}}, {{{1, 1, 0}, {0, 1, 0}}}, {{{0, 1, 0}, {0, 1, 1}}},
+      {{{0, 1, 1}, {0, 0, 1}}}, {{{0, 0, 1}, {1, 0, 1}}}, {{{1, 0, 1}, {1, 0, 0}}}};
+  for (const auto& [a, b] : middles) // around the diagonal of the third cube
+    cells.push_back({10, {at(2, 0, 0), at(2 + a[0], a[1], a[2]), at(2 + b[0], b[1], b[2]), at(3, 1, 1)}, 9});
+  return vtu(points, cells);
+}
+
+/// A square of two regions, one of quads and one of triangles; the first has a hole of one cell.
+QByteArray flatMesh()
+{
+  std::vector<Vec3> points;
+  for (int y = 0; y <= 3; ++y)
+    for (int x = 0; x <= 5; ++x)
+      points.emplace_back(x, y, 2);
+  const auto at = [](int x, int y) { return 6 * y + x; };
+  std::vector<Cell> cells;
+  for (int y = 0; y < 3; ++y)
+    for (int x = 0; x < 5; ++x) {
+      if (x == 1 && y == 1)
+        continue;
+      if (x < 3) {
+        cells.push_back({9, {at(x, y), at(x + 1, y), at(x + 1, y + 1), at(x, y + 1)}, 1});
+      } else {
+        cells.push_back({5, {at(x, y), at(x + 1, y), at(x + 1, y + 1)}, 2});
+        cells.push_back({5, {at(x, y + 1), at(x, y), at(x + 1, y + 1)}, 2});
+      }
+    }
+  return vtu(points, cells);
+}
+
+} // namespace
+
+class TestMeshFile : public QObject
+{
+  Q_OBJECT
+
+  QTemporaryDir folder_;
+
+  QString write(const QString& name, const QByteArray& bytes)
+  {
+    QFile file(folder_.filePath(name));
+    if (!file.open(QIODevice::WriteOnly))
+      qFatal("cannot write");
+    file.write(bytes);
+    return file.fileName();
+  }
+  /// Exit code and what was said on standard error.
+  static std::pair<int, QString> ukiln(const QStringList& arguments)
+  {
+    QProcess process;
+    process.start(UKILN, arguments);
+    if (!process.waitForFinished(60'000) || process.exitStatus() != QProcess::NormalExit)
+      return {-1, "hangs or crashes"};
+    return {process.exitCode(), QString::fromUtf8(process.readAllStandardError())};
+  }
+  Project imported(const QString& file, const QStringList& more = {})
+  {
+    const QString out = folder_.filePath("out.kiln");
+    const auto [code, said] = ukiln(QStringList{"import", file, "--to", out} + more);
+    if (code != 0)
+      qFatal("%s", qPrintable(said));
+    return *loadProject(out.toStdString());
+  }
+
+private slots:
+  /// Every region is a part; what touches shares faces; heat crosses all three as through one bar.
+  void regionsBecomeParts()
+  {
+    Project p = imported(write("cubes.vtu", threeCubes()), {"--unit", "mm"});
+    QCOMPARE(p.parts.size(), 3U);
+    QCOMPARE(p.parts[0].name, std::string("Region 4"));
+    p.materials = {material("m", 2)};
+    for (Part& part : p.parts)
+      part.material = "m";
+    const auto geometry = buildGeometry(p);
+    QVERIFY(geometry);
+    int contacts = 0;
+    for (const GeometryPart& part : geometry->table.parts)
+      QVERIFY(std::abs(part.volume / 1e-6 - 1) < 1e-9);
+    std::string left, right;
+    for (const Face& face : geometry->table.faces) {
+      contacts += face.contact() ? 1 : 0;
+      if (face.exposed() && face.normal.x() < -0.9)
+        left = face.names.front();
+      if (face.exposed() && face.normal.x() > 0.9)
+        right = face.names.front();
+    }
+    QCOMPARE(contacts, 2);
+    p.surfaces = {surface("l", {left}), surface("r", {right})};
+    p.boundaries = {boundary("hot", FixedSurface{"l", number(330)}), boundary("cold", FixedSurface{"r", number(300)})};
+    Case one;
+    one.id = "steady";
+    one.name = "Steady";
+    p.cases = {one};
+    QVERIFY(std::abs(wattsOf(solve(p).boundaries, "hot") / (2 * 1e-4 * 30 / 0.03) - 1) < 1e-9);
+  }
+
+  /// Triangles and quads make a section model with the regions' outlines, holes cut.
+  void aFlatMeshBecomesASection()
+  {
+    Project p = imported(write("flat.vtu", flatMesh()), {"--unit", "cm"});
+    QVERIFY(p.section.has_value());
+    QCOMPARE(p.parts.size(), 2U);
+    for (Part& part : p.parts)
+      part.material = "m";
+    p.materials = {material("m", 2)};
+    const auto geometry = buildGeometry(p);
+    QVERIFY(geometry);
+    QVERIFY(std::abs(geometry->table.parts[0].volume / 8e-4 - 1) < 1e-9); // per metre of depth
+    QVERIFY(std::abs(geometry->table.parts[1].volume / 6e-4 - 1) < 1e-9);
+    QCOMPARE(std::get<FlatOutline>(p.parts[0].shape.form).outline.size(), 4U); // points on straight borders are gone
+  }
+
+  /// What was exported comes back: the same parts with the same volumes.
+  void anExportComesBack()
+  {
+    Project p = projectWith(0.004);
+    p.materials = {material("m", 2)};
+    p.parts = {part("low", "m", block(0.02, 0.02, 0.01)), part("high", "m", block(0.01, 0.01, 0.01), Vec3(0, 0, 0.01))};
+    p.surfaces = {surface("base", {"low.bottom"})};
+    p.sources = {source("q", PartPower{{"high"}, number(1)})};
+    p.boundaries = {boundary("cold", FixedSurface{"base", number(300)})};
+    const QString file = folder_.filePath("two.kiln");
+    QVERIFY(saveProject(p, file.toStdString()));
+    QCOMPARE(ukiln({"solve", file}).first, 0);
+    const QString out = folder_.filePath("two.vtu");
+    QCOMPARE(ukiln({"export", file, "--case", "Steady", "--format", "vtu", "--to", out}).first, 0);
+    const Project back = imported(out, {"--unit", "m"});
+    QCOMPARE(back.parts.size(), 2U);
+    Project meshed = back;
+    meshed.materials = {material("m", 2)};
+    const auto geometry = buildGeometry(meshed);
+    QVERIFY(geometry);
+    QVERIFY(std::abs(geometry->table.parts[0].volume / 4e-6 - 1) < 1e-6);
+    QVERIFY(std::abs(geometry->table.parts[1].volume / 1e-6 - 1) < 1e-6);
+  }
+
+  /// A linked file stays outside: the project holds no shape, solves, and says when the file changes or is gone.
+  void aLinkedFile()
+  {
+    Project drawing = projectWith(0.01);
+    drawing.materials = {material("m", 2)};
+    drawing.parts = {part("plate", "m", block(0.03, 0.02, 0.004))};
+    const QString step = folder_.filePath("plate.step");
+    QVERIFY(writeGeometry(drawing, step.toStdString()));
+    Project p = imported(step);
+    p.files[0].linked = true;
+    p.files[0].path = "plate.step";
+    p.materials = {material("m", 2)};
+    p.parts[0].material = "m";
+    p.surfaces = {exposedOf("all", {p.parts[0].id})};
+    p.sources = {source("q", PartPower{{p.parts[0].id}, number(1)})};
+    p.boundaries = {boundary("air", Convection{"all", number(10), number(300)})};
+    Case one;
+    one.id = "steady";
+    one.name = "Steady";
+    p.cases = {one};
+    const QString file = folder_.filePath("linked.kiln");
+    QVERIFY(saveProject(p, file.toStdString()));
+    const auto loaded = loadProject(file.toStdString());
+    QVERIFY(loaded && loaded->files[0].linked && loaded->files[0].bodies[0].shape.empty());
+    QVERIFY(checkLinked(*loaded, folder_.path().toStdString()).empty());
+    const auto [code, said] = ukiln({"solve", file});
+    QVERIFY2(code == 0, qPrintable(said));
+
+    drawing.parts = {part("plate", "m", block(0.03, 0.02, 0.006))};
+    QVERIFY(writeGeometry(drawing, step.toStdString()));
+    const auto changed = ukiln({"solve", file});
+    QVERIFY2(changed.first == 2 && changed.second.contains("changed since it was read"), qPrintable(changed.second));
+    QVERIFY(mentions(checkLinked(*loaded, folder_.path().toStdString()), Finding::Severity::Error, {"changed"}));
+
+    QVERIFY(QFile::remove(step));
+    const auto gone = ukiln({"solve", file});
+    QVERIFY2(gone.first == 3 || gone.first == 2, qPrintable(gone.second));
+    QVERIFY(mentions(checkLinked(*loaded, folder_.path().toStdString()), Finding::Severity::Error, {"not at"}));
+  }
+};
+
+QTEST_GUILESS_MAIN(TestMeshFile)
+#include "tst_meshfile.moc"
