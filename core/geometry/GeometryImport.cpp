@@ -9,6 +9,7 @@
 #include "geometry/TriangleBody.h"
 #include "model/Edit.h"
 
+#include <BRepAdaptor_Surface.hxx>
 #include <BRepAlgoAPI_Defeaturing.hxx>
 #include <BRepBndLib.hxx>
 #include <BRepCheck_Analyzer.hxx>
@@ -26,7 +27,9 @@
 #include <algorithm>
 #include <cctype>
 #include <fstream>
+#include <gp_Pln.hxx>
 #include <iterator>
+#include <optional>
 #include <set>
 
 namespace kiln
@@ -60,9 +63,33 @@ int openEdges(const TopoDS_Shape& shape)
   return open;
 }
 
+/// Faces of one plane without a solid: an area for section models.
+bool isArea(const TopoDS_Shape& shape)
+{
+  if (TopExp_Explorer(shape, TopAbs_SOLID).More())
+    return false;
+  std::optional<gp_Pln> plane;
+  for (TopExp_Explorer faces(shape, TopAbs_FACE); faces.More(); faces.Next()) {
+    const BRepAdaptor_Surface surface(TopoDS::Face(faces.Current()));
+    constexpr double tolerance = 1e-7; // m, rad
+    if (surface.GetType() != GeomAbs_Plane)
+      return false;
+    if (!plane)
+      plane = surface.Plane();
+    else if (plane->Distance(surface.Plane().Location()) > tolerance ||
+             !plane->Axis().IsParallel(surface.Plane().Axis(), tolerance))
+      return false;
+  }
+  return plane.has_value();
+}
+
 /// Mends what the kernel can mend. \return what is wrong with it still, empty when it is sound
 std::string heal(TopoDS_Shape& shape, FoundBody& found)
 {
+  if (isArea(shape)) {
+    found.note = "flat: for a section model";
+    return "";
+  }
   if (!BRepCheck_Analyzer(shape).IsValid()) {
     ShapeFix_Shape fix(shape);
     fix.Perform();

@@ -8,6 +8,7 @@
 #include <BRepGProp.hxx>
 #include <GProp_GProps.hxx>
 #include <Standard_Failure.hxx>
+#include <TopExp_Explorer.hxx>
 #include <algorithm>
 #include <cmath>
 #include <gp_Pln.hxx>
@@ -25,6 +26,12 @@ double volumeOf(const TopoDS_Shape& shape)
   GProp_GProps properties;
   BRepGProp::VolumeProperties(shape, properties);
   return properties.Mass();
+}
+
+/// An area from a file: faces without a solid.
+bool isArea(const NamedBody& body)
+{
+  return !TopExp_Explorer(body.shape, TopAbs_SOLID).More() && TopExp_Explorer(body.shape, TopAbs_FACE).More();
 }
 
 /// Builds a part; knows which parts are being built, so that two that reach up to each other are found out.
@@ -88,7 +95,7 @@ private:
       body = std::move(*after);
     }
     body = repeated(body, part.repeat, part.id);
-    if (volumeOf(body.shape) <= 0)
+    if (!isArea(body) && volumeOf(body.shape) <= 0)
       return refused(part, "Nothing is left of it after its cuts", "Make a cut smaller or remove it.");
     return part.shape.placement == Placement{} ? body : moved(std::move(body), placement);
   }
@@ -101,6 +108,8 @@ private:
         return refused(part,
                        body.error().object + ": " + body.error().problem.substr(0, body.error().problem.size() - 1),
                        body.error().remedy);
+      if (isArea(*body) && !project_.section)
+        return refused(part, flatInSolid, useSolid);
       return body;
     }
     if (const auto problem = problemOf(own.form))

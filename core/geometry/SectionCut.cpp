@@ -12,6 +12,7 @@
 #include <BRepGProp.hxx>
 #include <BRepPrimAPI_MakePrism.hxx>
 #include <BRep_Builder.hxx>
+#include <BRep_Tool.hxx>
 #include <Bnd_Box.hxx>
 #include <GProp_GProps.hxx>
 #include <Standard_Failure.hxx>
@@ -20,6 +21,7 @@
 #include <TopTools_IndexedMapOfShape.hxx>
 #include <TopoDS_Compound.hxx>
 #include <TopoDS_Edge.hxx>
+#include <TopoDS_Vertex.hxx>
 #include <cmath>
 #include <gp_Pln.hxx>
 #include <map>
@@ -98,6 +100,31 @@ std::vector<CutArea> areasOf(const NamedBody& body, const TopoDS_Face& plane)
   return areas;
 }
 
+/// Faces of a body without a solid that lie in the plane; their edges are called e1, e2, … after the face.
+std::vector<CutArea> flatAreasOf(const NamedBody& body, const SectionFrame& frame)
+{
+  std::vector<CutArea> areas;
+  for (const auto& [face, name] : body.names) {
+    if (TopExp_Explorer(body.shape, TopAbs_SOLID).More())
+      break;
+    CutArea area{face, {}};
+    bool inPlane = true;
+    for (TopExp_Explorer corners(face, TopAbs_VERTEX); corners.More(); corners.Next()) {
+      constexpr double near = 1e-6; // m
+      const gp_Pnt place = BRep_Tool::Pnt(TopoDS::Vertex(corners.Current()));
+      inPlane = inPlane && std::abs(place.Coord(frame.across + 1) - frame.at) < near;
+    }
+    if (!inPlane)
+      continue;
+    TopTools_IndexedMapOfShape edges;
+    TopExp::MapShapes(face, TopAbs_EDGE, edges);
+    for (int e = 1; e <= edges.Extent(); ++e)
+      area.edges.push_back({TopoDS::Edge(edges(e)), {name + "e" + std::to_string(e)}});
+    areas.push_back(std::move(area));
+  }
+  return areas;
+}
+
 /// Draws the areas out to both sides of the plane.
 NamedBody drawnOut(const std::string& id, const std::vector<CutArea>& areas, const SectionFrame& frame, double half)
 {
@@ -160,6 +187,8 @@ Expected<void> cutBySection(const SectionFrame& frame, std::vector<SectionBody>&
   Bnd_Box cut;
   for (const SectionBody& body : bodies) {
     areas.push_back(areasOf(body.body, plane));
+    for (CutArea& area : flatAreasOf(body.body, frame))
+      areas.back().push_back(std::move(area));
     for (const CutArea& area : areas.back())
       BRepBndLib::Add(area.face, cut);
   }

@@ -72,7 +72,7 @@ bool allAlike(const std::vector<TopoDS_Shape>& solids)
     return properties.Mass();
   };
   const double first = volume(solids.front());
-  return std::all_of(solids.begin(), solids.end(),
+  return first > 0 && std::all_of(solids.begin(), solids.end(),
                      [&](const TopoDS_Shape& solid) { return std::abs(volume(solid) - first) <= share * first; });
 }
 
@@ -128,6 +128,8 @@ private:
       solids.push_back(solid.Current());
     for (TopExp_Explorer shell(shape, TopAbs_SHELL, TopAbs_SOLID); shell.More(); shell.Next())
       solids.push_back(shell.Current());
+    for (TopExp_Explorer face(shape, TopAbs_FACE, TopAbs_SHELL); face.More(); face.Next())
+      solids.push_back(face.Current());
     const std::string base = name.empty() ? "Body" : name;
     if (solids.size() > 1 && allAlike(solids)) { // copies of one body are one part
       TopoDS_Compound all;

@@ -8,6 +8,8 @@
 #include "io/ResultFile.h"
 
 #include <BRepBuilderAPI_MakeEdge.hxx>
+#include <BRepBuilderAPI_MakeFace.hxx>
+#include <BRepBuilderAPI_MakePolygon.hxx>
 #include <BRepBuilderAPI_MakeWire.hxx>
 #include <BRepOffsetAPI_ThruSections.hxx>
 #include <STEPControl_Writer.hxx>
@@ -252,6 +254,49 @@ private slots:
     QVERIFY2(std::abs(meshed / exact - 1) < 0.07, qPrintable(QString::number(meshed / exact)));
     if (volume > 0)
       QVERIFY2(std::abs(exact / volume - 1) < 2e-3, qPrintable(QString::number(exact / volume)));
+  }
+
+  /// Flat faces of a STEP file are areas of a section model; a solid model refuses them with a sentence.
+  void flatFacesOfAFile()
+  {
+    const auto rectangle = [](double x0, double x1) {
+      BRepBuilderAPI_MakePolygon border(gp_Pnt(x0, 0, 0), gp_Pnt(x1, 0, 0), gp_Pnt(x1, 30, 0), gp_Pnt(x0, 30, 0), true);
+      return BRepBuilderAPI_MakeFace(border.Wire(), true).Face();
+    };
+    STEPControl_Writer writer;
+    writer.Transfer(rectangle(0, 20), STEPControl_AsIs); // mm
+    writer.Transfer(rectangle(20, 50), STEPControl_AsIs);
+    const QString file = folder_.path() + "/flat.step";
+    QCOMPARE(writer.Write(qPrintable(file)), IFSelect_RetDone);
+    const QString out = folder_.path() + "/flat.kiln";
+    QProcess process;
+    process.start(UKILN, {"import", file, "--to", out});
+    QVERIFY(process.waitForFinished(60'000) && process.exitCode() == 0);
+    QVERIFY(process.readAllStandardOutput().contains("for a section model"));
+    Project project = *loadProject(out.toStdString());
+    QCOMPARE(project.parts.size(), 2U);
+    project.materials = {material("stuff", 2)};
+    for (Part& one : project.parts)
+      one.material = "stuff";
+    const auto thin = buildGeometry(project);
+    QVERIFY(!thin && thin.error().problem.find("no thickness") != std::string::npos);
+    project.section = Section{PlaneSection{Across::Z, {}, {}}, {}};
+    const auto geometry = buildGeometry(project);
+    QVERIFY(geometry);
+    QVERIFY(std::abs(geometry->table.parts[0].volume / 6e-4 - 1) < 1e-9);
+    QVERIFY(std::abs(geometry->table.parts[1].volume / 9e-4 - 1) < 1e-9);
+    std::string left, right;
+    for (const Face& face : geometry->table.faces) {
+      if (!face.aside && face.exposed() && face.normal.x() < -0.9)
+        left = face.names.front();
+      if (!face.aside && face.exposed() && face.normal.x() > 0.9)
+        right = face.names.front();
+    }
+    project.surfaces = {surface("l", {left}), surface("r", {right})};
+    project.boundaries = {boundary("hot", FixedSurface{"l", number(350)}),
+                          boundary("cold", FixedSurface{"r", number(300)})};
+    project.cases = of({}).cases;
+    QVERIFY(std::abs(wattsOf(solve(project).boundaries, "hot") / (2 * 0.03 * 50 / 0.05) - 1) < 1e-9);
   }
 };
 

@@ -234,12 +234,12 @@ private slots:
     drawing.parts = {part("plate", "m", block(0.03, 0.02, 0.006))};
     QVERIFY(writeGeometry(drawing, step.toStdString()));
     const auto changed = ukiln({"solve", file});
-    QVERIFY2(changed.first == 2 && changed.second.contains("changed since it was read"), qPrintable(changed.second));
+    QVERIFY2(changed.first != 0 && changed.second.contains("changed since it was read"), qPrintable(changed.second));
     QVERIFY(mentions(checkLinked(*loaded, folder_.path().toStdString()), Finding::Severity::Error, {"changed"}));
 
     QVERIFY(QFile::remove(step));
     const auto gone = ukiln({"solve", file});
-    QVERIFY2(gone.first == 3 || gone.first == 2, qPrintable(gone.second));
+    QVERIFY2(gone.first != 0 && gone.second.contains("plate.step"), qPrintable(gone.second));
     QVERIFY(mentions(checkLinked(*loaded, folder_.path().toStdString()), Finding::Severity::Error, {"not at"}));
   }
 };

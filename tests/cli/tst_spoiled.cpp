@@ -112,7 +112,8 @@ private slots:
       QVERIFY(!QFile::exists(out));
     }
     qInfo("%d of %d refused", refused, tries);
-    QVERIFY(refused > 0 && refused < tries);
+    QVERIFY(refused > 0);
+    QVERIFY(refused < tries || ending == "vtu"); // a mesh is packed: hardly any damage goes unnoticed
   }
 };
 

@@ -130,6 +130,9 @@ private slots:
     answer.stop();
     QTRY_VERIFY_WITH_TIMEOUT(!window_->solver().isRunning() && !project().mesh.finerAt.empty(), childTime);
     QTRY_COMPARE(document().shownState().stage, CaseState::Stage::Solved);
+    QVERIFY(document().shownState().outOfDate.isEmpty()); // the result is of the mesh that was found
+    window_->activateWindow(); // the question took the focus with it
+    QVERIFY(QTest::qWaitForWindowActive(window_.get()));
     QTest::keySequence(window_.get(), QKeySequence::Undo);
     QVERIFY(project().mesh.finerAt.empty());
   }
