@@ -55,8 +55,6 @@ public:
         mute(link, "link");
       intoPlane(*plane);
     } else {
-      for (Enclosure& enclosure : result_.project.enclosures)
-        mute(enclosure, "enclosure");
       for (HeatSource& source : result_.project.sources)
         if (std::holds_alternative<Beam>(source.heat))
           mute(source, "source");

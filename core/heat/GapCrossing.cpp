@@ -82,6 +82,8 @@ std::vector<GapPoint> pointsAcross(const Mesh& mesh, int partA, int partB, doubl
       Vec3 place = Vec3::Zero();
       for (std::size_t i = 0; i < 3; ++i)
         place += point.l[static_cast<Eigen::Index>(i)] * mesh.nodes[at(mesh.triangles[t][i])];
+      if (mesh.geometry.section.turned)
+        place = mesh.geometry.section.flat(place);
       const auto hit = scene.first(place, normal, nearest, reach);
       constexpr double facing = -0.7; // cosine of the angle between the normals: they look at each other
       if (hit && partOf(hit->triangle) == partB && triangleNormal(mesh, hit->triangle).dot(normal) < facing)

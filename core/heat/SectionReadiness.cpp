@@ -62,13 +62,9 @@ private:
             "Give the section a depth.");
   }
 
-  /// Rays and streams run in space, which the half plane of a turned section is not.
+  /// Parallel rays run in space, which the half plane of a turned section is not.
   void refuseTurned()
   {
-    for (const Enclosure& enclosure : project_.enclosures)
-      if (!enclosure.muted)
-        add(Severity::Error, enclosure, "enclosure", "View factors are not computed in a turned section.",
-            "Mute it, and give its surfaces radiation to surroundings or a gap contact; or solve the solid model.");
     for (const HeatSource& source : project_.sources)
       if (!source.muted && std::holds_alternative<Beam>(source.heat))
         add(Severity::Error, source, "source", "A beam has no meaning in a turned section.",

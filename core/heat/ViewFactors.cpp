@@ -106,7 +106,7 @@ private:
   [[nodiscard]] Vec3 flat(Vec3 along) const
   {
     const SectionFrame& frame = mesh_.geometry.section;
-    if (!frame.is())
+    if (!frame.is() || frame.turned)
       return along;
     along[frame.across] = 0;
     return along.normalized();
@@ -117,7 +117,8 @@ private:
   {
     // Evenly over the triangle.
     const double root = std::sqrt(at[1]);
-    const Vec3 place = source.corner + root * (1 - at[2]) * source.first + root * at[2] * source.second;
+    const Vec3 within = source.corner + root * (1 - at[2]) * source.first + root * at[2] * source.second;
+    const Vec3 place = mesh_.geometry.section.turned ? mesh_.geometry.section.flat(within) : within;
     // By the cosine: a disc lifted onto the hemisphere.
     const double radius = std::sqrt(at[3]);
     const double turn = 2 * std::numbers::pi * at[4];

@@ -151,12 +151,16 @@ tl::expected<PreparedMesh, RunFailure> prepareMesh(const Project& project, const
   PreparedMesh prepared;
   prepared.hash = inputHashes(project).mesh;
   std::error_code ignored;
+  std::optional<Mesh> before; // parts that did not change keep their tetrahedra
   if (std::filesystem::exists(meshFile(folder), ignored))
-    if (Expected<StoredMesh> stored = loadMesh(meshFile(folder)); stored && stored->hash == prepared.hash) {
-      prepared.mesh = std::move(stored->mesh);
-      takeNames(project, prepared.mesh.geometry);
-      progress("mesh", 0.5, "unchanged");
-      return prepared;
+    if (Expected<StoredMesh> stored = loadMesh(meshFile(folder))) {
+      if (stored->hash == prepared.hash) {
+        prepared.mesh = std::move(stored->mesh);
+        takeNames(project, prepared.mesh.geometry);
+        progress("mesh", 0.5, "unchanged");
+        return prepared;
+      }
+      before = std::move(stored->mesh);
     }
   if (!hasParts(project)) {
     std::vector<Finding> network = checkOnGeometry(project, {});
@@ -173,7 +177,7 @@ tl::expected<PreparedMesh, RunFailure> prepareMesh(const Project& project, const
   std::vector<Finding> onGeometry = checkOnGeometry(project, geometry->table);
   if (hasErrors(onGeometry))
     return notReady(std::move(onGeometry));
-  Expected<Mesh> mesh = buildMesh(project, *geometry, progress);
+  Expected<Mesh> mesh = buildMesh(project, *geometry, progress, before ? &*before : nullptr);
   if (!mesh)
     return failed(mesh.error());
   clock.finish("mesh");

@@ -1,7 +1,10 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "mesh/RayScene.h"
 
+#include <algorithm>
+#include <cmath>
 #include <embree3/rtcore.h>
+#include <numbers>
 
 namespace kiln
 {
@@ -21,7 +24,67 @@ struct RayScene::Embree {
 };
 
 RayScene::RayScene(const Mesh& mesh, std::span<const std::size_t> triangles)
-    : embree_(std::make_unique<Embree>()), triangles_(triangles.begin(), triangles.end())
+    : embree_(std::make_unique<Embree>()), triangles_(triangles.begin(), triangles.end()), frame_(mesh.geometry.section)
+{
+  frame_.turned ? addTurned(mesh) : addTriangles(mesh);
+  rtcSetSceneFlags(embree_->scene, RTC_SCENE_FLAG_ROBUST);
+  rtcCommitScene(embree_->scene);
+}
+
+/// Every edge of the plane all around the axis. Its two triangles share the sectors between them.
+void RayScene::addTurned(const Mesh& mesh)
+{
+  constexpr int sectors = 128; // chords lie within 3e-4 of the radius
+  std::vector<float> places;
+  std::vector<unsigned> corners;
+  std::vector<std::size_t> owner;
+  for (const std::size_t t : triangles_) {
+    TurnedEdge edge{};
+    int ends = 0;
+    int far = 0; // corners on the far side
+    for (int i = 0; i < 3; ++i) {
+      const std::int32_t node = mesh.triangles[t][static_cast<std::size_t>(i)];
+      const Vec3 place = mesh.placeOf(node);
+      far += mesh.nodes[static_cast<std::size_t>(node)][frame_.across] > frame_.at ? 1 : 0;
+      if (ends < 2 && (ends == 0 || (place - edge.ends[0]).norm() > 0)) {
+        edge.ends[static_cast<std::size_t>(ends)] = place;
+        edge.corner[static_cast<std::size_t>(ends++)] = i;
+      }
+    }
+    const auto radius = [&](std::size_t end) { return edge.ends[end].x() - frame_.axis; };
+    constexpr double onAxis = 1e-9; // m: such an edge has one triangle alone
+    const bool alone = std::min(radius(0), radius(1)) < onAxis;
+    for (int sector = 0; sector < sectors; ++sector) {
+      if (!alone && (sector % 2 == 0) != (far == 1))
+        continue;
+      const auto first = static_cast<unsigned>(places.size() / 3);
+      for (const int side : {sector, sector + 1})
+        for (std::size_t end = 0; end < 2; ++end) {
+          const double angle = 2 * std::numbers::pi * side / sectors;
+          places.push_back(static_cast<float>(frame_.axis + radius(end) * std::cos(angle)));
+          places.push_back(static_cast<float>(frame_.at + radius(end) * std::sin(angle)));
+          places.push_back(static_cast<float>(edge.ends[end].z()));
+        }
+      for (const unsigned corner : {0U, 1U, 2U, 1U, 3U, 2U})
+        corners.push_back(first + corner);
+      owner.insert(owner.end(), 2, t);
+      turned_.insert(turned_.end(), 2, edge);
+    }
+  }
+  triangles_ = std::move(owner);
+  RTCGeometry geometry = rtcNewGeometry(embree_->device, RTC_GEOMETRY_TYPE_TRIANGLE);
+  std::copy(places.begin(), places.end(),
+            static_cast<float*>(rtcSetNewGeometryBuffer(geometry, RTC_BUFFER_TYPE_VERTEX, 0, RTC_FORMAT_FLOAT3,
+                                                        3 * sizeof(float), places.size() / 3)));
+  std::copy(corners.begin(), corners.end(),
+            static_cast<unsigned*>(rtcSetNewGeometryBuffer(geometry, RTC_BUFFER_TYPE_INDEX, 0, RTC_FORMAT_UINT3,
+                                                           3 * sizeof(unsigned), corners.size() / 3)));
+  rtcCommitGeometry(geometry);
+  rtcAttachGeometry(embree_->scene, geometry);
+  rtcReleaseGeometry(geometry);
+}
+
+void RayScene::addTriangles(const Mesh& mesh)
 {
   RTCGeometry geometry = rtcNewGeometry(embree_->device, RTC_GEOMETRY_TYPE_TRIANGLE);
   auto* places = static_cast<float*>(rtcSetNewGeometryBuffer(geometry, RTC_BUFFER_TYPE_VERTEX, 0, RTC_FORMAT_FLOAT3,
@@ -37,8 +100,6 @@ RayScene::RayScene(const Mesh& mesh, std::span<const std::size_t> triangles)
   rtcCommitGeometry(geometry);
   rtcAttachGeometry(embree_->scene, geometry);
   rtcReleaseGeometry(geometry);
-  rtcSetSceneFlags(embree_->scene, RTC_SCENE_FLAG_ROBUST);
-  rtcCommitScene(embree_->scene);
 }
 
 RayScene::~RayScene() = default;
@@ -63,6 +124,18 @@ std::optional<RayHit> RayScene::first(const Vec3& from, const Vec3& along, doubl
     return std::nullopt;
   const double u = static_cast<double>(query.hit.u);
   const double v = static_cast<double>(query.hit.v);
+  if (!turned_.empty()) {
+    const auto distance = static_cast<double>(query.ray.tfar);
+    const Vec3 place = from + distance * along;
+    const TurnedEdge& edge = turned_[query.hit.primID];
+    const Vec3 flat(frame_.axis + std::hypot(place.x() - frame_.axis, place.y() - frame_.at), frame_.at, place.z());
+    const Vec3 way = edge.ends[1] - edge.ends[0];
+    const double share = std::clamp((flat - edge.ends[0]).dot(way) / way.squaredNorm(), 0.0, 1.0);
+    RayHit hit{triangles_[query.hit.primID], distance, Vec3::Zero()};
+    hit.weights[edge.corner[0]] = 1 - share;
+    hit.weights[edge.corner[1]] = share;
+    return hit;
+  }
   return RayHit{triangles_[query.hit.primID], static_cast<double>(query.ray.tfar), Vec3(1 - u - v, u, v)};
 }
 

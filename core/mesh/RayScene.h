@@ -3,6 +3,7 @@
 
 #include "mesh/Mesh.h"
 
+#include <array>
 #include <memory>
 #include <optional>
 #include <span>
@@ -17,7 +18,8 @@ struct RayHit {
   Vec3 weights = Vec3::Zero(); ///< of the triangle's corners
 };
 
-/// Triangles of a mesh, ready to be hit by rays. May be asked from several threads.
+/// Triangles of a mesh, ready to be hit by rays. May be asked from several threads. Those of a turned section stand all
+/// around its axis, as polygons of many sides; rays start in its plane.
 /// Places are kept in single precision: good to 1e-7 of the model's size.
 class RayScene
 {
@@ -35,8 +37,18 @@ public:
 
 private:
   struct Embree;
+  /// The edge of a turned section that a triangle stands on.
+  struct TurnedEdge {
+    std::array<Vec3, 2> ends;     ///< m, in the plane
+    std::array<int, 2> corner;    ///< of the triangle, at each end
+  };
+  void addTriangles(const Mesh& mesh);
+  void addTurned(const Mesh& mesh);
+
   std::unique_ptr<Embree> embree_;
-  std::vector<std::size_t> triangles_;
+  std::vector<std::size_t> triangles_;  ///< of the mesh, by primitive
+  std::vector<TurnedEdge> turned_;      ///< by primitive, of a turned section
+  SectionFrame frame_;
 };
 
 /// Indices of the triangles on faces that no second part touches.

@@ -5,148 +5,63 @@
 #include "mesh/MeshQuality.h"
 #include "mesh/SecondOrder.h"
 #include "mesh/SectionMesh.h"
+#include "mesh/SkinShells.h"
 #include "mesh/TetGenErrors.h"
 
 #include <algorithm>
 #include <cmath>
 #include <limits>
-#include <map>
 #include <memory>
 #include <numbers>
 #include <set>
 #include <string>
 #include <tetgen.h>
+#include <unordered_map>
 
 namespace kiln
 {
 namespace
 {
 
-constexpr int unknownRegion = -1; // our own number: a tetrahedron outside every part
+/// What TetGen is given of one part: its skin with nodes of its own, places inside it and in its cavities.
+struct PartInput {
+  std::vector<int> nodes; ///< of the model's skin
+  std::vector<SkinTriangle> triangles;
+  std::vector<Vec3> seeds, holes;
+};
 
-Vec3 nodeOf(const SurfaceMesh& skin, int n) { return skin.nodes[static_cast<std::size_t>(n)]; }
-
-/// A place well inside a solid region: from a triangle's centre along its inward normal, the middle of the way to the
-/// next triangle of the same part; the longest of several tries. Source: STACK notes on region seeds.
-class SeedFinder
+/// Triangles of the skin by part, each part's turned out of it.
+std::vector<std::vector<std::size_t>> trianglesOfParts(const FaceTable& geometry, const SurfaceMesh& skin)
 {
-public:
-  SeedFinder(const FaceTable& geometry, const SurfaceMesh& skin) : geometry_(geometry), skin_(skin)
-  {
-    for (std::size_t t = 0; t < skin.triangles.size(); ++t)
-      for (const int part : geometry.faces[static_cast<std::size_t>(skin.triangleFace[t])].parts)
-        if (part != noPart)
-          ofPart_[part].push_back(t);
-  }
+  std::vector<std::vector<std::size_t>> triangles(geometry.parts.size());
+  for (std::size_t t = 0; t < skin.triangles.size(); ++t)
+    for (const int part : geometry.faces[static_cast<std::size_t>(skin.triangleFace[t])].parts)
+      if (part != noPart && (triangles[static_cast<std::size_t>(part)].empty() ||
+                             triangles[static_cast<std::size_t>(part)].back() != t))
+        triangles[static_cast<std::size_t>(part)].push_back(t);
+  return triangles;
+}
 
-  /// Seeds for each connected skin of the part (a part of several bodies has several).
-  [[nodiscard]] std::vector<Vec3> seeds(int part) const
-  {
-    std::vector<Vec3> found;
-    for (const std::vector<std::size_t>& skin : connectedSkins(part))
-      if (const auto seed = longestInside(part, skin))
-        found.push_back(*seed);
-    return found;
-  }
+SkinTriangle outOf(const FaceTable& geometry, const SurfaceMesh& skin, std::size_t t, int part)
+{
+  SkinTriangle triangle{skin.triangles[t], skin.triangleFace[t]};
+  if (geometry.faces[static_cast<std::size_t>(triangle.face)].parts[0] != part)
+    std::swap(triangle.corners[1], triangle.corners[2]);
+  return triangle;
+}
 
-private:
-  [[nodiscard]] std::vector<std::vector<std::size_t>> connectedSkins(int part) const
-  {
-    const std::vector<std::size_t>& all = ofPart_.at(part);
-    std::map<int, std::vector<std::size_t>> byNode;
-    for (const std::size_t t : all)
-      for (const int n : skin_.triangles[t])
-        byNode[n].push_back(t);
-    std::set<std::size_t> left(all.begin(), all.end());
-    std::vector<std::vector<std::size_t>> skins;
-    while (!left.empty()) {
-      std::vector<std::size_t> open{*left.begin()};
-      left.erase(left.begin());
-      std::vector<std::size_t>& skin = skins.emplace_back();
-      while (!open.empty()) {
-        const std::size_t t = open.back();
-        open.pop_back();
-        skin.push_back(t);
-        for (const int n : skin_.triangles[t])
-          for (const std::size_t other : byNode[n])
-            if (left.erase(other) > 0)
-              open.push_back(other);
-      }
-    }
-    return skins;
-  }
-
-  [[nodiscard]] std::optional<Vec3> longestInside(int part, const std::vector<std::size_t>& skin) const
-  {
-    constexpr std::size_t tries = 40;
-    double longest = 0;
-    std::optional<Vec3> best;
-    for (std::size_t i = 0; i < tries; ++i) {
-      const std::size_t t = skin[i * skin.size() / tries];
-      const Triangle& corners = skin_.triangles[t];
-      const Vec3 a = nodeOf(skin_, corners[0]);
-      const Vec3 b = nodeOf(skin_, corners[1]);
-      const Vec3 c = nodeOf(skin_, corners[2]);
-      Vec3 inward = -(b - a).cross(c - a).normalized();
-      if (geometry_.faces[static_cast<std::size_t>(skin_.triangleFace[t])].parts[0] != part)
-        inward = -inward;
-      const Vec3 start = (a + b + c) / 3;
-      const double depth = firstHit(part, t, start, inward);
-      if (std::isfinite(depth) && depth > longest) {
-        longest = depth;
-        best = start + inward * depth / 2;
-      }
-    }
-    return best;
-  }
-
-  [[nodiscard]] double firstHit(int part, std::size_t from, const Vec3& start, const Vec3& direction) const
-  {
-    double nearest = std::numeric_limits<double>::infinity();
-    for (const std::size_t t : ofPart_.at(part)) {
-      if (t == from)
-        continue;
-      const Triangle& corners = skin_.triangles[t];
-      const Vec3 a = nodeOf(skin_, corners[0]);
-      const Vec3 e1 = nodeOf(skin_, corners[1]) - a;
-      const Vec3 e2 = nodeOf(skin_, corners[2]) - a;
-      const Vec3 p = direction.cross(e2);
-      const double determinant = e1.dot(p);
-      if (std::abs(determinant) < 1e-300)
-        continue;
-      const Vec3 s = start - a;
-      const double u = s.dot(p) / determinant;
-      const Vec3 q = s.cross(e1);
-      const double v = direction.dot(q) / determinant;
-      const double distance = e2.dot(q) / determinant;
-      if (u >= 0 && v >= 0 && u + v <= 1 && distance > 0)
-        nearest = std::min(nearest, distance);
-    }
-    return nearest;
-  }
-
-  const FaceTable& geometry_;
-  const SurfaceMesh& skin_;
-  std::map<int, std::vector<std::size_t>> ofPart_;
-};
-
-struct Seed {
-  Vec3 place;
-  int part;
-};
-
-void fillInput(const SurfaceMesh& skin, tetgenio& in)
+void fillInput(const std::vector<Vec3>& places, const std::vector<SkinTriangle>& triangles, tetgenio& in)
 {
   in.firstnumber = 0;
-  in.numberofpoints = static_cast<int>(skin.nodes.size());
-  in.pointlist = new REAL[skin.nodes.size() * 3]; // owned and deleted by tetgenio
-  for (std::size_t i = 0; i < skin.nodes.size(); ++i)
+  in.numberofpoints = static_cast<int>(places.size());
+  in.pointlist = new REAL[places.size() * 3]; // owned and deleted by tetgenio
+  for (std::size_t i = 0; i < places.size(); ++i)
     for (std::size_t d = 0; d < 3; ++d)
-      in.pointlist[3 * i + d] = skin.nodes[i][static_cast<Eigen::Index>(d)];
-  in.numberoffacets = static_cast<int>(skin.triangles.size());
-  in.facetlist = new tetgenio::facet[skin.triangles.size()];
-  in.facetmarkerlist = new int[skin.triangles.size()];
-  for (std::size_t t = 0; t < skin.triangles.size(); ++t) {
+      in.pointlist[3 * i + d] = places[i][static_cast<Eigen::Index>(d)];
+  in.numberoffacets = static_cast<int>(triangles.size());
+  in.facetlist = new tetgenio::facet[triangles.size()];
+  in.facetmarkerlist = new int[triangles.size()];
+  for (std::size_t t = 0; t < triangles.size(); ++t) {
     tetgenio::facet& facet = in.facetlist[t];
     tetgenio::init(&facet);
     facet.numberofpolygons = 1;
@@ -154,58 +69,29 @@ void fillInput(const SurfaceMesh& skin, tetgenio& in)
     tetgenio::init(facet.polygonlist);
     facet.polygonlist[0].numberofvertices = 3;
     facet.polygonlist[0].vertexlist = new int[3];
-    std::copy(skin.triangles[t].begin(), skin.triangles[t].end(), facet.polygonlist[0].vertexlist);
-    in.facetmarkerlist[t] = skin.triangleFace[t] + 1;
+    std::copy(triangles[t].corners.begin(), triangles[t].corners.end(), facet.polygonlist[0].vertexlist);
+    in.facetmarkerlist[t] = triangles[t].face + 1;
   }
 }
 
-void addRegions(const std::vector<Seed>& seeds, const std::vector<double>& sizes, tetgenio& in)
+constexpr int inside = 1; // region of the part; others are cavities that no hole was found for
+
+void addRegions(const PartInput& part, double size, tetgenio& in)
 {
-  in.numberofregions = static_cast<int>(seeds.size());
-  in.regionlist = new REAL[seeds.size() * 5];
-  for (std::size_t i = 0; i < seeds.size(); ++i) {
-    const double h = sizes[static_cast<std::size_t>(seeds[i].part)];
+  in.numberofregions = static_cast<int>(part.seeds.size());
+  in.regionlist = new REAL[part.seeds.size() * 5];
+  for (std::size_t i = 0; i < part.seeds.size(); ++i) {
     REAL* region = in.regionlist + 5 * i;
     for (int d = 0; d < 3; ++d)
-      region[d] = seeds[i].place[d];
-    region[3] = seeds[i].part + 1;
-    region[4] = 1.5 * h * h * h / (6 * std::numbers::sqrt2); // a regular tetrahedron of edge h, with some slack
+      region[d] = part.seeds[i][d];
+    region[3] = inside;
+    region[4] = 1.5 * size * size * size / (6 * std::numbers::sqrt2); // a regular tetrahedron, with some slack
   }
-}
-
-/// Places inside closed spaces that no seed reaches, from a coarse division without refinement.
-struct EmptySpace {
-  Vec3 place;
-  double volume = 0;
-  double largest = 0;
-  std::set<int> nodes;
-};
-
-std::vector<EmptySpace> emptySpaces(tetgenio& coarse, const std::vector<Seed>& seeds)
-{
-  std::map<int, EmptySpace> byRegion;
-  const auto point = [&](int n) {
-    return Vec3(coarse.pointlist[3 * n], coarse.pointlist[3 * n + 1], coarse.pointlist[3 * n + 2]);
-  };
-  for (int t = 0; t < coarse.numberoftetrahedra; ++t) {
-    const int region = static_cast<int>(std::lround(coarse.tetrahedronattributelist[t]));
-    if (region >= 1 && region <= static_cast<int>(seeds.size()))
-      continue;
-    const int* n = coarse.tetrahedronlist + static_cast<std::ptrdiff_t>(4) * t;
-    const Vec3 a = point(n[0]);
-    const double volume = std::abs((point(n[1]) - a).cross(point(n[2]) - a).dot(point(n[3]) - a)) / 6;
-    EmptySpace& space = byRegion[region];
-    space.volume += volume;
-    space.nodes.insert(n, n + 4);
-    if (volume > space.largest) {
-      space.largest = volume;
-      space.place = (a + point(n[1]) + point(n[2]) + point(n[3])) / 4;
-    }
-  }
-  std::vector<EmptySpace> spaces;
-  for (auto& [region, space] : byRegion)
-    spaces.push_back(std::move(space));
-  return spaces;
+  in.numberofholes = static_cast<int>(part.holes.size());
+  in.holelist = part.holes.empty() ? nullptr : new REAL[part.holes.size() * 3];
+  for (std::size_t i = 0; i < part.holes.size(); ++i)
+    for (std::size_t d = 0; d < 3; ++d)
+      in.holelist[3 * i + d] = part.holes[i][static_cast<Eigen::Index>(d)];
 }
 
 /// Runs the mesher; \return its error number, 0 when it succeeded.
@@ -222,11 +108,12 @@ int run(const std::string& switches, tetgenio& in, tetgenio& out)
   return 0;
 }
 
-std::string namesOfCrossingFaces(const FaceTable& geometry, const SurfaceMesh& skin)
+std::string namesOfCrossingFaces(const FaceTable& geometry, const std::vector<Vec3>& places,
+                                 const std::vector<SkinTriangle>& triangles)
 {
   tetgenio in;
   tetgenio out;
-  fillInput(skin, in);
+  fillInput(places, triangles, in);
   if (run("pd", in, out) != 0)
     return "unknown faces";
   std::set<std::string> names;
@@ -242,27 +129,99 @@ std::string namesOfCrossingFaces(const FaceTable& geometry, const SurfaceMesh& s
   return text.empty() ? "unknown faces" : text;
 }
 
-tl::unexpected<Failure> mesherFailure(int error, const FaceTable& geometry, const SurfaceMesh& skin)
+tl::unexpected<Failure> mesherFailure(int error, const FaceTable& geometry, const std::string& part,
+                                      const std::vector<Vec3>& places, const std::vector<SkinTriangle>& triangles)
 {
   if (error == tetgen::selfIntersection)
-    return failure(Failure::Kind::Solver, "faces " + namesOfCrossingFaces(geometry, skin),
+    return failure(Failure::Kind::Solver, "faces " + namesOfCrossingFaces(geometry, places, triangles),
                    "Their meshes cross each other.", "Give the parts beside them a smaller mesh size.");
-  return failure(Failure::Kind::Solver, "mesh",
-                 "The parts could not be filled with tetrahedra (reason " + std::to_string(error) + ").",
-                 "Change the mesh size a little, or mute parts to find the one that stands in the way.");
+  return failure(Failure::Kind::Solver, "part " + part,
+                 "It could not be filled with tetrahedra (reason " + std::to_string(error) + ").",
+                 "Change its mesh size a little, or simplify its shape.");
 }
 
-void takeTets(const tetgenio& out, Mesh& mesh)
+/// Fills one part. Its skin stays as it is, so that neighbours filled by themselves fit.
+Expected<PartMesh> fillPart(const FaceTable& geometry, const SurfaceMesh& skin,
+                            const std::vector<std::size_t>& triangles, int part, double size)
 {
-  for (int i = 0; i < out.numberofpoints; ++i)
-    mesh.nodes.emplace_back(out.pointlist[3 * i], out.pointlist[3 * i + 1], out.pointlist[3 * i + 2]);
+  const std::string& name = geometry.parts[static_cast<std::size_t>(part)].name;
+  PartInput input;
+  std::unordered_map<int, int> own; // node of the skin: here
+  std::vector<Vec3> places;
+  for (const std::size_t t : triangles) {
+    SkinTriangle triangle = outOf(geometry, skin, t, part);
+    for (int& node : triangle.corners) {
+      const auto [found, isNew] = own.try_emplace(node, static_cast<int>(input.nodes.size()));
+      if (isNew) {
+        input.nodes.push_back(node);
+        places.push_back(skin.nodes[static_cast<std::size_t>(node)]);
+      }
+      node = found->second;
+    }
+    input.triangles.push_back(triangle);
+  }
+  const SkinShells shells(places, input.triangles);
+  input.seeds = shells.seeds();
+  if (input.seeds.empty())
+    return failure(Failure::Kind::Solver, "part " + name, "No place inside it could be found.",
+                   "Check that its shape encloses a volume.");
+  if (const auto cavities = shells.cavities())
+    for (const Cavity& cavity : *cavities)
+      input.holes.push_back(cavity.place);
+  tetgenio in;
+  tetgenio out;
+  fillInput(places, input.triangles, in);
+  addRegions(input, size, in);
+  if (const int error = run("pYq1.4aAo/150", in, out); error != 0)
+    return mesherFailure(error, geometry, name, places, input.triangles);
+  PartMesh mesh;
+  const auto first = static_cast<std::int32_t>(skin.nodes.size());
+  const auto skinNodes = static_cast<int>(input.nodes.size());
+  for (int i = skinNodes; i < out.numberofpoints; ++i)
+    mesh.inner.emplace_back(out.pointlist[3 * i], out.pointlist[3 * i + 1], out.pointlist[3 * i + 2]);
   for (int t = 0; t < out.numberoftetrahedra; ++t) {
+    if (std::lround(out.tetrahedronattributelist[t]) != inside)
+      continue;
     const int* n = out.tetrahedronlist + static_cast<std::ptrdiff_t>(4) * t;
-    mesh.tets.push_back({n[0], n[1], n[2], n[3]});
-    mesh.tetPart.push_back(static_cast<int>(std::lround(out.tetrahedronattributelist[t])) - 1);
+    Tet tet{};
+    for (std::size_t i = 0; i < 4; ++i)
+      tet[i] = n[i] < skinNodes ? input.nodes[static_cast<std::size_t>(n[i])] : first + n[i] - skinNodes;
+    mesh.tets.push_back(tet);
+  }
+  if (mesh.tets.empty())
+    return failure(Failure::Kind::Solver, "part " + name, "It was not filled with tetrahedra.",
+                   "Check that its shape is closed.");
+  return mesh;
+}
+
+/// Adds a part's tetrahedra, whose inner nodes come after those of the skin, to the mesh.
+void append(const PartMesh& own, int part, std::size_t skinNodes, Mesh& mesh)
+{
+  const auto shift = static_cast<std::int32_t>(mesh.nodes.size() - skinNodes);
+  mesh.nodes.insert(mesh.nodes.end(), own.inner.begin(), own.inner.end());
+  for (Tet tet : own.tets) {
+    for (std::int32_t& node : tet)
+      if (node >= static_cast<std::int32_t>(skinNodes))
+        node += shift;
+    mesh.tets.push_back(tet);
+    mesh.tetPart.push_back(part);
     if (tetVolume(mesh, mesh.tets.size() - 1) < 0)
       std::swap(mesh.tets.back()[0], mesh.tets.back()[1]);
   }
+}
+
+/// Closed spaces between the parts. Where their skins cannot be told apart none is listed.
+std::vector<Void> voidsBetween(const FaceTable& geometry, const SurfaceMesh& skin)
+{
+  std::vector<SkinTriangle> exposed;
+  for (std::size_t t = 0; t < skin.triangles.size(); ++t)
+    if (const Face& face = geometry.faces[static_cast<std::size_t>(skin.triangleFace[t])]; face.exposed())
+      exposed.push_back(outOf(geometry, skin, t, face.parts[0]));
+  std::vector<Void> voids;
+  if (const auto cavities = SkinShells(skin.nodes, std::move(exposed)).cavities())
+    for (const Cavity& cavity : *cavities)
+      voids.push_back({cavity.volume, cavity.faces});
+  return voids;
 }
 
 double smallestDihedralDegrees(const Mesh& mesh)
@@ -273,84 +232,29 @@ double smallestDihedralDegrees(const Mesh& mesh)
   return smallest * 180 / std::numbers::pi;
 }
 
-/// Faces all of whose nodes lie on the empty space and that have a free side.
-std::vector<int> facesAround(const EmptySpace& space, const FaceTable& geometry, const SurfaceMesh& skin)
-{
-  std::set<int> faces;
-  for (std::size_t t = 0; t < skin.triangles.size(); ++t) {
-    const Triangle& corners = skin.triangles[t];
-    const auto inside = [&](int n) { return space.nodes.contains(n); };
-    if (geometry.faces[static_cast<std::size_t>(skin.triangleFace[t])].exposed() &&
-        std::all_of(corners.begin(), corners.end(), inside))
-      faces.insert(skin.triangleFace[t]);
-  }
-  return {faces.begin(), faces.end()};
-}
-
-Expected<std::vector<Seed>> seedsOf(const FaceTable& geometry, const SurfaceMesh& skin)
-{
-  const SeedFinder finder(geometry, skin);
-  std::vector<Seed> seeds;
-  for (std::size_t p = 0; p < geometry.parts.size(); ++p) {
-    const std::vector<Vec3> places = finder.seeds(static_cast<int>(p));
-    if (places.empty())
-      return failure(Failure::Kind::Solver, "part " + geometry.parts[p].name, "No place inside it could be found.",
-                     "Check that its shape encloses a volume.");
-    for (const Vec3& place : places)
-      seeds.push_back({place, static_cast<int>(p)});
-  }
-  return seeds;
-}
-
 } // namespace
 
-Expected<Mesh> meshVolume(const FaceTable& geometry, const SurfaceMesh& skin, const MeshSizes& sizes)
+Expected<Mesh> meshVolume(const FaceTable& geometry, const SurfaceMesh& skin, const MeshSizes& sizes,
+                          const PartMeshes* known)
 {
-  const Expected<std::vector<Seed>> seeds = seedsOf(geometry, skin);
-  if (!seeds)
-    return tl::unexpected(seeds.error());
-
-  // First without refinement, each seed its own region: what no seed reaches is empty space.
-  tetgenio coarseIn;
-  tetgenio coarse;
-  fillInput(skin, coarseIn);
-  std::vector<Seed> numbered = *seeds;
-  for (std::size_t i = 0; i < numbered.size(); ++i)
-    numbered[i].part = static_cast<int>(i);
-  addRegions(numbered, std::vector<double>(numbered.size(), 1.0), coarseIn);
-  if (const int error = run("pYA", coarseIn, coarse); error != 0)
-    return mesherFailure(error, geometry, skin);
-  const std::vector<EmptySpace> spaces = emptySpaces(coarse, numbered);
-
-  tetgenio in;
-  tetgenio out;
-  fillInput(skin, in);
-  addRegions(*seeds, sizes.part, in);
-  in.numberofholes = static_cast<int>(spaces.size());
-  in.holelist = spaces.empty() ? nullptr : new REAL[spaces.size() * 3];
-  for (std::size_t i = 0; i < spaces.size(); ++i)
-    for (std::size_t d = 0; d < 3; ++d)
-      in.holelist[3 * i + d] = spaces[i].place[static_cast<Eigen::Index>(d)];
-  if (const int error = run("pYq1.4aAo/150", in, out); error != 0)
-    return mesherFailure(error, geometry, skin);
-
   Mesh mesh;
   mesh.geometry = geometry;
-  takeTets(out, mesh);
+  mesh.nodes = skin.nodes;
   mesh.triangles = skin.triangles;
   mesh.triangleFace.assign(skin.triangleFace.begin(), skin.triangleFace.end());
-  for (const EmptySpace& space : spaces)
-    mesh.voids.push_back({space.volume, facesAround(space, geometry, skin)});
-  std::vector<bool> filled(geometry.parts.size());
-  for (const int part : mesh.tetPart) {
-    if (part < 0 || part >= static_cast<int>(filled.size()))
-      return mesherFailure(unknownRegion, geometry, skin);
-    filled[static_cast<std::size_t>(part)] = true;
+  const std::vector<std::vector<std::size_t>> triangles = trianglesOfParts(geometry, skin);
+  for (std::size_t p = 0; p < geometry.parts.size(); ++p) {
+    if (known != nullptr)
+      if (const auto same = known->find(geometry.parts[p].id, skin, triangles[p])) {
+        append(*same, static_cast<int>(p), skin.nodes.size(), mesh);
+        continue;
+      }
+    const Expected<PartMesh> filled = fillPart(geometry, skin, triangles[p], static_cast<int>(p), sizes.part[p]);
+    if (!filled)
+      return tl::unexpected(filled.error());
+    append(*filled, static_cast<int>(p), skin.nodes.size(), mesh);
   }
-  for (std::size_t p = 0; p < filled.size(); ++p)
-    if (!filled[p])
-      return failure(Failure::Kind::Solver, "part " + geometry.parts[p].name, "It was not filled with tetrahedra.",
-                     "Check that its shape is closed.");
+  mesh.voids = voidsBetween(geometry, skin);
   mesh.smallestDihedral = smallestDihedralDegrees(mesh);
   return mesh;
 }
@@ -417,7 +321,7 @@ bool finish(const Project& project, const Geometry& geometry, Mesh& mesh)
 
 } // namespace
 
-Expected<Mesh> buildMesh(const Project& project, const Geometry& geometry, const Progress& progress)
+Expected<Mesh> buildMesh(const Project& project, const Geometry& geometry, const Progress& progress, const Mesh* before)
 {
   const MeshSizes sizes = chooseSizes(project, geometry);
   progress("skin", 0.1, "dividing surfaces");
@@ -435,7 +339,10 @@ Expected<Mesh> buildMesh(const Project& project, const Geometry& geometry, const
   if (!skin)
     return tl::unexpected(skin.error());
   progress("mesh", 0.3, "filling parts with tetrahedra");
-  Expected<Mesh> mesh = meshVolume(geometry.table, *skin, sizes);
+  std::optional<PartMeshes> known;
+  if (before != nullptr && !before->geometry.section.is() && !before->tets.empty())
+    known.emplace(*before);
+  Expected<Mesh> mesh = meshVolume(geometry.table, *skin, sizes, known ? &*known : nullptr);
   if (!mesh)
     return mesh;
   if (!finish(project, geometry, *mesh))

@@ -4,17 +4,23 @@
 #include "base/Failure.h"
 #include "base/Progress.h"
 #include "mesh/Mesh.h"
+#include "mesh/PartMeshes.h"
 #include "mesh/SurfaceMesh.h"
 
 namespace kiln
 {
 
-/// Fills the skins with tetrahedra, keeping every skin triangle. Closed spaces without a part stay empty and are
-/// listed as voids. May crash on self-intersecting skins: call it in the solver process only.
+/// Fills the skins with tetrahedra, part by part, keeping every skin triangle. Closed spaces without a part stay empty
+/// and are listed as voids. May crash on self-intersecting skins: call it in the solver process only.
+/// \param known  parts whose skin is in there are not filled again; may be nullptr
 /// Fails naming the faces that cross, or the part that was not filled.
-[[nodiscard]] Expected<Mesh> meshVolume(const FaceTable& geometry, const SurfaceMesh& skin, const MeshSizes& sizes);
+[[nodiscard]] Expected<Mesh> meshVolume(const FaceTable& geometry, const SurfaceMesh& skin, const MeshSizes& sizes,
+                                        const PartMeshes* known = nullptr);
 
 /// Geometry to mesh in one call: sizes, skin, volume, connection, renumbering.
-[[nodiscard]] Expected<Mesh> buildMesh(const Project& project, const Geometry& geometry, const Progress& progress);
+/// \param before  an earlier mesh: parts whose skin is the same keep their tetrahedra, which are what they would be
+///                anyway, since every part is filled by itself
+[[nodiscard]] Expected<Mesh> buildMesh(const Project& project, const Geometry& geometry, const Progress& progress,
+                                       const Mesh* before = nullptr);
 
 } // namespace kiln

@@ -361,6 +361,64 @@ private slots:
     QVERIFY(std::abs(across / expected - 1) < 5e-3);
   }
 
+  /// Concentric spheres in a turned section: the grey formula, with view factors all around the axis.
+  void spheresInSpheres()
+  {
+    constexpr double inner = 0.03, outer = 0.05, e1 = 0.7, e2 = 0.4;
+    Project p = turnedProject(0.004);
+    p.materials = {material("stuff", 5000)};
+    p.parts = {part("ball", "stuff", Sphere{number(inner)}), part("shell", "stuff", Sphere{number(0.055)})};
+    p.parts[1].steps = {cut("hollow", Sphere{number(outer)})};
+    p.surfaces = {surface("ball-skin", {"ball.outside"}), surface("inside", {"shell.hollow.outside"}),
+                  surface("outside", {"shell.outside"})};
+    Finish bright;
+    bright.id = bright.name = "bright";
+    bright.emissivity = Property{e1, {}};
+    bright.surfaces = {"ball-skin"};
+    Finish dull = bright;
+    dull.id = dull.name = "dull";
+    dull.emissivity = Property{e2, {}};
+    dull.surfaces = {"inside"};
+    p.finishes = {bright, dull};
+    p.sources = {source("q", PartPower{{"ball"}, number(40)})};
+    p.boundaries = {boundary("cold", FixedSurface{"outside", number(300)})};
+    Enclosure enclosure;
+    enclosure.id = enclosure.name = "gap";
+    enclosure.surfaces = {"ball-skin", "inside"};
+    enclosure.rays = number(8000);
+    p.enclosures = {enclosure};
+    p.watches = {watch("hot", SurfaceFigure{PartFigure::Kind::Mean, "ball-skin"}),
+                 watch("cool", SurfaceFigure{PartFigure::Kind::Mean, "inside"})};
+    const CaseResult result = solve(p);
+    const double area = 4 * pi * inner * inner;
+    const auto fourth = [](double t) { return t * t * t * t; };
+    const double expected =
+        std::pow(fourth(valueOf(p, result, "cool")) +
+                     40 / (5.670374419e-8 * area) * (1 / e1 + inner * inner / (outer * outer) * (1 / e2 - 1)),
+                 0.25);
+    qInfo("%g of %g K", valueOf(p, result, "hot"), expected);
+    QVERIFY(std::abs(valueOf(p, result, "hot") - expected) < 1);
+    QVERIFY(result.relativeImbalance() < 1e-6);
+  }
+
+  /// A gap between two parts of a turned section that share nothing: conduction through still air, ln r.
+  void aGapIsTurned()
+  {
+    Project p = turnedProject(0.003);
+    p.materials = {material("stuff", 5000)};
+    p.parts = {part("rod", "stuff", rectangle(0.02, 0.03)), part("sleeve", "stuff", rectangle(0.005, 0.03), Vec3(0.0135, 0, 0))};
+    p.contacts = {contact("rod", "sleeve", Gap{number(0.001), number(0.03), std::nullopt, std::nullopt})};
+    p.surfaces = {surface("outside", {"sleeve.right"})};
+    p.sources = {source("q", PartPower{{"rod"}, number(5)})};
+    p.boundaries = {boundary("cold", FixedSurface{"outside", number(300)})};
+    p.watches = {watch("rod", PartFigure{PartFigure::Kind::Mean, {"rod"}})};
+    const CaseResult result = solve(p);
+    const double rise = 5 / (0.03 / 0.001 * 2 * pi * 0.01 * 0.03); // at the area of the first part
+    qInfo("%g of %g K", valueOf(p, result, "rod") - 300, rise);
+    QVERIFY(std::abs((valueOf(p, result, "rod") - 300) / rise - 1) < 0.06);
+    QVERIFY(result.relativeImbalance() < 1e-9);
+  }
+
   /// A long rod quenched: what it stores is its real capacity, and the mean cools as the series says.
   void aRodIsQuenched()
   {
@@ -417,10 +475,8 @@ private slots:
     p.sources = {source("heater", PartPower{{"near"}, number(5)})};
     QVERIFY(mentions(checkModel(p), Finding::Severity::Error, {"heater", "no depth"}));
     p.section = Section{TurnedSection{}, {}};
-    Enclosure enclosure;
-    enclosure.id = enclosure.name = "space";
-    p.enclosures = {enclosure};
-    QVERIFY(mentions(checkModel(p), Finding::Severity::Error, {"space", "turned section"}));
+    p.sources = {source("sun", Beam{})};
+    QVERIFY(mentions(checkModel(p), Finding::Severity::Error, {"sun", "turned section"}));
     p.section.reset();
     p.parts = {part("flat", "stuff", rectangle(0.1, 0.1))};
     const auto thin = buildGeometry(p);

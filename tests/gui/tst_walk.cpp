@@ -94,6 +94,9 @@ private slots:
     QDir(Recovery::folder()).removeRecursively();
     open();
     QTest::mouseClick(find<QPushButton>("startEmpty"), Qt::LeftButton);
+    QVERIFY(project().mesh.secondOrder); // as new projects are
+    find<QAction>("secondOrder")->trigger();
+    QVERIFY(!project().mesh.secondOrder);
   }
   void cleanupTestCase() { window_.reset(); }
 
