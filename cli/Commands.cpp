@@ -157,8 +157,8 @@ void sayRun(const Project& project, const std::filesystem::path& file, Reporter&
                std::to_string(run->rejected) + " repeated) in " + formatQuantity(run->seconds, Quantity::Time));
   for (const Watch& watch : project.watches)
     if (const auto answers = answersOf(*run, watch))
-      reporter.say("    " + watch.name + ": peak " + formatQuantity(answers->peak.value, quantityOf(project, watch)) + " at " +
-                   formatQuantity(answers->peak.time, Quantity::Time) +
+      reporter.say("    " + watch.name + ": peak " + formatQuantity(answers->peak.value, quantityOf(project, watch)) +
+                   " at " + formatQuantity(answers->peak.time, Quantity::Time) +
                    (answers->stillRising  ? ", still rising"
                     : answers->peakPassed ? ", passed"
                                           : ""));

@@ -116,7 +116,8 @@ int main(int argc, char** argv)
   refining->add_flag("--keep", request.keep, "write the refined mesh sizes into the project file");
 
   ImportRequest taken;
-  CLI::App* importing = app.add_subcommand("import", "Makes a project of the bodies of a STEP, STL, OBJ, PLY or VTU file.");
+  CLI::App* importing =
+      app.add_subcommand("import", "Makes a project of the bodies of a STEP, STL, OBJ, PLY or VTU file.");
   importing->add_option("FILE", taken.file, "the geometry")->required();
   importing->add_option("--to", taken.to, "the project to write, a *.kiln file")->required();
   importing->add_option("--unit", taken.unit, "length of a unit of an STL, OBJ or PLY file; mm if not given");

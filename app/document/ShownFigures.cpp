@@ -66,8 +66,8 @@ WatchFigure watchAt(const Project& project, const CaseResult& result, const Show
     figure.value = probe->value(field);
     const Index node = result.unknowns.node[static_cast<std::size_t>(probe->where(field))];
     if (hasPlace(watch))
-      figure.where = PlacedValue{*figure.value, result.mesh.placeOf(node),
-                                 partAtNode(project, result.mesh, node, watch)};
+      figure.where =
+          PlacedValue{*figure.value, result.mesh.placeOf(node), partAtNode(project, result.mesh, node, watch)};
   } else if (const auto recorded = run.record->at(RunTrace::Kind::Watch, watch.id, time)) {
     figure.value = recorded;
   } else {

@@ -249,12 +249,12 @@ void SolverProcess::takeRefinement(const RefineRecord& record)
   const std::size_t rounds = record.rounds.size();
   if (rounds < 2)
     return;
-  emit told((record.reached ? tr("%1 rounds, %2 elements: the last round moved no hot spot by more than %3.")
-                            : tr("Not reached after %1 rounds, %2 elements: the last one still moved a hot spot by %3."))
-                .arg(rounds)
-                .arg(record.rounds.back().elements)
-                .arg(QString::fromStdString(
-                    formatQuantity(record.rounds.back().moved, Quantity::TemperatureStep, {}, 2))));
+  emit told(
+      (record.reached ? tr("%1 rounds, %2 elements: the last round moved no hot spot by more than %3.")
+                      : tr("Not reached after %1 rounds, %2 elements: the last one still moved a hot spot by %3."))
+          .arg(rounds)
+          .arg(record.rounds.back().elements)
+          .arg(QString::fromStdString(formatQuantity(record.rounds.back().moved, Quantity::TemperatureStep, {}, 2))));
 }
 
 /// Reads the file in a worker thread; the document takes it on the window's thread.

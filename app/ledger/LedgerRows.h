@@ -26,7 +26,7 @@ struct LedgerRow {
   bool canMute = false;
   bool isGroup = false; ///< of parts
   bool folded = false;
-  int depth = 0; ///< 1 within a group
+  int depth = 0;                   ///< 1 within a group
   Quantity heat = Quantity::Power; ///< that a figure in W is shown as
 };
 

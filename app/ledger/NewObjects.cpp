@@ -227,12 +227,11 @@ std::vector<std::pair<const char*, Form>> startingForms(const Project& project)
                      {2 * std::numbers::pi, "360 deg", false}}},
   };
   if (project.section)
-    forms.insert(
-        forms.begin(),
-        {{QT_TRANSLATE_NOOP("NewObjects", "Rectangle"), Rectangle{millimetres(100), millimetres(50)}},
-         {QT_TRANSLATE_NOOP("NewObjects", "Circle or ring"), Disc{millimetres(25), {0, "0 mm", false}}},
-         {QT_TRANSLATE_NOOP("NewObjects", "Outline"),
-          FlatOutline{outlineOf({{0, 0}, {60, 0}, {60, 20}, {20, 20}, {20, 50}, {0, 50}})}}});
+    forms.insert(forms.begin(),
+                 {{QT_TRANSLATE_NOOP("NewObjects", "Rectangle"), Rectangle{millimetres(100), millimetres(50)}},
+                  {QT_TRANSLATE_NOOP("NewObjects", "Circle or ring"), Disc{millimetres(25), {0, "0 mm", false}}},
+                  {QT_TRANSLATE_NOOP("NewObjects", "Outline"),
+                   FlatOutline{outlineOf({{0, 0}, {60, 0}, {60, 20}, {20, 20}, {20, 50}, {0, 50}})}}});
   return forms;
 }
 

@@ -115,7 +115,8 @@ void ExchangePage::refresh()
   const bool run = result->transient;
   about_->setText(tr("Net heat by radiation from the row to the column%1. Patches twice as large would change a part "
                      "by %2 at most.")
-                      .arg(run ? tr(", at the end of the run") : QString(), wattsText(document_.shownProject(), figure->patchError)));
+                      .arg(run ? tr(", at the end of the run") : QString(),
+                           wattsText(document_.shownProject(), figure->patchError)));
   about_->setToolTip(about_->text());
   fill(*figure);
 }

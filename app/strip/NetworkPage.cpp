@@ -219,7 +219,8 @@ QRectF NetworkPage::rectOf(const Box& box) const
 
 QString NetworkPage::wattsText(double watts) const
 {
-  return QString::fromStdString(formatQuantity(watts, heatQuantity(document_.shownProject()), preferences_.temperatureUnit(), 3));
+  return QString::fromStdString(
+      formatQuantity(watts, heatQuantity(document_.shownProject()), preferences_.temperatureUnit(), 3));
 }
 
 /// Watts, or what the line resists; what was set where nothing is solved.

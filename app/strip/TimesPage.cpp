@@ -227,8 +227,8 @@ QString TimesPage::placeIn(const std::string& part, int node) const
   const int index = result ? result->mesh.geometry.partIndex(part) : noPart;
   if (index == noPart || node < 0 || static_cast<std::size_t>(node) >= result->mesh.nodes.size())
     return {};
-  return QString::fromStdString(placeWords(result->mesh.geometry.parts[static_cast<std::size_t>(index)],
-                                           result->mesh.placeOf(node)));
+  return QString::fromStdString(
+      placeWords(result->mesh.geometry.parts[static_cast<std::size_t>(index)], result->mesh.placeOf(node)));
 }
 
 /// Where the place of a watch lies, with its part.
@@ -241,8 +241,7 @@ QString TimesPage::placeOf(int node) const
   if (found == partOfNode_.end())
     return {};
   const GeometryPart& part = result->mesh.geometry.parts[static_cast<std::size_t>(found->second)];
-  return QString::fromStdString(part.name + ", " +
-                                placeWords(part, result->mesh.placeOf(node)));
+  return QString::fromStdString(part.name + ", " + placeWords(part, result->mesh.placeOf(node)));
 }
 
 /// Which part the places of watches lie in, in one pass over the mesh.

@@ -60,8 +60,8 @@ QString pathFrom(const Document& document, const QString& file)
 ImportDialog::ImportDialog(Document& document, const QString& program, const QString& file, const std::string& fileId,
                            QWidget* parent)
     : QDialog(parent), document_(document), program_(program), file_(file), fileId_(fileId), unit_(new QComboBox),
-      angle_(new QLineEdit("30 deg")), below_(new QLineEdit), link_(new QCheckBox(tr("Link to the file"))), bar_(new QProgressBar), said_(new QLabel),
-      table_(new QTableWidget(0, ColumnCount)),
+      angle_(new QLineEdit("30 deg")), below_(new QLineEdit), link_(new QCheckBox(tr("Link to the file"))),
+      bar_(new QProgressBar), said_(new QLabel), table_(new QTableWidget(0, ColumnCount)),
       buttons_(new QDialogButtonBox(QDialogButtonBox::Ok | QDialogButtonBox::Cancel))
 {
   setObjectName("importDialog");
@@ -353,9 +353,9 @@ void ImportDialog::takeAgain(const Project& read)
 
 void takeGeometryIn(Document& document, const QString& program, QWidget* window)
 {
-  const QString file =
-      QFileDialog::getOpenFileName(window, ImportDialog::tr("Take in geometry"), {},
-                                   ImportDialog::tr("Geometry (*.step *.stp *.STEP *.STP *.stl *.STL *.obj *.ply *.vtu)"));
+  const QString file = QFileDialog::getOpenFileName(
+      window, ImportDialog::tr("Take in geometry"), {},
+      ImportDialog::tr("Geometry (*.step *.stp *.STEP *.STP *.stl *.STL *.obj *.ply *.vtu)"));
   if (!file.isEmpty())
     (new ImportDialog(document, program, file, {}, window))->show();
 }

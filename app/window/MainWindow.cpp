@@ -358,8 +358,8 @@ void MainWindow::refreshStatus()
     words << tr("failed: %1").arg(state.message);
   if (const auto mesh = document_.shownMesh())
     words << (mesh->tets.empty() ? tr("shapes drawn, not meshed yet (about %1 elements)")
-                                       .arg(QString::fromStdString(countWords(
-                                           estimateCount(document_.project(), mesh->geometry).elements)))
+                                       .arg(QString::fromStdString(
+                                           countWords(estimateCount(document_.project(), mesh->geometry).elements)))
                                  : tr("mesh of %1").arg(QString::fromStdString(elementWords(*mesh))));
   if (drafts_.isBusy())
     words << tr("building the shapes …");

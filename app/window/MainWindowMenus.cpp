@@ -73,7 +73,8 @@ void MainWindow::buildMenus()
   edit->addAction(redo);
   buildEditMenu(*edit);
   edit->addAction(tr("Section mode&l…"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_L), this, [this] {
-    auto* dialog = new SectionDialog(document_, [this](const QString& cut) { openWindow(cut); }, this);
+    auto* dialog = new SectionDialog(
+        document_, [this](const QString& cut) { openWindow(cut); }, this);
     dialog->setAttribute(Qt::WA_DeleteOnClose);
     dialog->show();
   });

@@ -63,8 +63,7 @@ std::vector<std::string> namesAlong(const TopoDS_Edge& edge, const NamedBody& bo
 {
   const BRepAdaptor_Curve curve(edge);
   constexpr double within = 0.4321; // of the edge: nowhere special
-  const gp_Pnt place =
-      curve.Value(curve.FirstParameter() + within * (curve.LastParameter() - curve.FirstParameter()));
+  const gp_Pnt place = curve.Value(curve.FirstParameter() + within * (curve.LastParameter() - curve.FirstParameter()));
   const TopoDS_Shape vertex = BRepBuilderAPI_MakeVertex(place).Vertex();
   constexpr double near = 1e-6; // m
   std::vector<std::string> names;

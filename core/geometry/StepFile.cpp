@@ -72,8 +72,9 @@ bool allAlike(const std::vector<TopoDS_Shape>& solids)
     return properties.Mass();
   };
   const double first = volume(solids.front());
-  return first > 0 && std::all_of(solids.begin(), solids.end(),
-                     [&](const TopoDS_Shape& solid) { return std::abs(volume(solid) - first) <= share * first; });
+  return first > 0 && std::all_of(solids.begin(), solids.end(), [&](const TopoDS_Shape& solid) {
+           return std::abs(volume(solid) - first) <= share * first;
+         });
 }
 
 /// Names a writer makes up, a number or the kind of shape, say nothing.

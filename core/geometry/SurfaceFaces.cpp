@@ -71,7 +71,8 @@ std::set<int> pick(const Project& project, const FaceTable& geometry, const Surf
     const int part = geometry.partIndex(id);
     const std::size_t before = faces.size();
     for (std::size_t f = 0; f < geometry.faces.size(); ++f)
-      if (part != noPart && geometry.faces[f].exposed() && !geometry.faces[f].aside && geometry.faces[f].parts[0] == part)
+      if (part != noPart && geometry.faces[f].exposed() && !geometry.faces[f].aside &&
+          geometry.faces[f].parts[0] == part)
         faces.insert(static_cast<int>(f));
     if (faces.size() == before)
       missing(id);

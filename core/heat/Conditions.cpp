@@ -1,6 +1,6 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
-#include "heat/Conduction.h"
 #include "heat/Conditions.h"
+#include "heat/Conduction.h"
 
 #include "geometry/SurfaceFaces.h"
 #include "geometry/TouchingPairs.h"
@@ -29,8 +29,8 @@ class Resolver
 {
 public:
   Resolver(const Project& project, const Mesh& mesh, const ViewFactorSource& viewFactors)
-      : project_(project), mesh_(mesh), viewFactors_(viewFactors), formulas_(project), volumes_(integratedVolumes(mesh)),
-        areaScale_(meshedAreas(mesh)), terms_(project, mesh, areaScale_, result_)
+      : project_(project), mesh_(mesh), viewFactors_(viewFactors), formulas_(project),
+        volumes_(integratedVolumes(mesh)), areaScale_(meshedAreas(mesh)), terms_(project, mesh, areaScale_, result_)
   {
     for (std::size_t f = 0; f < areaScale_.size(); ++f)
       areaScale_[f] = areaScale_[f] > 0 ? mesh.geometry.faces[f].area / areaScale_[f] : 1;

@@ -65,17 +65,71 @@ PointGradients gradientsAt(const TetPlaces<2>& places, const Eigen::Vector4d& l)
   return {local * jacobian.inverse(), jacobian.determinant() / 24};
 }
 
+/// Are the nodes in the middle of the edges of an element there?
+bool isStraight(const Mesh& mesh, std::size_t element)
+{
+  const auto nodes = tenOf(mesh.tets, element);
+  const auto place = [&](std::size_t i) -> const Vec3& { return mesh.nodes[at(nodes[i])]; };
+  for (std::size_t e = 0; e < 6; ++e) {
+    const auto [a, b] = tetEdges[e];
+    const Vec3 chord = place(at(b)) - place(at(a));
+    constexpr double bend = 1e-9; // of the edge
+    if ((place(4 + e) - place(at(a)) - chord / 2).squaredNorm() > bend * bend * chord.squaredNorm())
+      return false;
+  }
+  return true;
+}
+
+/// Conductance of a straight element of second order in closed form: gradients of the corners' shares, and the
+/// integrals of products of two shares, 1/10 and 1/20 of the volume. Only the lower triangle is filled.
+TetMatrix<2> straightLower(const Mesh& mesh, std::size_t element, const Eigen::Matrix3d& k)
+{
+  Tet corners{};
+  for (std::size_t i = 0; i < 4; ++i)
+    corners[i] = mesh.tets[8 * element + i][i];
+  const std::array<double, 10> packed = linearConductance(mesh, corners, k); // volume times g_a · k g_b
+  std::array<std::array<double, 4>, 4> c{};
+  std::size_t at_ = 0;
+  for (std::size_t i = 0; i < 4; ++i)
+    for (std::size_t j = 0; j <= i; ++j)
+      c[i][j] = c[j][i] = packed[at_++];
+  TetMatrix<2> matrix;
+  for (int i = 0; i < 4; ++i)
+    for (int j = 0; j <= i; ++j)
+      matrix(i, j) = c[at(i)][at(j)] * (i == j ? 0.6 : -0.2);
+  for (int e = 0; e < 6; ++e) {
+    const auto [p, q] = tetEdges[at(e)];
+    for (int i = 0; i < 4; ++i)
+      matrix(4 + e, i) = c[at(i)][at(p)] * (i == q ? 0.6 : -0.2) + c[at(i)][at(q)] * (i == p ? 0.6 : -0.2);
+    for (int f = 0; f <= e; ++f) {
+      const auto [r, s] = tetEdges[at(f)];
+      const auto share = [](int a, int b) { return a == b ? 1.6 : 0.8; };
+      matrix(4 + e, 4 + f) = c[at(p)][at(r)] * share(q, s) + c[at(p)][at(s)] * share(q, r) +
+                             c[at(q)][at(r)] * share(p, s) + c[at(q)][at(s)] * share(p, r);
+    }
+  }
+  return matrix;
+}
+
+TetMatrix<2> straightConductance(const Mesh& mesh, std::size_t element, const Eigen::Matrix3d& k)
+{
+  const TetMatrix<2> lower = straightLower(mesh, element, k);
+  return lower.selfadjointView<Eigen::Lower>();
+}
+
 /// Conductance of an element of second order with k taken at each point's temperature.
 TetMatrix<2> conductanceAt(const Mesh& mesh, std::size_t element, const Conductivity& conductivity, const Ten& values)
 {
   const TetPlaces<2> places = quadraticPlaces(mesh, element);
   if (conductivity.constant())
-    return tetConductance<2>(places, conductivity.at(0));
+    return isStraight(mesh, element) ? straightConductance(mesh, element, conductivity.at(0))
+                                     : tetConductance<2>(places, conductivity.at(0));
   TetMatrix<2> matrix = TetMatrix<2>::Zero();
   for (const Eigen::Vector4d& l : tetPoints()) {
     const PointGradients point = gradientsAt(places, l);
-    matrix.noalias() +=
-        point.volume * point.gradients * conductivity.at(quadraticShape(l).dot(values)) * point.gradients.transpose();
+    const Eigen::Matrix<double, 10, 3> flows =
+        point.volume * point.gradients.lazyProduct(conductivity.at(quadraticShape(l).dot(values)));
+    matrix += flows.lazyProduct(point.gradients.transpose());
   }
   return matrix;
 }
@@ -185,6 +239,11 @@ Conduction::Conduction(const Mesh& mesh, const Conditions& conditions) : mesh_(m
   for (std::size_t e = 0; e < tetElements(mesh); ++e)
     if (!conductivityOf(mesh, conditions, e).constant())
       varying_.push_back(e);
+  if (mesh.order == 2) {
+    straight_.resize(tetElements(mesh));
+    for (std::size_t e = 0; e < straight_.size(); ++e)
+      straight_[e] = isStraight(mesh, e);
+  }
 }
 
 void Conduction::couple(PatternBuilder& builder) const
@@ -257,7 +316,8 @@ void Conduction::addConstant(SparseMatrix& matrix) const
     if (!k.constant())
       continue;
     if (mesh_.order == 2)
-      add(e, tetConductance<2>(quadraticPlaces(mesh_, e), k.at(0)), matrix);
+      add(e, straight_[e] ? straightLower(mesh_, e, k.at(0)) : tetConductance<2>(quadraticPlaces(mesh_, e), k.at(0)),
+          matrix);
     else
       addLinear(e, k.at(0), matrix);
   }

@@ -75,8 +75,9 @@ private:
   const Conditions& conditions_;
   std::vector<std::array<Index, 10>> positions_;          ///< lower triangle of each tet's matrix, first order
   std::vector<std::array<Index, 55>> quadraticPositions_; ///< the same of each element of second order
+  std::vector<bool> straight_;                            ///< elements of second order whose edges are straight
   std::vector<std::uint64_t> twice_; ///< of a section: entries between different nodes of one unknown, by element
-  std::vector<std::size_t> varying_;                      ///< elements with k(T)
+  std::vector<std::size_t> varying_; ///< elements with k(T)
 };
 
 } // namespace kiln

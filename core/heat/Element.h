@@ -85,8 +85,14 @@ template <int Order>
     const Eigen::Matrix3d jacobian = x.transpose() * local;
     const double volume = jacobian.determinant() / 6;
     const Eigen::Matrix<double, tetNodes<Order>, 3> gradients = local * jacobian.inverse();
-    result.noalias() += volume / points * gradients * k * gradients.transpose();
+    const Eigen::Matrix<double, tetNodes<Order>, 3> flows = volume / points * gradients.lazyProduct(k);
+    for (int j = 0; j < tetNodes<Order>; ++j) // the general product would copy so small a one into panels
+      for (int i = j; i < tetNodes<Order>; ++i)
+        result(i, j) += flows(i, 0) * gradients(j, 0) + flows(i, 1) * gradients(j, 1) + flows(i, 2) * gradients(j, 2);
   }
+  for (int j = 0; j < tetNodes<Order>; ++j)
+    for (int i = 0; i < j; ++i)
+      result(i, j) = result(j, i);
   return result;
 }
 

@@ -17,7 +17,7 @@ namespace
 {
 
 /// Changes whenever the program would compute something else from the same inputs.
-constexpr std::string_view methodVersion = "4";
+constexpr std::string_view methodVersion = "5";
 
 std::string hashOf(Project& project, std::string_view before)
 {

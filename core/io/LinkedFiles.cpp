@@ -29,8 +29,8 @@ std::string hashOfFile(const std::filesystem::path& path)
   if (error)
     return {};
   const std::scoped_lock lock(guard);
-  if (const auto found = known.find(path); found != known.end() && found->second.time == time &&
-                                           found->second.size == size)
+  if (const auto found = known.find(path);
+      found != known.end() && found->second.time == time && found->second.size == size)
     return found->second.hash;
   std::ifstream in(path, std::ios::binary);
   std::string hash = textHash(std::string((std::istreambuf_iterator<char>(in)), std::istreambuf_iterator<char>()));

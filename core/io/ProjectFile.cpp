@@ -615,7 +615,8 @@ std::string writeProject(const Project& project)
 
 Expected<void> saveProject(const Project& project, const std::filesystem::path& file)
 {
-  const bool links = std::any_of(project.files.begin(), project.files.end(), [](const auto& one) { return one.linked; });
+  const bool links =
+      std::any_of(project.files.begin(), project.files.end(), [](const auto& one) { return one.linked; });
   if (!links)
     return writeAtomically(file, writeProject(project));
   Project without = project; // shapes of linked files stay in those files

@@ -100,8 +100,8 @@ std::string finerPlaces(const MeshSettings& settings, std::vector<Marked> elemen
   std::sort(elements.begin(), elements.end(), [](const Marked& a, const Marked& b) { return a.error > b.error; });
   const double all = std::accumulate(elements.begin(), elements.end(), 0.0,
                                      [](double sum, const Marked& one) { return sum + one.error; });
-  constexpr double bulk = 0.5;   // of the summed error is refined (Dörfler 1996)
-  constexpr double finer = 1.8;  // how much smaller the marked elements get
+  constexpr double bulk = 0.5;                            // of the summed error is refined (Dörfler 1996)
+  constexpr double finer = 1.8;                           // how much smaller the marked elements get
   std::map<std::array<std::int64_t, 3>, SizeSource> kept; // one for each cell of the smaller size
   const auto keep = [&](const SizeSource& source) {
     std::array<std::int64_t, 3> cell{};
@@ -135,7 +135,8 @@ Json jsonOf(const RefineRecord& record)
   Json json{{"layout", 1}, {"reached", record.reached}, {"finerAt", record.finerAt}};
   json["rounds"] = Json::array();
   for (const RefineRecord::Round& round : record.rounds)
-    json["rounds"].push_back({{"elements", round.elements}, {"hottest", round.hottest}, {"moved", round.moved}, {"error", round.error}});
+    json["rounds"].push_back(
+        {{"elements", round.elements}, {"hottest", round.hottest}, {"moved", round.moved}, {"error", round.error}});
   return json;
 }
 

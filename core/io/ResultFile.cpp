@@ -51,8 +51,7 @@ Json geometryJson(const Mesh& mesh)
   json["smallestDihedral"] = mesh.smallestDihedral;
   json["order"] = mesh.order;
   if (const SectionFrame& s = mesh.geometry.section; s.is())
-    json["section"] = {
-        {"across", s.across}, {"at", s.at}, {"turned", s.turned}, {"axis", s.axis}, {"depth", s.depth}};
+    json["section"] = {{"across", s.across}, {"at", s.at}, {"turned", s.turned}, {"axis", s.axis}, {"depth", s.depth}};
   return json;
 }
 

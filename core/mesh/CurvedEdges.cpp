@@ -43,8 +43,7 @@ std::map<std::int32_t, Middle> middlesOnSkin(const Mesh& mesh)
     const int face = mesh.triangleFace[4 * e];
     if (mesh.geometry.faces[at(face)].aside)
       continue; // the flat side of a section
-    const auto six = sixOf(
-        e, [&](std::size_t piece) -> const Triangle& { return mesh.triangles[piece]; });
+    const auto six = sixOf(e, [&](std::size_t piece) -> const Triangle& { return mesh.triangles[piece]; });
     for (std::size_t i = 0; i < 3; ++i) {
       Middle& middle = middles[six[3 + i]];
       middle.ends = {six[edges[i][0]], six[edges[i][1]]};
@@ -163,8 +162,7 @@ void unfold(Mesh& mesh, std::map<std::int32_t, Vec3>& chords)
       return;
     for (const std::int32_t node : back)
       if (const auto chord = chords.find(node); chord != chords.end())
-        mesh.nodes[at(node)] =
-            attempt == tries ? chord->second : Vec3((mesh.nodes[at(node)] + chord->second) / 2);
+        mesh.nodes[at(node)] = attempt == tries ? chord->second : Vec3((mesh.nodes[at(node)] + chord->second) / 2);
   }
 }
 

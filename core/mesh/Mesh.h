@@ -30,7 +30,7 @@ struct Mesh {
   std::vector<std::array<std::int32_t, 2>> triangleTets; ///< the tet on side 0 and 1 (-1: none)
   FaceTable geometry;
   std::vector<Void> voids;
-  double smallestDihedral = 0; ///< degrees
+  double smallestDihedral = 0;      ///< degrees
   std::vector<std::int32_t> column; ///< of a section, by node: the node whose temperature it shares; else empty
 
   /// Where a node is, m; of a section in its plane.
@@ -38,7 +38,7 @@ struct Mesh {
   {
     return geometry.section.flat(nodes[static_cast<std::size_t>(node)]);
   }
-  int order = 1;               ///< of the elements; 2: eight tets and four triangles make one (mesh/SecondOrder.h)
+  int order = 1; ///< of the elements; 2: eight tets and four triangles make one (mesh/SecondOrder.h)
 };
 
 /// Volume of one tetrahedron, m³ (positive when well oriented).

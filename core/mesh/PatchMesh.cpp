@@ -28,16 +28,32 @@ double distanceToSegment(const Vec3& p, const Vec3& a, const Vec3& b)
   return (p - a - t * along).norm();
 }
 
-double angleAt(const Vec3& apex, const Vec3& p, const Vec3& q)
+/// Cosine of the largest-cosine, that is the smallest, angle of a triangle.
+double cosineOfSmallest(const Vec3& a, const Vec3& b, const Vec3& c)
 {
-  return std::atan2((p - apex).cross(q - apex).norm(), (p - apex).dot(q - apex));
+  const Vec3 ab = b - a;
+  const Vec3 bc = c - b;
+  const Vec3 ca = a - c;
+  const double lab = ab.norm();
+  const double lbc = bc.norm();
+  const double lca = ca.norm();
+  const double least = 1e-300;
+  return std::max({-ab.dot(ca) / std::max(lab * lca, least), -ab.dot(bc) / std::max(lab * lbc, least),
+                   -bc.dot(ca) / std::max(lbc * lca, least)});
 }
 
-double angleAt(const Vec2& apex, const Vec2& p, const Vec2& q)
+/// Do the angles at two places over one side sum to more than a half turn, by more than rounding?
+bool moreThanHalfTurn(const Vec2& p, const Vec2& q, const Vec2& a, const Vec2& b)
 {
-  const Vec2 a = p - apex;
-  const Vec2 b = q - apex;
-  return std::atan2(std::abs(a.x() * b.y() - a.y() * b.x()), a.dot(b));
+  constexpr double hysteresis = 1e-6; // rad
+  const auto sides = [&](const Vec2& apex) {
+    const Vec2 first = a - apex;
+    const Vec2 second = b - apex;
+    return Vec2(std::abs(first.x() * second.y() - first.y() * second.x()), first.dot(second)); // sine, cosine
+  };
+  const Vec2 atP = sides(p);
+  const Vec2 atQ = sides(q);
+  return atP.x() * atQ.y() + atP.y() * atQ.x() < -hysteresis * atP.norm() * atQ.norm(); // the sine of the sum
 }
 
 /// Barycentric weights of the circumcentre; nothing for a needle.
@@ -205,8 +221,10 @@ bool PatchMesh::tooClose(int c, const Vec3& place, double size) const
 void PatchMesh::refine()
 {
   std::priority_queue<std::pair<double, int>> worst;
+  std::vector<double> known; // badness by cell, when it was considered last
   const auto consider = [&](int c) {
-    if (const double bad = badness(c); bad > largestRadius)
+    known.resize(cells_.size(), 0.0);
+    if (const double bad = known[at(c)] = badness(c); bad > largestRadius)
       worst.emplace(bad, c);
   };
   for (int c = 0; c < static_cast<int>(cells_.size()); ++c)
@@ -216,7 +234,7 @@ void PatchMesh::refine()
   while (!worst.empty() && cells_.size() < mostCells) {
     const auto [bad, c] = worst.top();
     worst.pop();
-    if (badness(c) != bad)
+    if (known[at(c)] != bad)
       continue; // changed since it was queued
     touched.clear();
     if (insertCentre(c, touched)) {
@@ -328,10 +346,8 @@ bool PatchMesh::flipIfBetter(int c, int side)
   const int q = cell(o).corners[at(otherSide)];
   if (collapsed(cell(c).corners) || collapsed(cell(o).corners) || collapsed({p, a, q}) || collapsed({p, q, b}))
     return false;
-  constexpr double hysteresis = 1e-6; // rad
   const auto [flatP, flatA, flatB, flatQ] = unrolled<4>({p, a, b, q});
-  const double opposite = angleAt(flatP, flatA, flatB) + angleAt(flatQ, flatA, flatB);
-  if (opposite < std::numbers::pi + hysteresis)
+  if (!moreThanHalfTurn(flatP, flatQ, flatA, flatB))
     return false;
   const double whole = turn(p, a, b) + turn(q, b, a);
   if (turn(p, a, q) < 1e-9 * whole || turn(p, q, b) < 1e-9 * whole)
@@ -391,20 +407,20 @@ void PatchMesh::flipAll()
   }
 }
 
-double PatchMesh::smallestAngle(int v, const std::vector<int>& star, const Vec2& uv, const Vec3& place) const
+double PatchMesh::worstCosine(int v, const std::vector<int>& star, const Vec2& uv, const Vec3& place) const
 {
-  double smallest = std::numbers::pi;
+  constexpr double turnedOver = 2;
+  double worst = -1;
   for (const int c : star) {
     const Triangle& t = cell(c).corners;
     const int side = static_cast<int>(std::find(t.begin(), t.end(), v) - t.begin());
     const PatchVertex& a = vertex(t[at(next(side))]);
     const PatchVertex& b = vertex(t[at(previous(side))]);
     if (turn(uv, a.uv, b.uv) <= 0)
-      return 0;
-    smallest = std::min({smallest, angleAt(place, a.place, b.place), angleAt(a.place, b.place, place),
-                         angleAt(b.place, place, a.place)});
+      return turnedOver;
+    worst = std::max(worst, cosineOfSmallest(place, a.place, b.place));
   }
-  return smallest;
+  return worst;
 }
 
 void PatchMesh::smooth()
@@ -426,7 +442,7 @@ void PatchMesh::smooth()
           sum += vertex(corner).uv;
     const Vec2 uv = sum / (2.0 * static_cast<double>(star.size()));
     const Vec3 place = border_.placeAt(uv);
-    if (smallestAngle(v, star, uv, place) > smallestAngle(v, star, moving.uv, moving.place)) {
+    if (worstCosine(v, star, uv, place) < worstCosine(v, star, moving.uv, moving.place)) {
       moving.uv = uv;
       moving.place = place;
     }

@@ -67,7 +67,7 @@ private:
   [[nodiscard]] double badness(int c) const;
   [[nodiscard]] int locate(int start, const Vec2& uv) const;
   [[nodiscard]] bool tooClose(int c, const Vec3& place, double size) const;
-  [[nodiscard]] double smallestAngle(int v, const std::vector<int>& star, const Vec2& uv, const Vec3& place) const;
+  [[nodiscard]] double worstCosine(int v, const std::vector<int>& star, const Vec2& uv, const Vec3& place) const;
 
   void connect();
   void refine();

@@ -39,15 +39,15 @@ private:
   struct Embree;
   /// The edge of a turned section that a triangle stands on.
   struct TurnedEdge {
-    std::array<Vec3, 2> ends;     ///< m, in the plane
-    std::array<int, 2> corner;    ///< of the triangle, at each end
+    std::array<Vec3, 2> ends;  ///< m, in the plane
+    std::array<int, 2> corner; ///< of the triangle, at each end
   };
   void addTriangles(const Mesh& mesh);
   void addTurned(const Mesh& mesh);
 
   std::unique_ptr<Embree> embree_;
-  std::vector<std::size_t> triangles_;  ///< of the mesh, by primitive
-  std::vector<TurnedEdge> turned_;      ///< by primitive, of a turned section
+  std::vector<std::size_t> triangles_; ///< of the mesh, by primitive
+  std::vector<TurnedEdge> turned_;     ///< by primitive, of a turned section
   SectionFrame frame_;
 };
 

@@ -36,8 +36,8 @@ std::vector<std::vector<std::size_t>> trianglesOfParts(const FaceTable& geometry
   std::vector<std::vector<std::size_t>> triangles(geometry.parts.size());
   for (std::size_t t = 0; t < skin.triangles.size(); ++t)
     for (const int part : geometry.faces[static_cast<std::size_t>(skin.triangleFace[t])].parts)
-      if (part != noPart && (triangles[static_cast<std::size_t>(part)].empty() ||
-                             triangles[static_cast<std::size_t>(part)].back() != t))
+      if (part != noPart &&
+          (triangles[static_cast<std::size_t>(part)].empty() || triangles[static_cast<std::size_t>(part)].back() != t))
         triangles[static_cast<std::size_t>(part)].push_back(t);
   return triangles;
 }

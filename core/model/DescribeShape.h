@@ -11,9 +11,9 @@ namespace kiln
 
 namespace describing
 {
-inline constexpr std::array<std::string_view, 12> formKinds{
-    "block", "cylinder",      "tube",     "sphere",    "cone", "torus",
-    "prism", "turnedProfile", "fileBody", "rectangle", "disc", "flatOutline"};
+inline constexpr std::array<std::string_view, 12> formKinds{"block",    "cylinder",  "tube",  "sphere",
+                                                            "cone",     "torus",     "prism", "turnedProfile",
+                                                            "fileBody", "rectangle", "disc",  "flatOutline"};
 inline constexpr std::array<std::string_view, 8> stepActions{"join", "cut",  "round", "bevel",
                                                              "push", "tilt", "split", "remove"};
 inline constexpr std::array<std::string_view, 3> repeatKinds{"once", "row", "ring"};

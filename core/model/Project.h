@@ -74,11 +74,11 @@ template <class List>
   return static_cast<decltype(&list.front())>(nullptr);
 }
 
-[[nodiscard]] Quantity quantityOf(const Watch& watch);                ///< of its figure
-[[nodiscard]] Quantity heatQuantity(const Project& project);          ///< W, or W/m in a plane section without a depth
+[[nodiscard]] Quantity quantityOf(const Watch& watch);       ///< of its figure
+[[nodiscard]] Quantity heatQuantity(const Project& project); ///< W, or W/m in a plane section without a depth
 [[nodiscard]] Quantity quantityOf(const Project& project, const Watch& watch); ///< of its figure, with that in mind
-[[nodiscard]] const std::string& nodeOf(const Boundary& boundary);    ///< its ambient, empty when it has none
-[[nodiscard]] const std::string& surfaceOf(const Boundary& boundary); ///< id, empty when it has none
+[[nodiscard]] const std::string& nodeOf(const Boundary& boundary);             ///< its ambient, empty when it has none
+[[nodiscard]] const std::string& surfaceOf(const Boundary& boundary);          ///< id, empty when it has none
 [[nodiscard]] const std::string& surfaceOf(const HeatSource& source);
 
 /// "watch-1", "watch-2", … : the first that no object of the project has.

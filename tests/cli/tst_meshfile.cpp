@@ -59,15 +59,13 @@ QByteArray threeCubes()
     for (int k = 0; k < 4; ++k)
       points.emplace_back(10 * x, 10 * (k % 2), 10 * (k / 2));
   const auto at = [](int x, int y, int z) { return 4 * x + y + 2 * z; };
-  std::vector<Cell> cells{{12,
-                           {at(0, 0, 0), at(1, 0, 0), at(1, 1, 0), at(0, 1, 0), at(0, 0, 1), at(1, 0, 1), at(1, 1, 1),
-                            at(0, 1, 1)},
-                           4},
-                          {13, {at(1, 0, 0), at(2, 0, 0), at(1, 1, 0), at(1, 0, 1), at(2, 0, 1), at(1, 1, 1)}, 7},
-                          {13, {at(2, 0, 0), at(2, 1, 0), at(1, 1, 0), at(2, 0, 1), at(2, 1, 1), at(1, 1, 1)}, 7}};
-  const std::vector<std::array<std::array<int, 3>, 2>> middles{
-      {{{1, 0, 0}, {1, 1, 0}}}, {{{1, 1, 0}, {0, 1, 0}}}, {{{0, 1, 0}, {0, 1, 1}}},
-      {{{0, 1, 1}, {0, 0, 1}}}, {{{0, 0, 1}, {1, 0, 1}}}, {{{1, 0, 1}, {1, 0, 0}}}};
+  std::vector<Cell> cells{
+      {12, {at(0, 0, 0), at(1, 0, 0), at(1, 1, 0), at(0, 1, 0), at(0, 0, 1), at(1, 0, 1), at(1, 1, 1), at(0, 1, 1)}, 4},
+      {13, {at(1, 0, 0), at(2, 0, 0), at(1, 1, 0), at(1, 0, 1), at(2, 0, 1), at(1, 1, 1)}, 7},
+      {13, {at(2, 0, 0), at(2, 1, 0), at(1, 1, 0), at(2, 0, 1), at(2, 1, 1), at(1, 1, 1)}, 7}};
+  const std::vector<std::array<std::array<int, 3>, 2>> middles{{{{1, 0, 0}, {1, 1, 0}}}, {{{1, 1, 0}, {0, 1, 0}}},
+                                                               {{{0, 1, 0}, {0, 1, 1}}}, {{{0, 1, 1}, {0, 0, 1}}},
+                                                               {{{0, 0, 1}, {1, 0, 1}}}, {{{1, 0, 1}, {1, 0, 0}}}};
   for (const auto& [a, b] : middles) // around the diagonal of the third cube
     cells.push_back({10, {at(2, 0, 0), at(2 + a[0], a[1], a[2]), at(2 + b[0], b[1], b[2]), at(3, 1, 1)}, 9});
   return vtu(points, cells);

@@ -456,18 +456,19 @@ private slots:
       p.enclosures = {backwards ? enclosure({"ball", "walls"}) : enclosure({"walls", "ball"})};
       p.sources = {source("heat", PartPower{{"ball"}, number(100)})};
       p.boundaries = {boundary("air", Convection{"outside", Property{20, {}}, number(300)})};
-      p.watches = {watch("hot", PartFigure{PartFigure::Kind::Hottest, {"ball"}})};
+      // The skin, which the enclosure decides: where nodes lie inside is another matter in a turned model.
+      p.watches = {watch("hot", SurfaceFigure{PartFigure::Kind::Mean, "ball"})};
       return p;
     };
-    const auto hottest = [&](double turn, bool backwards) {
+    const auto warmth = [&](double turn, bool backwards) {
       const Project p = spaceIn(turn, backwards);
       return valueOf(p, solve(p), "hot");
     };
-    const double straight = hottest(0, false);
-    QVERIFY2(std::abs(hottest(0, true) - straight) < 1e-6, qPrintable(QString::number(hottest(0, true) - straight)));
+    const double straight = warmth(0, false);
+    QVERIFY2(std::abs(warmth(0, true) - straight) < 1e-6, qPrintable(QString::number(warmth(0, true) - straight)));
     for (const double turn : {0.3, 1.1})
-      QVERIFY2(std::abs(hottest(turn, false) - straight) < 2e-3 * (straight - 300),
-               qPrintable(QString::number(hottest(turn, false) - straight)));
+      QVERIFY2(std::abs(warmth(turn, false) - straight) < 2e-3 * (straight - 300),
+               qPrintable(QString::number(warmth(turn, false) - straight)));
   }
 
   /// The estimate of what the patches' size is worth is near what finer patches change.

@@ -304,6 +304,45 @@ private slots:
     QVERIFY(!none && none.error().sentence().find("no face to remove") != std::string::npos);
   }
 
+  /// An imported body is joined with and cut by own shapes, a face of it pushed and another tilted, beside own parts.
+  void ownShapesOnABodyFromAFile()
+  {
+    const QTemporaryDir folder;
+    Project drawing = projectWith(0.01);
+    drawing.materials = {material("m", 1)};
+    drawing.parts = {part("plate", "m", block(0.06, 0.04, 0.01))};
+    const auto found = readGeometry(write(drawing, folder, "plate.step"), {}, noProgress);
+    QVERIFY(found);
+    Project p = projectOf(*found);
+    p.materials = {material("m", 1)};
+    p.parts[0].material = "m";
+    std::string right;
+    const auto bare = buildGeometry(p);
+    QVERIFY(bare);
+    for (const Face& face : bare->table.faces) {
+      if (face.normal.x() > 0.9)
+        right = face.names.front();
+    }
+    const double low = bare->table.parts[0].low.z();
+    p.parts[0].steps = {join("boss", Cylinder{number(0.005), number(0.02)}, Vec3(0, 0, low + 0.01)),
+                 cut("hole", Cylinder{number(0.003), number(0.05)}, Vec3(0.02, 0, low - 0.01)),
+                 {"push", PushFace{right, number(0.01)}, {}}};
+    p.parts.push_back(part("lid", "m", block(0.02, 0.02, 0.005), Vec3(0, 0, low + 0.03)));
+    const auto built = buildGeometry(p);
+    QVERIFY2(built.has_value(), built ? "" : built.error().sentence().c_str());
+    const double pi = std::numbers::pi;
+    const double volume = 0.07 * 0.04 * 0.01 + pi * 25e-6 * 0.02 - pi * 9e-6 * 0.01;
+    QVERIFY2(std::abs(built->table.parts[0].volume / volume - 1) < 1e-6,
+             qPrintable(QString::number(built->table.parts[0].volume / volume)));
+    QVERIFY(
+        std::any_of(built->table.faces.begin(), built->table.faces.end(), [](const Face& f) { return f.contact(); }));
+    p.parts[0].steps = {{"tilt", TiltFace{right, number(0.1)}, {}}};
+    const auto tilted = buildGeometry(p);
+    QVERIFY2(tilted.has_value(), tilted ? "" : tilted.error().sentence().c_str());
+    const double leaning = tilted->table.parts[0].volume - 0.06 * 0.04 * 0.01;
+    QVERIFY2(std::abs(leaning / (0.5 * 1e-4 * std::tan(0.1) * 0.04) - 1) < 1e-4, qPrintable(QString::number(leaning)));
+  }
+
   void readAgainKeepsWhatIsStillThere()
   {
     const QTemporaryDir folder;

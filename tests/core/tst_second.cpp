@@ -72,8 +72,7 @@ double fourier(const Vec3& p)
 /// Area of an element of six nodes, m².
 double bentArea(const Mesh& mesh, std::size_t element)
 {
-  const auto six = sixOf(
-      element, [&](std::size_t piece) -> const Triangle& { return mesh.triangles[piece]; });
+  const auto six = sixOf(element, [&](std::size_t piece) -> const Triangle& { return mesh.triangles[piece]; });
   double area = 0;
   for (const TrianglePoint& point : trianglePoints()) {
     const Vec3 l = point.l;
@@ -338,9 +337,7 @@ private slots:
   void aHollowSphere()
   {
     constexpr double inner = 0.01, outer = 0.025;
-    const auto exact = [](const Vec3& at) {
-      return 300 + 100 * (1 / at.norm() - 1 / outer) / (1 / inner - 1 / outer);
-    };
+    const auto exact = [](const Vec3& at) { return 300 + 100 * (1 / at.norm() - 1 / outer) / (1 / inner - 1 / outer); };
     std::vector<double> sizes;
     std::vector<double> errors;
     for (const double fineness : {1.0, 2.0}) {

@@ -91,10 +91,7 @@ double fourier(const Vec3& p)
 
 /// A hollow cylinder of unit-free radii, inside held at 400 K, outside at 300 K.
 constexpr double innerRadius = 0.02, outerRadius = 0.05;
-double logarithmic(double r)
-{
-  return 400 - 100 * std::log(r / innerRadius) / std::log(outerRadius / innerRadius);
-}
+double logarithmic(double r) { return 400 - 100 * std::log(r / innerRadius) / std::log(outerRadius / innerRadius); }
 Project hollowCylinder(double size)
 {
   Project p = turnedProject(size);
@@ -198,7 +195,8 @@ private slots:
     for (const int f : facesOf(p, result.mesh.geometry, "all").faces)
       area += result.mesh.geometry.faces[static_cast<std::size_t>(f)].area;
     QVERIFY(std::abs(area / (2 * pi * 0.04 * 0.04 + 2 * pi * 0.04 * 0.01) - 1) < 1e-9);
-    QVERIFY(facesOf(p, result.mesh.geometry, surface("x", {"disc.*"})).faces.size() == 3); // not the axis, not the sides
+    QVERIFY(facesOf(p, result.mesh.geometry, surface("x", {"disc.*"})).faces.size() ==
+            3); // not the axis, not the sides
   }
 
   /// PHYSICS line 7: a disc on a cold base, heated in a spot; Bessel series J1(β) = 0.
@@ -276,8 +274,8 @@ private slots:
     Project p = projectWith(0.008);
     p.materials = {material("aluminium", 160), material("pad", 1)};
     p.parts = {part("base", "aluminium", block(0.1, 0.06, 0.01))};
-    p.parts[0].steps = {join("fin", block(0.004, 0.06, 0.04), Vec3(-0.04, 0, 0.01),
-                             Row{number(5), {number(0.02), {}, {}}, {}})};
+    p.parts[0].steps = {
+        join("fin", block(0.004, 0.06, 0.04), Vec3(-0.04, 0, 0.01), Row{number(5), {number(0.02), {}, {}}, {}})};
     p.parts.push_back(part("chip", "pad", block(0.03, 0.06, 0.003), Vec3(0, 0, -0.003)));
     p.surfaces = {exposedOf("out", {"base"})};
     p.surfaces[0].facing = Facing{{number(0), number(0), number(1)}, number(1.6)}; // not the ends of the solid
@@ -316,9 +314,8 @@ private slots:
                     boundary("air", Convection{"faces", number(h), number(300)})};
     const CaseResult result = solve(second(p));
     const double m = std::sqrt(2 * h / (k * depth));
-    const double error = errorInPlane(result, [&](const Vec3& at) {
-      return 300 + 100 * std::cosh(m * (length - at.x())) / std::cosh(m * length);
-    });
+    const double error = errorInPlane(
+        result, [&](const Vec3& at) { return 300 + 100 * std::cosh(m * (length - at.x())) / std::cosh(m * length); });
     qInfo("error %g K", error);
     QVERIFY(error < 0.02);
     const double watts = std::sqrt(2 * h * k * depth) * 0.02 * 100 * std::tanh(m * length);
@@ -406,7 +403,8 @@ private slots:
   {
     Project p = turnedProject(0.003);
     p.materials = {material("stuff", 5000)};
-    p.parts = {part("rod", "stuff", rectangle(0.02, 0.03)), part("sleeve", "stuff", rectangle(0.005, 0.03), Vec3(0.0135, 0, 0))};
+    p.parts = {part("rod", "stuff", rectangle(0.02, 0.03)),
+               part("sleeve", "stuff", rectangle(0.005, 0.03), Vec3(0.0135, 0, 0))};
     p.contacts = {contact("rod", "sleeve", Gap{number(0.001), number(0.03), std::nullopt, std::nullopt})};
     p.surfaces = {surface("outside", {"sleeve.right"})};
     p.sources = {source("q", PartPower{{"rod"}, number(5)})};
@@ -464,7 +462,8 @@ private slots:
   {
     Project p = planeProject(0.01);
     p.materials = {material("stuff", 1)};
-    p.parts = {part("near", "stuff", block(0.1, 0.02, 0.1)), part("far", "stuff", block(0.1, 0.02, 0.1), Vec3(0, 1, 0))};
+    p.parts = {part("near", "stuff", block(0.1, 0.02, 0.1)),
+               part("far", "stuff", block(0.1, 0.02, 0.1), Vec3(0, 1, 0))};
     const auto met = buildGeometry(p);
     QVERIFY(met && met->table.parts.size() == 1);
     QVERIFY(mentions(checkOnGeometry(p, met->table), Finding::Severity::Hint, {"far", "does not meet"}));
@@ -495,8 +494,8 @@ private slots:
                                  {number(0.2), number(0), {}},
                                  {number(0.15), number(0.08), {}}}})};
     p.parts.push_back(part("plate", "stuff", rectangle(0.2, 0.1), Vec3(0, 0, 0.2)));
-    p.parts[2].steps = {cut("hole", Disc{number(0.01), {}}, Vec3(-0.06, 0, 0.05),
-                            Row{number(4), {number(0.04), {}, {}}, {}})};
+    p.parts[2].steps = {
+        cut("hole", Disc{number(0.01), {}}, Vec3(-0.06, 0, 0.05), Row{number(4), {number(0.04), {}, {}}, {}})};
     const Mesh mesh = meshOf(second(p));
     const auto volume = [&](std::size_t part) { return mesh.geometry.parts[part].volume; };
     QVERIFY(std::abs(volume(0) / (pi * (0.05 * 0.05 - 0.02 * 0.02)) - 1) < 1e-9);

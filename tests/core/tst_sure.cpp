@@ -45,9 +45,9 @@ Project cornerSection(double meshSize)
   p.section = Section{PlaneSection{}, {}};
   p.materials = {material("stuff", 1)};
   const auto point = [](double x, double z) { return OutlinePoint{number(x), number(z), {}}; };
-  p.parts = {part("ell", "stuff",
-                  FlatOutline{{point(0, 0), point(0.1, 0), point(0.1, 0.05), point(0.05, 0.05), point(0.05, 0.1),
-                               point(0, 0.1)}})};
+  p.parts = {part(
+      "ell", "stuff",
+      FlatOutline{{point(0, 0), point(0.1, 0), point(0.1, 0.05), point(0.05, 0.05), point(0.05, 0.1), point(0, 0.1)}})};
   p.surfaces = {surface("right", {"ell.side2"}), surface("top", {"ell.side5"})};
   p.sources = {source("hot", SurfaceFlux{"right", number(1000)})};
   p.boundaries = {boundary("cold", FixedSurface{"top", number(300)})};
@@ -261,8 +261,8 @@ private slots:
     QVERIFY(meshOf(p).tets.size() > 5 * thin);
   }
 
-  /// An L with its re-entrant corner: refined where it matters, the corner's neighbourhood is better for the same number
-  /// of unknowns than a uniform mesh. The rise of the heated end is the figure; the truth is from a fine mesh of
+  /// An L with its re-entrant corner: refined where it matters, the corner's neighbourhood is better for the same
+  /// number of unknowns than a uniform mesh. The rise of the heated end is the figure; the truth is from a fine mesh of
   /// second order.
   void refinementBeatsUniformMeshes()
   {
@@ -291,7 +291,8 @@ private slots:
     const CaseResult result = solve(refined);
     const double error = std::abs(rise(result) / truth - 1);
     // A uniform mesh of as many unknowns, from the slope between the two finest ones.
-    const double slope = std::log(uniform[1].second / uniform[2].second) / std::log(uniform[2].first / uniform[1].first);
+    const double slope =
+        std::log(uniform[1].second / uniform[2].second) / std::log(uniform[2].first / uniform[1].first);
     const double expected =
         uniform[2].second * std::pow(uniform[2].first / static_cast<double>(result.unknowns.count), slope);
     qInfo("%d unknowns: refined %.2e, uniform would be %.2e (uniform %.2e at %g, slope %.2f)", result.unknowns.count,

@@ -37,8 +37,7 @@ private slots:
     p.sources = {source("glow", PartPower{{"wall"}, Property{60, "60 W"}})};
     p.boundaries = {boundary("hot", FixedSurface{"in", Number{400, "400 K"}}),
                     boundary("air", Convection{"out", number(10), number(300)})};
-    p.watches = {watch("hottest", PartFigure{PartFigure::Kind::Hottest, {"wall"}}),
-                 watch("lost", SurfaceHeat{"out"})};
+    p.watches = {watch("hottest", PartFigure{PartFigure::Kind::Hottest, {"wall"}}), watch("lost", SurfaceHeat{"out"})};
     QVERIFY(saveProject(p, folder_.filePath("wall.kiln").toStdString()));
     open();
     window_->setLauncher([this](const QStringList& arguments) { launched_ = arguments; });
@@ -78,7 +77,7 @@ private slots:
     QVERIFY2(said.contains("wall-section.kiln") && said.contains("per volume"), qPrintable(said));
     QTest::mouseClick(find<QPushButton>("sectionClose"), Qt::LeftButton);
     QCOMPARE(launched_, QStringList{folder_.filePath("wall-section.kiln")}); // in a window of its own
-    QVERIFY(!project().section); // the solid model is untouched
+    QVERIFY(!project().section);                                             // the solid model is untouched
     QVERIFY(window_->openFile(folder_.filePath("wall-section.kiln")));
     waitForShapes();
     QTRY_VERIFY(canvas().isFlat());
@@ -131,7 +130,7 @@ private slots:
     QTRY_VERIFY_WITH_TIMEOUT(!window_->solver().isRunning() && !project().mesh.finerAt.empty(), childTime);
     QTRY_COMPARE(document().shownState().stage, CaseState::Stage::Solved);
     QVERIFY(document().shownState().outOfDate.isEmpty()); // the result is of the mesh that was found
-    window_->activateWindow(); // the question took the focus with it
+    window_->activateWindow();                            // the question took the focus with it
     QVERIFY(QTest::qWaitForWindowActive(window_.get()));
     QTest::keySequence(window_.get(), QKeySequence::Undo);
     QVERIFY(project().mesh.finerAt.empty());
