@@ -315,7 +315,7 @@ ExitCode sure(const Request& request, Reporter& reporter)
     if (!record)
       return report(record.error(), reporter);
     reporter.say(one.name + ", on " + std::to_string(record->tets[0]) + ", " + std::to_string(record->tets[1]) +
-                 " and " + std::to_string(record->tets[2]) + " tets");
+                 " and " + std::to_string(record->tets[2]) + " elements");
     for (const SureRecord::OfWatch& watch : record->watches)
       if (const Watch* own = findById(project->watches, watch.id))
         reporter.say("  " + own->name + ": " + formatQuantity(watch.values[1], quantityOf(*project, *own)) + ", " +

@@ -294,6 +294,9 @@ void ScenePanel::refreshCaption()
   const CaseState& state = document_.shownState();
   QString text = QString::fromStdString(shown->name) + ", " + document_.instantText() + document_.quickLookText();
   bool warning = false;
+  if (const auto& section = document_.shownProject().section)
+    text += std::holds_alternative<TurnedSection>(section->cut) ? tr(" · turned section, axis on the left")
+                                                                : tr(" · plane section");
   if (canvas_->model().empty()) {
     text += document_.project().parts.empty() ? tr(" · no parts yet") : tr(" · not meshed yet");
   } else if (isAsSet(colorBy())) {

@@ -40,12 +40,19 @@ Vec3 BeamCaster::litShare(const Mesh& mesh, std::size_t triangle, const Vec3& to
 {
   constexpr double ownShare = 1e-5; // of the model's size: rays start a little off the surface
   const Vec3 off = ownShare * reach_ * triangleNormal(mesh, triangle);
+  Vec3 way = towards;
+  if (const SectionFrame& section = mesh.geometry.section; section.is()) { // what shades goes on along the depth
+    way[section.across] = 0;
+    if (way.norm() <= 0)
+      return Vec3::Constant(1.0 / 3);
+    way.normalize();
+  }
   Vec3 sum = Vec3::Zero();
   for (const Vec3& l : places) {
     Vec3 start = off;
     for (std::size_t i = 0; i < 3; ++i)
       start += l[static_cast<Eigen::Index>(i)] * mesh.nodes[static_cast<std::size_t>(mesh.triangles[triangle][i])];
-    if (!scene_.first(start, towards, 0, 2 * reach_))
+    if (!scene_.first(start, way, 0, 2 * reach_))
       sum += l;
   }
   return sum / static_cast<double>(places.size());

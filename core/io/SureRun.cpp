@@ -3,6 +3,7 @@
 
 #include "io/AtomicFile.h"
 #include "io/JsonText.h"
+#include "mesh/MeshQuality.h"
 #include "model/Fields.h"
 #include "results/Figures.h"
 
@@ -78,7 +79,7 @@ tl::expected<SureRecord, RunFailure> runSure(const Project& project, const Case&
       return tl::unexpected(result.error());
     const Expected<Project> own = projectForCase(project, oneCase);
     figures[i] = readWatches(own ? *own : project, *result);
-    record.tets[i] = result->mesh.tets.size();
+    record.tets[i] = countElements(result->mesh);
     sizes[i] = std::pow(static_cast<double>(record.tets[i]), result->mesh.geometry.section.is() ? -1.0 / 2 : -1.0 / 3);
     if (i == 1)
       record.solutionHash = result->solutionHash;

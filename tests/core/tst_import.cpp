@@ -325,8 +325,8 @@ private slots:
     }
     const double low = bare->table.parts[0].low.z();
     p.parts[0].steps = {join("boss", Cylinder{number(0.005), number(0.02)}, Vec3(0, 0, low + 0.01)),
-                 cut("hole", Cylinder{number(0.003), number(0.05)}, Vec3(0.02, 0, low - 0.01)),
-                 {"push", PushFace{right, number(0.01)}, {}}};
+                        cut("hole", Cylinder{number(0.003), number(0.05)}, Vec3(0.02, 0, low - 0.01)),
+                        {"push", PushFace{right, number(0.01)}, {}}};
     p.parts.push_back(part("lid", "m", block(0.02, 0.02, 0.005), Vec3(0, 0, low + 0.03)));
     const auto built = buildGeometry(p);
     QVERIFY2(built.has_value(), built ? "" : built.error().sentence().c_str());

@@ -358,6 +358,30 @@ private slots:
     QVERIFY(std::abs(across / expected - 1) < 5e-3);
   }
 
+  /// A slanting sun on a section: what stands in the way shades all along the depth, W/m by hand.
+  void aBeamIsShaded()
+  {
+    Project p = planeProject(0.01);
+    p.materials = {material("stuff", 50)};
+    p.parts = {part("ground", "stuff", rectangle(1, 0.02)),
+               part("wall", "stuff", rectangle(0.02, 0.3), Vec3(0, 0, 0.02))};
+    p.surfaces = {surface("lit", {"ground.top"}), surface("base", {"ground.bottom"})};
+    Finish black;
+    black.id = black.name = "black";
+    black.emissivity = Property{1, {}};
+    black.solarAbsorptance = number(1);
+    black.surfaces = {"lit"};
+    p.finishes = {black};
+    // 45° in the plane, and as much along the depth.
+    p.sources = {source("sun", Beam{{"lit"}, {number(1), number(1), number(1)}, {800, {}}})};
+    p.boundaries = {boundary("cold", FixedSurface{"base", number(300)})};
+    const double shadow = 0.3; // the wall's height at 45°, left of it
+    const double expected = 800 / std::sqrt(3.0) * (1 - 0.02 - shadow);
+    const double watts = wattsOf(solve(p).sources, "sun");
+    qInfo("%g of %g W/m", watts, expected);
+    QVERIFY(std::abs(watts / expected - 1) < 5e-3);
+  }
+
   /// Concentric spheres in a turned section: the grey formula, with view factors all around the axis.
   void spheresInSpheres()
   {
