@@ -12,6 +12,8 @@
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QPushButton>
+#include <algorithm>
+#include <cmath>
 
 namespace kiln
 {
@@ -130,6 +132,8 @@ void SectionDialog::say(const QString& sentence, bool wrong)
 {
   message_->setStyleSheet(wrong ? "color: " + theme().bad.name() : QString());
   message_->setText(sentence);
+  message_->setMinimumHeight(message_->heightForWidth(std::max(message_->width(), message_->minimumWidth())));
+  adjustSize(); // a wrapped text does not ask for its height by itself
 }
 
 void SectionDialog::refresh()

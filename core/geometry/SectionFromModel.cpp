@@ -88,6 +88,7 @@ private:
       PartDensity density{power->parts, power->power};
       divide(density.density, volume, "m^3");
       source.heat = std::move(density);
+      shareChanges(source.id, "density", volume, "m^3");
       noted("Source " + source.name, "per volume");
     } else if (const auto* onSurface = std::get_if<SurfacePower>(&source.heat)) {
       const double area = facesOf(result_.project, geometry_, onSurface->surface).area;
@@ -96,9 +97,29 @@ private:
       SurfaceFlux flux{onSurface->surface, onSurface->power};
       divide(flux.flux, area, "m^2");
       source.heat = std::move(flux);
+      shareChanges(source.id, "flux", area, "m^2");
       noted("Source " + source.name, "per area");
     } else if (std::holds_alternative<PointPower>(source.heat)) {
       mute(source, "source");
+    }
+  }
+
+  /// Other powers in cases and in rules of runs are shared out alike.
+  void shareChanges(const std::string& source, const std::string& key, double by, const std::string& unit)
+  {
+    const auto share = [&](Change& change) {
+      if (change.field != source + ".power")
+        return;
+      change.field = source + "." + key;
+      divide(change.value, by, unit);
+    };
+    for (Case& one : result_.project.cases) {
+      for (Change& change : one.changes)
+        share(change);
+      if (one.run)
+        for (RunRule& rule : one.run->rules)
+          for (Change& change : rule.set)
+            share(change);
     }
   }
 

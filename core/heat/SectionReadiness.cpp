@@ -57,9 +57,24 @@ private:
             "Give the section a depth, or the resistance per area.");
     for (const Boundary& boundary : project_.boundaries)
       if (!boundary.muted && (std::holds_alternative<FlowPassage>(boundary.condition) ||
-                              std::holds_alternative<CurrentIn>(boundary.condition) || !nodeOf(boundary).empty()))
+                              std::holds_alternative<CurrentIn>(boundary.condition)))
         add(Severity::Error, boundary, "boundary", "It works on the whole depth, and the section has none.",
             "Give the section a depth.");
+    for (const Node& node : project_.nodes)
+      needDepthOf(node);
+  }
+
+  /// A node's own power and store are of the whole.
+  void needDepthOf(const Node& node)
+  {
+    if (node.muted)
+      return;
+    if (node.power)
+      add(Severity::Error, node, "node", "Its power is in all, and the section has no depth.",
+          "Give the section a depth.");
+    if (!std::holds_alternative<NoStore>(node.storage))
+      add(Severity::Hint, node, "node", "What it stores counts for a metre of depth.",
+          "Give the section a depth, or what is stored for a metre.");
   }
 
   /// Parallel rays run in space, which the half plane of a turned section is not.

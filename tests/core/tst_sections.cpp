@@ -2,6 +2,7 @@
 //
 // Section models: plane and turned ones against closed forms and against solid models, with the same ledger.
 #include "TransientProjects.h"
+#include "geometry/SectionFromModel.h"
 #include "geometry/SurfaceFaces.h"
 #include "heat/Conduction.h"
 #include "heat/Readiness.h"
@@ -356,6 +357,32 @@ private slots:
     const double expected = 5.670374419e-8 * width * factor * (fourth(hot) - fourth(cold));
     qInfo("%g of %g W/m", across, expected);
     QVERIFY(std::abs(across / expected - 1) < 5e-3);
+  }
+
+  /// The whole demo kiln, cut in one action: nothing stands in the way, every case included, and it solves with its
+  /// chamber; the heat put in is that of the slice.
+  void theDemoIsCut()
+  {
+    const auto demo = loadProject(std::string(KILN_SOURCE_DIR) + "/demo/studio-kiln.kiln");
+    QVERIFY(demo);
+    const auto solid = buildGeometry(*demo);
+    QVERIFY(solid);
+    SectionFromModel made = sectionFrom(*demo, solid->table, Section{PlaneSection{}, {}});
+    QVERIFY(!made.notes.empty());
+    for (const Finding& finding : checkModel(made.project))
+      QVERIFY2(finding.severity != Finding::Severity::Error, finding.sentence().c_str());
+    for (const Case& one : made.project.cases)
+      for (const Change& change : one.changes)
+        QVERIFY2(!change.field.ends_with(".power"), change.field.c_str());
+    made.project.enclosures.front().rays = number(1000);
+    const CaseResult result = solve(made.project);
+    QVERIFY(result.relativeImbalance() < 1e-6);
+    const int coils = result.mesh.geometry.partIndex("coils");
+    const double whole = solid->table.parts[static_cast<std::size_t>(solid->table.partIndex("coils"))].volume;
+    const double slice = result.mesh.geometry.parts[static_cast<std::size_t>(coils)].volume; // for a metre
+    QVERIFY(std::abs(wattsOf(result.sources, "coil-power") / (1440 * slice / whole) - 1) < 1e-9);
+    qInfo("%g W/m, coils at %g K", wattsOf(result.sources, "coil-power"),
+          *std::max_element(result.temperature.begin(), result.temperature.end()));
   }
 
   /// A slanting sun on a section: what stands in the way shades all along the depth, W/m by hand.
