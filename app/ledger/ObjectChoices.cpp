@@ -113,6 +113,9 @@ void addLinkEditors(Document& document, QFormLayout& form, const Link& link)
   Choices ends = nodes(project, {});
   append(ends, project.parts);
   append(ends, project.surfaces);
+  for (const Watch& watch : project.watches)
+    if (std::holds_alternative<PointFigure>(watch.figure))
+      ends.emplace_back(watch.id, tr("point: %1").arg(QString::fromStdString(watch.name)));
   const auto endRow = [&](const QString& label, const QString& name, const Choices& choices, const std::string& chosen,
                           bool first) {
     addChoiceRow(document, form, label, name, choices, chosen,

@@ -74,14 +74,21 @@ template <int Order>
   static constexpr double near = 0.13819660112501051518; // (5 − √5)/20
   static constexpr double far = 0.58541019662496845446;  // (5 + 3√5)/20
   constexpr int points = Order == 1 ? 1 : 4;
+  using Slopes = Eigen::Matrix<double, tetNodes<Order>, 3>;
+  static const std::array<Slopes, points> atPoints = [] {
+    std::array<Slopes, points> made;
+    for (int p = 0; p < points; ++p) {
+      Eigen::Vector4d l = Eigen::Vector4d::Constant(Order == 1 ? 0.25 : near);
+      if (Order != 1)
+        l[p] = far;
+      const auto d = tetDerivatives<Order>(l);
+      // Barycentric coordinates 1, 2, 3 are independent; 0 is one minus their sum.
+      made[static_cast<std::size_t>(p)] = d.template rightCols<3>().colwise() - d.col(0);
+    }
+    return made;
+  }();
   TetMatrix<Order> result = TetMatrix<Order>::Zero();
-  for (int p = 0; p < points; ++p) {
-    Eigen::Vector4d l = Eigen::Vector4d::Constant(Order == 1 ? 0.25 : near);
-    if (Order != 1)
-      l[p] = far;
-    const auto d = tetDerivatives<Order>(l);
-    // Barycentric coordinates 1, 2, 3 are independent; 0 is one minus their sum.
-    const Eigen::Matrix<double, tetNodes<Order>, 3> local = d.template rightCols<3>().colwise() - d.col(0);
+  for (const Slopes& local : atPoints) {
     const Eigen::Matrix3d jacobian = x.transpose() * local;
     const double volume = jacobian.determinant() / 6;
     const Eigen::Matrix<double, tetNodes<Order>, 3> gradients = local * jacobian.inverse();

@@ -44,8 +44,10 @@ private:
 
   [[nodiscard]] bool isEnd(const std::string& id) const
   {
+    const Watch* watch = findById(project_.watches, id);
     return findById(project_.nodes, id) != nullptr || findById(project_.parts, id) != nullptr ||
-           findById(project_.surfaces, id) != nullptr;
+           findById(project_.surfaces, id) != nullptr ||
+           (watch != nullptr && std::holds_alternative<PointFigure>(watch->figure));
   }
 
   template <class Kind>
@@ -57,7 +59,7 @@ private:
         if (!isEnd(end))
           add(Severity::Error, link, "link",
               end.empty() ? "One of its ends is tied to nothing." : "Its end “" + end + "” does not exist.",
-              "Choose a node, a part or a surface.", {remove});
+              "Choose a node, a part, a surface or a watched point.", {remove});
       if (kind.endA == kind.endB && isEnd(kind.endA))
         add(Severity::Error, link, "link", "Both its ends are the same.", "Choose another end.", {remove});
       if constexpr (std::is_same_v<Kind, Wire>)

@@ -104,6 +104,9 @@ std::vector<Receiver> TermResolver::receiversOf(const std::string& end) const
 {
   if (const Index node = nodeUnknown(end); node >= 0)
     return {{node, 1, noPart, -1, Vec3::Zero()}};
+  if (const Watch* watch = findById(project_.watches, end))
+    if (const auto* point = std::get_if<PointFigure>(&watch->figure))
+      return atPoint({point->place.x.si, point->place.y.si, point->place.z.si});
   std::vector<Receiver> receivers = findById(project_.surfaces, end) != nullptr ? onSurface(end) : inParts({end});
   double sum = 0;
   for (const Receiver& r : receivers)

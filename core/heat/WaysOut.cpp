@@ -100,6 +100,9 @@ private:
         return {parts_ + static_cast<int>(n)};
     if (const int part = geometry_.partIndex(end); part != noPart)
       return {part};
+    if (const Watch* watch = findById(project_.watches, end))
+      if (const auto* point = std::get_if<PointFigure>(&watch->figure); point != nullptr && parts_ > 0)
+        return {partNearest({point->place.x.si, point->place.y.si, point->place.z.si})};
     return partsOn(end);
   }
 
@@ -114,6 +117,10 @@ private:
             for (const int a : bodiesOf(kind.endA))
               for (const int b : bodiesOf(kind.endB))
                 join(a, b);
+            if constexpr (std::is_same_v<std::decay_t<decltype(kind)>, Wire>)
+              if (kind.coefficient) // it loses heat at its side
+                for (const int body : bodiesOf(kind.endA))
+                  anchors_.push_back(body);
           }
         },
         link.exchange);

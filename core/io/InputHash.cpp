@@ -194,6 +194,13 @@ void dropUnusedMaterials(Project& project)
 void dropUnusedWatches(Project& project, const TransientRun& run)
 {
   std::set<std::string> used;
+  for (const Link& link : project.links) // that end at a watched point
+    std::visit(
+        [&](const auto& kind) {
+          if constexpr (requires { kind.endA; })
+            used.insert({kind.endA, kind.endB});
+        },
+        link.exchange);
   for (const HeatSource& source : project.sources) {
     used.insert(source.follows);
     if (source.thermostat)

@@ -3,6 +3,7 @@
 // Wires: conductors of one dimension between nodes, parts and surfaces, against closed forms.
 #include "TangentCheck.h"
 #include "TransientProjects.h"
+#include "io/InputHash.h"
 
 #include <QTest>
 #include <cmath>
@@ -126,6 +127,44 @@ private slots:
     qInfo("drop %g of %g K", found, drop);
     QVERIFY(std::abs(found / drop - 1) < 1e-6);
     QVERIFY(result.relativeImbalance() < 1e-9);
+  }
+
+  /// From a watched point inside one part to a point on another: what is drawn off there leaves through the wire.
+  void aWireBetweenPoints()
+  {
+    Project p = wireBetweenBodies();
+    p.watches = {watch("from", PointFigure{{number(0.003), number(0.002), number(0.011)}}),
+                 watch("to", PointFigure{{number(0.1), number(0.001), number(0.012)}})};
+    std::get<Wire>(p.links[0].exchange).endA = "from";
+    std::get<Wire>(p.links[0].exchange).endB = "to";
+    const CaseResult result = solve(p);
+    QVERIFY(std::abs(wattsOf(result.links, "wire") - 2) < 1e-7);
+    const double drop = 2 * 0.1 / (400 * pi * 0.003 * 0.003 / 4);
+    QVERIFY(std::abs((valueOf(p, result, "from") - valueOf(p, result, "to")) / drop - 1) < 1e-6);
+    QVERIFY(result.relativeImbalance() < 1e-9);
+    // Moving the point is another model.
+    Project moved = p;
+    std::get<PointFigure>(moved.watches[0].figure).place.x = number(-0.004);
+    QVERIFY(inputHashes(moved).solution != inputHashes(p).solution);
+    QVERIFY(inputHashes(moved).mesh == inputHashes(p).mesh);
+  }
+
+  /// A part whose only way out is the side of a wire is not left floating.
+  void aWireIsAWayOut()
+  {
+    Project p = wireBetweenBodies();
+    p.boundaries.clear();
+    p.parts.pop_back();
+    p.nodes = {heldNode("far", 300)};
+    p.nodes[0].temperature.reset();
+    p.surfaces.pop_back();
+    auto& own = std::get<Wire>(p.links[0].exchange);
+    own.endB = "far";
+    own.coefficient = number(20);
+    own.ambient = number(295);
+    const CaseResult result = solve(p);
+    QVERIFY(result.relativeImbalance() < 1e-9);
+    QVERIFY(std::abs(wattsOf(result.links, "wire")) < 1e-9); // nothing arrives at a node that passes nothing on
   }
 
   /// A wire stores: heated at one end suddenly, the heat stored is what went in minus what came out.
