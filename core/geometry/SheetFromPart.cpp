@@ -70,6 +70,21 @@ private:
   std::vector<std::string> faces_;
 };
 
+/// What a contact resists per area, m²·K/W; nothing for a perfect one, a gap or none.
+std::optional<Number> resistanceOf(const Contact* contact, double area)
+{
+  if (contact == nullptr)
+    return std::nullopt;
+  if (const auto* conductance = std::get_if<AreaConductance>(&contact->exchange);
+      conductance != nullptr && conductance->conductance.si > 0)
+    return Number{1 / conductance->conductance.si, {}, false};
+  if (const auto* resistance = std::get_if<AreaResistance>(&contact->exchange))
+    return resistance->resistance;
+  if (const auto* total = std::get_if<TotalResistance>(&contact->exchange))
+    return Number{total->resistance.si * area, {}, false};
+  return std::nullopt;
+}
+
 } // namespace
 
 Expected<Project> sheetFromPart(const Project& project, const FaceTable& geometry, const std::string& partId)
@@ -109,9 +124,10 @@ Expected<Project> sheetFromPart(const Project& project, const FaceTable& geometr
   Project changed = project;
   const std::vector<std::string> faces = surface.faces;
   const std::string surfaceId = addObject(changed, changed.surfaces, surface, freeName(changed, "Under " + part->name));
+  Sheet sheet{surfaceId, part->material, {thickness, formatQuantity(thickness, Quantity::Length, {}, 6), false}};
+  sheet.through = resistanceOf(findContact(project, partId, beneath), pair.area);
   Boundary boundary;
-  boundary.condition =
-      Sheet{surfaceId, part->material, {thickness, formatQuantity(thickness, Quantity::Length, {}, 6), false}};
+  boundary.condition = std::move(sheet);
   const std::string name = part->name;
   Mover(changed, partId, surfaceId, faces).run();
   removeObject(changed, partId);

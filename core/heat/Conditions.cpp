@@ -115,6 +115,14 @@ private:
               {face, conductance * areaScale_[at(face)], gapEmissivity(pair) * areaScale_[at(face)]});
       }
     }
+    for (const Boundary& boundary : project_.boundaries)
+      if (const auto* sheet = std::get_if<Sheet>(&boundary.condition);
+          sheet != nullptr && sheet->through && !boundary.muted)
+        for (const int face : facesOf(project_, mesh_.geometry, sheet->surface).faces)
+          if (mesh_.geometry.faces[at(face)].exposed() && !jump[at(face)]) {
+            jump[at(face)] = true;
+            result_.contacts.push_back({face, areaScale_[at(face)] / sheet->through->si});
+          }
     result_.unknowns = numberUnknowns(mesh_, jump);
     for (const Contact& contact : project_.contacts)
       if (const auto* gap = std::get_if<Gap>(&contact.exchange))

@@ -38,10 +38,22 @@ private:
   std::vector<std::size_t> parent_;
 };
 
-std::vector<NodePart> nodePartsOf(const Mesh& mesh)
+/// Does a sheet with a temperature of its own lie on the face?
+bool carriesSheet(const Mesh& mesh, const std::vector<bool>& jump, std::size_t face)
+{
+  return jump[face] && mesh.geometry.faces[face].exposed();
+}
+
+/// Sheets with temperatures of their own count as one more part.
+std::vector<NodePart> nodePartsOf(const Mesh& mesh, const std::vector<bool>& jump)
 {
   std::vector<NodePart> pairs;
   pairs.reserve(mesh.tets.size() * 4);
+  const auto sheets = static_cast<std::int32_t>(mesh.geometry.parts.size());
+  for (std::size_t t = 0; t < mesh.triangles.size(); ++t)
+    if (carriesSheet(mesh, jump, static_cast<std::size_t>(mesh.triangleFace[t])))
+      for (const std::int32_t node : mesh.triangles[t])
+        pairs.push_back(nodePart(node, sheets));
   for (std::size_t t = 0; t < mesh.tets.size(); ++t)
     for (const std::int32_t node : mesh.tets[t])
       pairs.push_back(nodePart(node, mesh.tetPart[t]));
@@ -76,7 +88,7 @@ Unknowns numberUnknowns(const Mesh& mesh, const std::vector<bool>& jump)
 {
   if (mesh.tets.empty())
     return unknownsOfFaces(mesh);
-  const std::vector<NodePart> pairs = nodePartsOf(mesh);
+  const std::vector<NodePart> pairs = nodePartsOf(mesh, jump);
   const auto indexOf = [&](std::int32_t node, std::int32_t part) {
     return static_cast<std::size_t>(std::lower_bound(pairs.begin(), pairs.end(), nodePart(node, part)) - pairs.begin());
   };
@@ -112,8 +124,12 @@ Unknowns numberUnknowns(const Mesh& mesh, const std::vector<bool>& jump)
   unknowns.ofTriangle.reserve(mesh.triangles.size());
   for (std::size_t t = 0; t < mesh.triangles.size(); ++t) {
     auto& own = unknowns.ofTriangle.emplace_back();
+    const auto face = static_cast<std::size_t>(mesh.triangleFace[t]);
+    std::array<int, 2> parts = mesh.geometry.faces[face].parts;
+    if (carriesSheet(mesh, jump, face))
+      parts = {static_cast<int>(mesh.geometry.parts.size()), parts[0]};
     for (std::size_t side = 0; side < 2; ++side) {
-      const int part = mesh.geometry.faces[static_cast<std::size_t>(mesh.triangleFace[t])].parts[side];
+      const int part = parts[side];
       for (std::size_t i = 0; i < 3; ++i)
         own[side][i] = part == noPart ? -1 : number[indexOf(mesh.triangles[t][i], part)];
     }

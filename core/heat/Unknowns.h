@@ -21,7 +21,8 @@ struct Unknowns {
 
 /// Numbers the unknowns in the order of the mesh's nodes.
 /// A mesh that only draws faces, without tetrahedra, has one unknown a node.
-/// \param jump  by face index: true where the two sides keep temperatures of their own
+/// \param jump  by face index: true where the two sides keep temperatures of their own; on a face of the outside, where
+///              a sheet does: its side 0 is the sheet then, and side 1 the part beneath
 [[nodiscard]] Unknowns numberUnknowns(const Mesh& mesh, const std::vector<bool>& jump);
 
 } // namespace kiln

@@ -75,7 +75,9 @@ std::vector<bool> jumpsOf(const Mesh& mesh, const Unknowns& unknowns)
   std::vector<bool> jump(mesh.geometry.faces.size(), false);
   for (std::size_t t = 0; t < mesh.triangles.size(); ++t) {
     const auto f = static_cast<std::size_t>(mesh.triangleFace[t]);
-    if (mesh.geometry.faces[f].contact() && unknowns.ofTriangle[t][0] != unknowns.ofTriangle[t][1])
+    const auto& sides = unknowns.ofTriangle[t];
+    const bool sheet = mesh.geometry.faces[f].exposed() && sides[1][0] >= 0;
+    if (sheet || (mesh.geometry.faces[f].contact() && sides[0] != sides[1]))
       jump[f] = true;
   }
   return jump;

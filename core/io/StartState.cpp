@@ -191,6 +191,11 @@ private:
       moved[p] = sumAfter / volumeAfter - sumBefore / volumeBefore;
       worst = std::max(worst, std::abs(moved[p]));
     }
+    for (std::size_t t = 0; t < mesh.triangles.size(); ++t) // sheets start as warm as what they lie on
+      if (const auto& sides = unknowns.ofTriangle[t];
+          sides[1][0] >= 0 && mesh.geometry.faces[at(mesh.triangleFace[t])].exposed())
+        for (std::size_t i = 0; i < 3; ++i)
+          temperature[at(sides[0][i])] = temperature[at(sides[1][i])];
     double heat = 0;
     for (std::size_t p = 0; p < moved.size(); ++p)
       heat += moved[p] * heatCapacity(temperature, p);

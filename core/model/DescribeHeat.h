@@ -165,6 +165,7 @@ void describe(A& a, Sheet& s)
   a.text("surface", s.surface);
   a.text("material", s.material);
   a.number({"thickness", "Thickness", Quantity::Length, Range::Positive}, s.thickness);
+  a.optionalNumber({"through", "Resistance beneath", Quantity::AreaResistance, Range::Positive}, s.through);
 }
 template <class A>
 void describe(A& a, Boundary& b)

@@ -151,7 +151,8 @@ struct CurrentIn {
 /// warm as the surface beneath.
 struct Sheet {
   std::string surface, material;
-  Number thickness; // m
+  Number thickness;                // m
+  std::optional<Number> through{}; // m²·K/W between it and what it lies on; nothing: it is as warm as that
   bool operator==(const Sheet&) const = default;
 };
 

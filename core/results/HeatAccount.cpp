@@ -252,7 +252,8 @@ private:
   {
     for (const Conditions::FaceContact& c : conditions_.contacts)
       for (const std::int32_t e : elementsOfFace_[at(c.face)])
-        account_.contactHeat[at(c.face)] -= flowOf(c, mesh_, at(e), values(at(e), 0), values(at(e), 1)).watts.sum();
+        if (!mesh_.geometry.faces[at(c.face)].exposed()) // else it is what lies under a sheet
+          account_.contactHeat[at(c.face)] -= flowOf(c, mesh_, at(e), values(at(e), 0), values(at(e), 1)).watts.sum();
   }
 
   void addCrossings()
@@ -459,8 +460,10 @@ private:
       for (const std::int32_t e : elementsOfFace_[at(face)]) {
         const NodeVector flows = flowsOf(at(e));
         const SurfaceNodes own = nodes(at(e), side);
+        const std::array<int, 2>& parts = mesh_.geometry.faces[at(face)].parts;
         for (std::size_t i = 0; i < own.count; ++i)
-          addRest(sides, own.own[i], mesh_.geometry.faces[at(face)].parts[side], flows[static_cast<Eigen::Index>(i)]);
+          addRest(sides, own.own[i], parts[mesh_.geometry.faces[at(face)].exposed() ? 0 : side],
+                  flows[static_cast<Eigen::Index>(i)]);
       }
     };
     for (const Conditions::FaceHeat& heat : conditions_.faceHeat)

@@ -135,6 +135,52 @@ private slots:
     QVERIFY(!thick && thick.error().sentence().find("not a thin layer") != std::string::npos);
   }
 
+  /// A sheet over a resistance: a slab, the resistance beneath the sheet and the air in series, both orders; what is
+  /// set on the surface acts on the sheet, whose temperature the surface has.
+  void aSheetOverAResistance()
+  {
+    constexpr double k = 2, length = 0.02, through = 0.03, h = 12, flux = 150;
+    Project p = projectWith(0.008);
+    p.materials = {heavy("slab", k, 2000, 800), heavy("foil", 200, 2700, 900)};
+    p.parts = {part("slab", "slab", block(0.03, 0.03, length))};
+    p.surfaces = {surface("top", {"slab.top"}), surface("base", {"slab.bottom"})};
+    Sheet sheet{"top", "foil", number(0.0005)};
+    sheet.through = number(through);
+    p.boundaries = {boundary("hot", FixedSurface{"base", number(400)}), boundary("foil", sheet),
+                    boundary("air", Convection{"top", number(h), number(300)})};
+    p.sources = {source("lamp", SurfaceFlux{"top", number(flux)})};
+    p.watches = {watch("skin", SurfaceFigure{PartFigure::Kind::Mean, "top"}),
+                 watch("cool", PartFigure{PartFigure::Kind::Coldest, {"slab"}})};
+    // h (T − 300) = flux + (400 − T)/R
+    const double resistance = length / k + through;
+    const double skin = (h * 300 + flux + 400 / resistance) / (h + 1 / resistance);
+    const double beneath = 400 - (400 - skin) * (length / k) / resistance;
+    for (const bool quadratic : {false, true}) {
+      p.mesh.secondOrder = quadratic;
+      const CaseResult result = solve(p);
+      QVERIFY2(std::abs(valueOf(p, result, "skin") - skin) < 1e-7,
+               qPrintable(QString::number(valueOf(p, result, "skin"))));
+      QVERIFY(std::abs(valueOf(p, result, "cool") - beneath) < 1e-7);
+      QVERIFY(result.relativeImbalance() < 1e-9);
+      QVERIFY(std::abs(wattsOf(result.boundaries, "hot") - (400 - skin) / resistance * 9e-4) < 1e-9);
+    }
+    // In time: the foil alone answers within seconds, R C = 0.03 · 2700 · 900 · 0.0005.
+    p.mesh.secondOrder = false;
+    p.sources.clear();
+    std::get<Convection>(p.boundaries[2].condition).coefficient = Property{1e-6, {}};
+    inTime(p, 400, 60);
+    p.cases[0].run->tolerance = number(0.005);
+    p.boundaries.erase(p.boundaries.begin());
+    p.sources = {source("lamp", SurfaceFlux{"top", number(1000)})};
+    const Ran ran = run(p);
+    const double tau = through * 2700 * 900 * 0.0005;
+    const double rise = 1000 * through * (1 - std::exp(-60 / tau));
+    const double slabRise = 1000 * 60 / (2000 * 800 * length); // all of it, in the end
+    QVERIFY2(std::abs(valueOf(p, ran.result, "skin") - 400 - rise) < slabRise + 0.5,
+             qPrintable(QString::number(valueOf(p, ran.result, "skin"))));
+    QVERIFY(ran.result.relativeImbalance() < 1e-6);
+  }
+
   /// A sheet adds its own mass: the time constant of a lump grows by ρ c δ A.
   void sheetStoresHeat()
   {
