@@ -145,7 +145,10 @@ void SectionDialog::refresh()
   form_->setRowVisible(axisY_, kind == Turned);
   const bool solid = !document_.project().section;
   cut_->setVisible(kind != Solid && solid && !document_.project().parts.empty());
-  cut_->setEnabled(!document_.file().empty() && document_.shownMesh() != nullptr);
+  cut_->setEnabled(!document_.file().empty() && document_.shownMesh() != nullptr && document_.geometryIsCurrent());
+  cut_->setToolTip(cut_->isEnabled() ? QString()
+                                     : tr("Save the project first, and wait until its shapes are built: areas and "
+                                          "volumes share out what is given in all."));
   switch (kind) {
   case Solid:
     say(solid ? tr("It is solid now.") : tr("The parts keep their shapes; flat ones need another form."), false);

@@ -113,12 +113,13 @@ std::string finerPlaces(const MeshSettings& settings, std::vector<Marked> elemen
   };
   for (const SizeSource& before : finerSources(settings))
     keep(before);
+  const double fineness = settings.fineness ? settings.fineness->si : 1; // divides what is kept here once more
   double sum = 0;
   for (const Marked& one : elements) {
     if (sum > bulk * all)
       break;
     sum += one.error;
-    keep({one.place, one.size / finer});
+    keep({one.place, fineness * one.size / finer});
   }
   std::string text;
   for (const auto& [cell, source] : kept) {

@@ -5,6 +5,7 @@
 #include "io/InputHash.h"
 #include "io/RefineRun.h"
 #include "io/SureRun.h"
+#include "mesh/MeshSizes.h"
 #include "results/LineProfile.h"
 #include "results/RecoveredFlux.h"
 
@@ -300,6 +301,27 @@ private slots:
     QVERIFY(error < expected / 2);
     const auto loaded = loadRefine(refineFile(folder.path().toStdString(), "Steady"));
     QVERIFY(loaded && loaded->finerAt == record->finerAt);
+  }
+
+  /// "Finer by" divides all sizes once, those of a refinement too: asked for twice as fine, the marked elements shrink
+  /// by 1.8, not by 3.6.
+  void refinementKnowsFineness()
+  {
+    const QTemporaryDir folder;
+    Project plain = cornerSection(0.006);
+    Project finer = cornerSection(0.012);
+    finer.mesh.fineness = number(2);
+    const auto finest = [&](const Project& p) {
+      const auto record = runRefine(p, p.cases.front(), folder.path().toStdString(), RefineTarget{1e6, 0}, noProgress);
+      MeshSettings settings = p.mesh;
+      settings.finerAt = SharedText(record->finerAt);
+      double size = 1;
+      for (const SizeSource& one : finerSources(settings))
+        size = std::min(size, one.size / (p.mesh.fineness ? p.mesh.fineness->si : 1));
+      return size;
+    };
+    const double ratio = finest(finer) / finest(plain);
+    QVERIFY2(ratio > 0.7 && ratio < 1.4, qPrintable(QString::number(ratio)));
   }
 
   /// A target that asks for nothing, and a run in time, are refused.
