@@ -2,6 +2,7 @@
 #include "heat/Conduction.h"
 
 #include "heat/Element.h"
+#include "heat/QuadraticConductance.h"
 #include "heat/SurfaceFlow.h"
 
 #include <algorithm>
@@ -43,6 +44,15 @@ Ten quadraticShape(const Eigen::Vector4d& l)
   return n;
 }
 
+std::array<Vec3, 10> tenPlaces(const Mesh& mesh, std::size_t element)
+{
+  const auto nodes = tenOf(mesh.tets, element);
+  std::array<Vec3, 10> places;
+  for (std::size_t i = 0; i < 10; ++i)
+    places[i] = mesh.nodes[at(nodes[i])];
+  return places;
+}
+
 TetPlaces<2> quadraticPlaces(const Mesh& mesh, std::size_t element)
 {
   const auto nodes = tenOf(mesh.tets, element);
@@ -80,58 +90,27 @@ bool isStraight(const Mesh& mesh, std::size_t element)
   return true;
 }
 
-/// Conductance of a straight element of second order in closed form: gradients of the corners' shares, and the
-/// integrals of products of two shares, 1/10 and 1/20 of the volume. Only the lower triangle is filled.
-TetMatrix<2> straightLower(const Mesh& mesh, std::size_t element, const Eigen::Matrix3d& k)
+/// Conductance of an element of second order with one conductivity.
+TenLower constantConductance(const Mesh& mesh, std::size_t element, const Eigen::Matrix3d& k, bool straight)
 {
+  if (!straight)
+    return bentConductance(tenPlaces(mesh, element), {k, k, k, k});
   Tet corners{};
   for (std::size_t i = 0; i < 4; ++i)
     corners[i] = mesh.tets[8 * element + i][i];
-  const std::array<double, 10> packed = linearConductance(mesh, corners, k); // volume times g_a · k g_b
-  std::array<std::array<double, 4>, 4> c{};
-  std::size_t at_ = 0;
-  for (std::size_t i = 0; i < 4; ++i)
-    for (std::size_t j = 0; j <= i; ++j)
-      c[i][j] = c[j][i] = packed[at_++];
-  TetMatrix<2> matrix;
-  for (int i = 0; i < 4; ++i)
-    for (int j = 0; j <= i; ++j)
-      matrix(i, j) = c[at(i)][at(j)] * (i == j ? 0.6 : -0.2);
-  for (int e = 0; e < 6; ++e) {
-    const auto [p, q] = tetEdges[at(e)];
-    for (int i = 0; i < 4; ++i)
-      matrix(4 + e, i) = c[at(i)][at(p)] * (i == q ? 0.6 : -0.2) + c[at(i)][at(q)] * (i == p ? 0.6 : -0.2);
-    for (int f = 0; f <= e; ++f) {
-      const auto [r, s] = tetEdges[at(f)];
-      const auto share = [](int a, int b) { return a == b ? 1.6 : 0.8; };
-      matrix(4 + e, 4 + f) = c[at(p)][at(r)] * share(q, s) + c[at(p)][at(s)] * share(q, r) +
-                             c[at(q)][at(r)] * share(p, s) + c[at(q)][at(s)] * share(p, r);
-    }
-  }
-  return matrix;
-}
-
-TetMatrix<2> straightConductance(const Mesh& mesh, std::size_t element, const Eigen::Matrix3d& k)
-{
-  const TetMatrix<2> lower = straightLower(mesh, element, k);
-  return lower.selfadjointView<Eigen::Lower>();
+  return straightConductance(linearConductance(mesh, corners, k));
 }
 
 /// Conductance of an element of second order with k taken at each point's temperature.
-TetMatrix<2> conductanceAt(const Mesh& mesh, std::size_t element, const Conductivity& conductivity, const Ten& values)
+TenLower quadraticConductance(const Mesh& mesh, std::size_t element, const Conductivity& conductivity,
+                              const Ten& values)
 {
-  const TetPlaces<2> places = quadraticPlaces(mesh, element);
   if (conductivity.constant())
-    return isStraight(mesh, element) ? straightConductance(mesh, element, conductivity.at(0))
-                                     : tetConductance<2>(places, conductivity.at(0));
-  TetMatrix<2> matrix = TetMatrix<2>::Zero();
-  for (const Eigen::Vector4d& l : tetPoints()) {
-    const PointGradients point = gradientsAt(places, l);
-    const Eigen::Matrix<double, 10, 3> flows =
-        point.volume * point.gradients.lazyProduct(conductivity.at(quadraticShape(l).dot(values)));
-    matrix += flows.lazyProduct(point.gradients.transpose());
-  }
-  return matrix;
+    return constantConductance(mesh, element, conductivity.at(0), isStraight(mesh, element));
+  std::array<Eigen::Matrix3d, 4> k;
+  for (std::size_t p = 0; p < 4; ++p)
+    k[p] = conductivity.at(quadraticShape(tetPoints()[p]).dot(values));
+  return bentConductance(tenPlaces(mesh, element), k);
 }
 
 const Conductivity& conductivityOf(const Mesh& mesh, const Conditions& conditions, std::size_t element)
@@ -202,7 +181,7 @@ VolumeVector conducted(const Mesh& mesh, const Conditions& conditions, std::size
   const Conductivity& conductivity = conductivityOf(mesh, conditions, element);
   const VolumeVector values = valuesOf(volumeNodes(mesh, conditions.unknowns, element), temperature);
   if (mesh.order == 2)
-    return conductanceAt(mesh, element, conductivity, values) * values;
+    return times(quadraticConductance(mesh, element, conductivity, values), values);
   return times(linearConductance(mesh, mesh.tets[element], conductivity.at(values.mean())), values);
 }
 
@@ -236,9 +215,17 @@ std::vector<double> integratedVolumes(const Mesh& mesh)
 
 Conduction::Conduction(const Mesh& mesh, const Conditions& conditions) : mesh_(mesh), conditions_(conditions)
 {
+  std::vector<std::size_t> constant, varying;
   for (std::size_t e = 0; e < tetElements(mesh); ++e)
-    if (!conductivityOf(mesh, conditions, e).constant())
-      varying_.push_back(e);
+    (conductivityOf(mesh, conditions, e).constant() ? constant : varying).push_back(e);
+  VolumeNodes nodes;
+  const auto unknownsOf = [&](std::size_t e) {
+    nodes = volumeNodes(mesh, conditions.unknowns, e);
+    return std::span<const Index>(nodes.own.data(), nodes.count);
+  };
+  const auto unknowns = static_cast<std::size_t>(conditions.unknowns.count);
+  constant_ = ElementShares(constant, unknownsOf, unknowns);
+  varying_ = ElementShares(varying, unknownsOf, unknowns);
   if (mesh.order == 2) {
     straight_.resize(tetElements(mesh));
     for (std::size_t e = 0; e < straight_.size(); ++e)
@@ -280,95 +267,83 @@ void Conduction::locate(const SparseMatrix& pattern)
   }
 }
 
-void Conduction::addLinear(std::size_t tet, const Eigen::Matrix3d& k, SparseMatrix& matrix) const
+template <std::size_t Entries>
+void Conduction::add(std::size_t element, const std::array<Index, Entries>& positions,
+                     const std::array<double, Entries>& conductance, SparseMatrix& matrix) const
 {
-  const auto conductance = linearConductance(mesh_, mesh_.tets[tet], k);
-  const std::array<Index, 10>& positions = positions_[tet];
-  for (std::size_t i = 0; i < 10; ++i)
+  for (std::size_t i = 0; i < Entries; ++i)
     matrix.values[at(positions[i])] += conductance[i];
   if (!twice_.empty())
-    for (std::size_t i = 0; i < 10; ++i)
-      if ((twice_[tet] >> i & 1U) != 0)
+    for (std::size_t i = 0; i < Entries; ++i)
+      if ((twice_[element] >> i & 1U) != 0)
         matrix.values[at(positions[i])] += conductance[i];
 }
 
-template <class Matrix>
-void Conduction::add(std::size_t element, const Matrix& conductance, SparseMatrix& matrix) const
-{
-  const std::array<Index, 55>& positions = quadraticPositions_[element];
-  std::size_t k = 0;
-  for (int i = 0; i < 10; ++i)
-    for (int j = 0; j <= i; ++j)
-      matrix.values[at(positions[k++])] += conductance(i, j);
-  if (twice_.empty())
-    return;
-  k = 0;
-  for (int i = 0; i < 10; ++i)
-    for (int j = 0; j <= i; ++j, ++k)
-      if ((twice_[element] >> k & 1U) != 0)
-        matrix.values[at(positions[k])] += conductance(i, j);
-}
 
 void Conduction::addConstant(SparseMatrix& matrix) const
 {
-  for (std::size_t e = 0; e < tetElements(mesh_); ++e) {
-    const Conductivity& k = conductivityOf(mesh_, conditions_, e);
-    if (!k.constant())
-      continue;
-    if (mesh_.order == 2)
-      add(e, straight_[e] ? straightLower(mesh_, e, k.at(0)) : tetConductance<2>(quadraticPlaces(mesh_, e), k.at(0)),
-          matrix);
-    else
-      addLinear(e, k.at(0), matrix);
-  }
+  constant_.forEach([&](std::span<const std::size_t> elements) {
+    for (const std::size_t e : elements) {
+      const Eigen::Matrix3d k = conductivityOf(mesh_, conditions_, e).at(0);
+      if (mesh_.order == 2)
+        add(e, quadraticPositions_[e], constantConductance(mesh_, e, k, straight_[e]), matrix);
+      else
+        add(e, positions_[e], linearConductance(mesh_, mesh_.tets[e], k), matrix);
+    }
+  });
 }
 
 void Conduction::addVarying(std::span<const double> temperature, SparseMatrix& matrix) const
 {
-  for (const std::size_t e : varying_) {
-    const VolumeVector values = valuesOf(volumeNodes(mesh_, conditions_.unknowns, e), temperature);
-    const Conductivity& k = conductivityOf(mesh_, conditions_, e);
-    if (mesh_.order == 2)
-      add(e, conductanceAt(mesh_, e, k, values), matrix);
-    else
-      addLinear(e, k.at(values.mean()), matrix);
-  }
+  varying_.forEach([&](std::span<const std::size_t> elements) {
+    for (const std::size_t e : elements) {
+      const VolumeVector values = valuesOf(volumeNodes(mesh_, conditions_.unknowns, e), temperature);
+      const Conductivity& k = conductivityOf(mesh_, conditions_, e);
+      if (mesh_.order == 2)
+        add(e, quadraticPositions_[e], quadraticConductance(mesh_, e, k, values), matrix);
+      else
+        add(e, positions_[e], linearConductance(mesh_, mesh_.tets[e], k.at(values.mean())), matrix);
+    }
+  });
 }
 
 void Conduction::takeVarying(std::span<const double> temperature, std::span<double> balance) const
 {
-  for (const std::size_t e : varying_) {
-    const VolumeVector out = conducted(mesh_, conditions_, e, temperature);
-    Eigen::Index i = 0;
-    for (const Index u : volumeNodes(mesh_, conditions_.unknowns, e))
-      balance[at(u)] -= out[i++];
+  varying_.forEach([&](std::span<const std::size_t> elements) {
+    for (const std::size_t e : elements) {
+      const VolumeVector out = conducted(mesh_, conditions_, e, temperature);
+      Eigen::Index i = 0;
+      for (const Index u : volumeNodes(mesh_, conditions_.unknowns, e))
+        balance[at(u)] -= out[i++];
+    }
+  });
+}
+
+VolumeVector Conduction::restOf(std::size_t e, const VolumeVector& values, const VolumeVector& along) const
+{
+  const Conductivity& k = conductivityOf(mesh_, conditions_, e);
+  if (mesh_.order == 1)
+    return along.mean() * times(linearConductance(mesh_, mesh_.tets[e], k.slopeAt(values.mean())), values);
+  std::array<Eigen::Matrix3d, 4> slopes;
+  for (std::size_t p = 0; p < 4; ++p) {
+    const Ten shape = quadraticShape(tetPoints()[p]);
+    slopes[p] = shape.dot(along) * k.slopeAt(shape.dot(values));
   }
+  return times(bentConductance(tenPlaces(mesh_, e), slopes), values);
 }
 
 void Conduction::addRest(std::span<const double> temperature, std::span<const double> direction,
                          std::span<double> result) const
 {
-  for (const std::size_t e : varying_) {
-    const VolumeNodes nodes = volumeNodes(mesh_, conditions_.unknowns, e);
-    const VolumeVector values = valuesOf(nodes, temperature);
-    const VolumeVector along = valuesOf(nodes, direction);
-    const Conductivity& k = conductivityOf(mesh_, conditions_, e);
-    VolumeVector rest = VolumeVector::Zero(values.size());
-    if (mesh_.order == 2) {
-      const TetPlaces<2> places = quadraticPlaces(mesh_, e);
-      for (const Eigen::Vector4d& l : tetPoints()) {
-        const PointGradients point = gradientsAt(places, l);
-        const Ten shape = quadraticShape(l);
-        rest += point.volume * shape.dot(along) * point.gradients *
-                (k.slopeAt(shape.dot(values)) * (point.gradients.transpose() * values));
-      }
-    } else {
-      rest = along.mean() * times(linearConductance(mesh_, mesh_.tets[e], k.slopeAt(values.mean())), values);
+  varying_.forEach([&](std::span<const std::size_t> elements) {
+    for (const std::size_t e : elements) {
+      const VolumeNodes nodes = volumeNodes(mesh_, conditions_.unknowns, e);
+      const VolumeVector rest = restOf(e, valuesOf(nodes, temperature), valuesOf(nodes, direction));
+      Eigen::Index i = 0;
+      for (const Index u : nodes)
+        result[at(u)] += rest[i++];
     }
-    Eigen::Index i = 0;
-    for (const Index u : nodes)
-      result[at(u)] += rest[i++];
-  }
+  });
 }
 
 } // namespace kiln

@@ -2,6 +2,7 @@
 #pragma once
 
 #include "heat/Conditions.h"
+#include "heat/ElementShares.h"
 #include "heat/SparseMatrix.h"
 #include "mesh/SecondOrder.h"
 
@@ -67,9 +68,12 @@ public:
   void addRest(std::span<const double> temperature, std::span<const double> direction, std::span<double> result) const;
 
 private:
-  template <class Matrix>
-  void add(std::size_t element, const Matrix& conductance, SparseMatrix& matrix) const;
-  void addLinear(std::size_t tet, const Eigen::Matrix3d& k, SparseMatrix& matrix) const;
+  template <std::size_t Entries>
+  void add(std::size_t element, const std::array<Index, Entries>& positions,
+           const std::array<double, Entries>& conductance, SparseMatrix& matrix) const;
+
+  /// What the slope of an element's k(T) adds along a direction.
+  [[nodiscard]] VolumeVector restOf(std::size_t element, const VolumeVector& values, const VolumeVector& along) const;
 
   const Mesh& mesh_;
   const Conditions& conditions_;
@@ -77,7 +81,7 @@ private:
   std::vector<std::array<Index, 55>> quadraticPositions_; ///< the same of each element of second order
   std::vector<bool> straight_;                            ///< elements of second order whose edges are straight
   std::vector<std::uint64_t> twice_; ///< of a section: entries between different nodes of one unknown, by element
-  std::vector<std::size_t> varying_; ///< elements with k(T)
+  ElementShares constant_, varying_; ///< elements with one conductivity, with k(T)
 };
 
 } // namespace kiln
