@@ -32,6 +32,7 @@ struct ImportRequest {
   std::string unit = "mm", angle = "30 deg", removeBelow;
   std::filesystem::path again; ///< a project that has it already; empty: a new one
   std::string fileId;          ///< its id there
+  std::filesystem::path drawing; ///< where to draw its bodies, as a draft; empty: nowhere
 };
 
 /// Makes a project of the bodies of a file, one part each; or reads the file again into a project that has it.

@@ -5,6 +5,8 @@
 #include "geometry/LinkedShapes.h"
 #include "geometry/Rematch.h"
 #include "io/ProjectFile.h"
+#include "io/ResultFile.h"
+#include "mesh/DraftMesh.h"
 
 #include <algorithm>
 #include <cctype>
@@ -81,6 +83,34 @@ void sayBody(const FoundBody& body, Reporter& reporter)
   reporter.say(line + (body.note.empty() ? "" : " (" + body.note + ")"));
 }
 
+/// What was found, for looking at. Without it the window shows no picture, and all else works.
+void drawBodies(Project project, const std::filesystem::path& file)
+{
+  if (file.empty())
+    return;
+  std::error_code ignored;
+  std::filesystem::remove(file, ignored);
+  PartCache cache;
+  if (const Expected<Geometry> geometry = buildLoose(project, cache))
+    if (Expected<Mesh> mesh = draftMesh(*geometry))
+      (void)saveMesh({"", std::move(*mesh)}, file);
+}
+
+/// The parts that are solid; areas are only drawn when there is nothing else, as a section.
+Project solidsOf(Project project, const FoundGeometry& found)
+{
+  const auto isFlat = [&](const Part& part) {
+    const std::string& id = std::get<FileBody>(part.shape.form).body;
+    return std::any_of(found.bodies.begin(), found.bodies.end(),
+                       [&](const FoundBody& own) { return own.body.id == id && own.volume <= 0; });
+  };
+  if (std::all_of(project.parts.begin(), project.parts.end(), isFlat))
+    project.section = Section{PlaneSection{}, {}};
+  else
+    std::erase_if(project.parts, isFlat);
+  return project;
+}
+
 /// Reads a file again into a project that has it.
 ExitCode readAgain(const ImportRequest& request, const FoundGeometry& found, Reporter& reporter)
 {
@@ -125,6 +155,7 @@ ExitCode takeAreas(const ImportRequest& request, const Project& project, Reporte
     return refused(saved.error(), reporter);
   for (const Part& part : project.parts)
     reporter.say("  " + part.name);
+  drawBodies(project, request.drawing);
   return ExitCode::Solved;
 }
 
@@ -154,9 +185,11 @@ ExitCode import(const ImportRequest& request, Reporter& reporter)
       std::cout << jsonOf(body).dump() << std::endl;
     else
       sayBody(body, reporter);
+  const Project project = projectOf(*found);
+  drawBodies(solidsOf(project, *found), request.drawing);
   if (!request.again.empty())
     return readAgain(request, *found, reporter);
-  if (auto saved = saveProject(projectOf(*found), request.to); !saved)
+  if (auto saved = saveProject(project, request.to); !saved)
     return refused(saved.error(), reporter);
   return ExitCode::Solved;
 }

@@ -173,7 +173,7 @@ Expected<std::optional<Project>> readAreas(const std::filesystem::path& path, do
   if (!grid)
     return tl::unexpected(grid.error());
   for (vtkIdType c = 0; c < (*grid)->GetNumberOfCells(); ++c)
-    if (!sidesOf((*grid)->GetCellType(c)).empty())
+    if (cornersOf(linearTypeOf((*grid)->GetCellType(c))) > 0)
       return std::optional<Project>();
   auto project = AreaReader(**grid, path, unit).read();
   if (!project)

@@ -84,22 +84,22 @@ std::vector<int> regionsOf(vtkUnstructuredGrid& grid)
   return regions;
 }
 
-const std::vector<std::vector<int>>& sidesOf(int cellType)
+int linearTypeOf(int cellType)
 {
-  static const std::map<int, std::vector<std::vector<int>>> sides{
-      {VTK_TETRA, {{0, 2, 1}, {0, 1, 3}, {1, 2, 3}, {0, 3, 2}}},
-      {VTK_HEXAHEDRON, {{0, 3, 2, 1}, {4, 5, 6, 7}, {0, 1, 5, 4}, {1, 2, 6, 5}, {2, 3, 7, 6}, {3, 0, 4, 7}}},
-      {VTK_WEDGE, {{0, 1, 2}, {3, 5, 4}, {0, 3, 4, 1}, {1, 4, 5, 2}, {2, 5, 3, 0}}},
-      {VTK_PYRAMID, {{0, 3, 2, 1}, {0, 1, 4}, {1, 2, 4}, {2, 3, 4}, {3, 0, 4}}}};
-  static const std::vector<std::vector<int>> none;
-  const std::map<int, int> linear{{VTK_QUADRATIC_TETRA, VTK_TETRA},
-                                  {VTK_QUADRATIC_HEXAHEDRON, VTK_HEXAHEDRON},
-                                  {VTK_TRIQUADRATIC_HEXAHEDRON, VTK_HEXAHEDRON},
-                                  {VTK_QUADRATIC_WEDGE, VTK_WEDGE},
-                                  {VTK_QUADRATIC_PYRAMID, VTK_PYRAMID}};
-  const auto simpler = linear.find(cellType);
-  const auto found = sides.find(simpler != linear.end() ? simpler->second : cellType);
-  return found != sides.end() ? found->second : none;
+  static const std::map<int, int> linear{{VTK_QUADRATIC_TETRA, VTK_TETRA},
+                                         {VTK_QUADRATIC_HEXAHEDRON, VTK_HEXAHEDRON},
+                                         {VTK_TRIQUADRATIC_HEXAHEDRON, VTK_HEXAHEDRON},
+                                         {VTK_QUADRATIC_WEDGE, VTK_WEDGE},
+                                         {VTK_QUADRATIC_PYRAMID, VTK_PYRAMID}};
+  const auto found = linear.find(cellType);
+  return found != linear.end() ? found->second : cellType;
+}
+
+int cornersOf(int linearType)
+{
+  static const std::map<int, int> corners{{VTK_TETRA, 4}, {VTK_HEXAHEDRON, 8}, {VTK_WEDGE, 6}, {VTK_PYRAMID, 5}};
+  const auto found = corners.find(linearType);
+  return found != corners.end() ? found->second : 0;
 }
 
 } // namespace kiln

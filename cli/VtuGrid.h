@@ -21,7 +21,9 @@ namespace kiln
 /// numbers, else 0 everywhere.
 [[nodiscard]] std::vector<int> regionsOf(vtkUnstructuredGrid& grid);
 
-/// Sides of a cell that fills space, by its corners, seen from outside counter-clockwise; none for other cells.
-[[nodiscard]] const std::vector<std::vector<int>>& sidesOf(int cellType);
+/// Kind of a cell without its mid nodes.
+[[nodiscard]] int linearTypeOf(int cellType);
+/// Corners of a tetrahedron, hexahedron, wedge or pyramid; 0 for other cells.
+[[nodiscard]] int cornersOf(int linearType);
 
 } // namespace kiln

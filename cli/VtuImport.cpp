@@ -2,11 +2,12 @@
 #include "VtuImport.h"
 
 #include "VtuGrid.h"
+#include "VtuTets.h"
 #include "base/TextHash.h"
 #include "units/Quantity.h"
 
 #include <algorithm>
-#include <array>
+#include <cmath>
 #include <fstream>
 #include <iterator>
 #include <map>
@@ -17,53 +18,19 @@ namespace kiln
 namespace
 {
 
-using Side = std::vector<vtkIdType>;
-
-/// Sides that only one cell of a region has, by region.
-std::map<int, std::vector<Side>> skinsOf(vtkUnstructuredGrid& grid)
-{
-  const std::vector<int> regions = regionsOf(grid);
-  std::map<int, std::map<Side, std::pair<Side, int>>> seen; // by sorted corners: as given, how often
-  for (vtkIdType c = 0; c < grid.GetNumberOfCells(); ++c) {
-    vtkIdType count = 0;
-    const vtkIdType* points = nullptr;
-    grid.GetCellPoints(c, count, points);
-    for (const std::vector<int>& side : sidesOf(grid.GetCellType(c))) {
-      Side corners;
-      for (const int corner : side)
-        corners.push_back(points[corner]);
-      Side key = corners;
-      std::sort(key.begin(), key.end());
-      auto& own = seen[regions[static_cast<std::size_t>(c)]][key];
-      own.first = std::move(corners);
-      ++own.second;
-    }
-  }
-  std::map<int, std::vector<Side>> skins;
-  for (auto& [region, sides] : seen)
-    for (auto& [key, side] : sides)
-      if (side.second == 1)
-        skins[region].push_back(std::move(side.first));
-  return skins;
-}
-
-/// A skin as text triangles; a quad is cut from its lowest corner, so that both of its regions cut it alike.
-void writeSkin(vtkUnstructuredGrid& grid, const std::vector<Side>& skin, const std::filesystem::path& file)
+/// The skin of a piece as text triangles.
+void writeSkin(const TakenElements& piece, const std::filesystem::path& file)
 {
   std::ofstream out(file);
   out.precision(17);
   out << "solid skin\n";
-  for (const Side& side : skin) {
-    const auto low = static_cast<std::size_t>(std::min_element(side.begin(), side.end()) - side.begin());
-    for (std::size_t i = 1; i + 1 < side.size(); ++i) {
-      out << "facet normal 0 0 0\nouter loop\n";
-      for (const std::size_t corner : {low, (low + i) % side.size(), (low + i + 1) % side.size()}) {
-        std::array<double, 3> p{};
-        grid.GetPoint(side[corner], p.data());
-        out << "vertex " << p[0] << " " << p[1] << " " << p[2] << "\n";
-      }
-      out << "endloop\nendfacet\n";
+  for (const auto& side : outerSides(piece)) {
+    out << "facet normal 0 0 0\nouter loop\n";
+    for (const std::int32_t corner : side) {
+      const Vec3& p = piece.nodes[static_cast<std::size_t>(corner)];
+      out << "vertex " << p.x() << " " << p.y() << " " << p.z() << "\n";
     }
+    out << "endloop\nendfacet\n";
   }
   out << "endsolid skin\n";
 }
@@ -88,6 +55,27 @@ std::string hashOfFile(const std::filesystem::path& path)
   return textHash(std::string((std::istreambuf_iterator<char>(in)), std::istreambuf_iterator<char>()));
 }
 
+/// Gives a body the elements of the file, if they fill it once over and none is flat.
+void takeElements(FoundBody& body, TakenElements elements, double unit)
+{
+  for (Vec3& node : elements.nodes)
+    node *= unit;
+  double sum = 0;
+  double least = body.volume;
+  for (const auto& tet : elements.tets) {
+    sum += volumeOf(elements, tet);
+    least = std::min(least, volumeOf(elements, tet));
+  }
+  constexpr double flat = 1e-6; // of the mean
+  constexpr double equal = 1e-6;
+  const double mean = body.volume / static_cast<double>(elements.tets.size());
+  if (least > flat * mean && std::abs(sum - body.volume) < equal * body.volume)
+    body.body.elements = packElements(elements);
+  else
+    body.note += std::string(body.note.empty() ? "" : "; ") +
+                 "its elements are flat or lie over each other: it is meshed anew";
+}
+
 } // namespace
 
 Expected<FoundGeometry> readMeshFile(const std::filesystem::path& path, const ImportSettings& settings,
@@ -97,9 +85,12 @@ Expected<FoundGeometry> readMeshFile(const std::filesystem::path& path, const Im
   const auto grid = gridOf(path);
   if (!grid)
     return tl::unexpected(grid.error());
-  const auto skins = skinsOf(**grid);
-  if (skins.empty())
+  std::vector<RegionPiece> pieces = piecesOf(**grid);
+  if (pieces.empty())
     return unreadableGrid(path, "It has no cells that fill space.");
+  std::map<int, int> ofRegion; // how many pieces
+  for (const RegionPiece& piece : pieces)
+    ++ofRegion[piece.region];
   const ScratchFolder scratch;
   FoundGeometry found;
   found.file.name = path.stem().string();
@@ -108,20 +99,24 @@ Expected<FoundGeometry> readMeshFile(const std::filesystem::path& path, const Im
   found.file.hash = hashOfFile(path);
   found.file.unit = Number{settings.unit, formatQuantity(settings.unit, Quantity::Length), false};
   double done = 0;
-  for (const auto& [region, skin] : skins) {
-    progress("read", 0.1 + 0.9 * done++ / static_cast<double>(skins.size()), "region " + std::to_string(region));
-    const std::filesystem::path file = scratch.path / ("region-" + std::to_string(region) + ".stl");
-    writeSkin(**grid, skin, file);
+  std::map<int, int> numbers;
+  for (RegionPiece& piece : pieces) {
+    const std::string region = std::to_string(piece.region);
+    progress("read", 0.1 + 0.9 * done++ / static_cast<double>(pieces.size()), "region " + region);
+    const std::filesystem::path file = scratch.path / "skin.stl";
+    writeSkin(piece.elements, file);
     auto own = readGeometry(file, settings, noProgress);
     if (!own)
-      return unreadableGrid(path, "Region " + std::to_string(region) + ": " + own.error().problem);
-    const bool several = own->bodies.size() > 1;
-    int piece = 0;
+      return unreadableGrid(path, "Region " + region + ": " + own.error().problem);
+    const bool whole = own->bodies.size() == 1;
     for (FoundBody& body : own->bodies) {
-      ++piece;
-      body.body.id = "region-" + std::to_string(region) + (several ? "-" + std::to_string(piece) : "");
-      body.body.name = "Region " + std::to_string(region) + (several ? ", piece " + std::to_string(piece) : "");
+      const bool several = !whole || ofRegion[piece.region] > 1;
+      const std::string number = std::to_string(++numbers[piece.region]);
+      body.body.id = "region-" + region + (several ? "-" + number : "");
+      body.body.name = "Region " + region + (several ? ", piece " + number : "");
       body.sameAs.clear();
+      if (body.problem.empty() && whole)
+        takeElements(body, piece.elements, settings.unit);
       if (body.problem.empty())
         found.file.bodies.push_back(body.body);
       found.bodies.push_back(std::move(body));

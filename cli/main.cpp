@@ -124,6 +124,7 @@ int main(int argc, char** argv)
   importing->add_option("--angle", taken.angle, "triangles that meet at less make one face; 30 deg if not given");
   importing->add_option("--remove-below", taken.removeBelow, "remove round faces of a smaller radius, e.g. \"1 mm\"");
   importing->add_option("--again", taken.again, "a project that has this file: its bodies and faces are matched");
+  importing->add_option("--drawing", taken.drawing, "writes a picture of the bodies for the window");
   importing->add_option("--id", taken.fileId, "of the file in that project");
   importing->add_option("--progress", progress, "bar or json")->check(CLI::IsMember({"bar", "json"}));
   CLI::App* shapes = common(app.add_subcommand("shapes", "Writes the parts of a project as STEP or STL."));

@@ -39,6 +39,8 @@ private:
   void addStepTools(const ShapeStep& step);
   void addStepFaces(const ShapeStep& step);
   void addStepMenu();
+  void addColour();
+  void addElements();
   void addPlaceMenu();
   /// Every number under a path; three that belong together stand in one line.
   void addFields(const std::string& under, const std::vector<std::string>& except = {});

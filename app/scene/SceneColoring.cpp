@@ -37,10 +37,20 @@ std::optional<ResultField> resultField(ColorBy by)
 
 } // namespace
 
+QColor partColor(const Project& project, const Part& part)
+{
+  if (!part.colour.empty())
+    return QColor(QString::fromStdString(part.colour));
+  const auto index = static_cast<int>(&part - project.parts.data());
+  constexpr int apart = 3; // neighbours in the list of colours look alike
+  return kindColor(index * apart + 1);
+}
+
 QStringList colorByNames()
 {
   return {tr("Temperature"),   tr("Material"),   tr("Conductivity"), tr("Condition"), tr("Heat flux"),
-          tr("Raw heat flux"), tr("Flux error"), tr("Molten share"), tr("Patches"),   tr("Mesh quality")};
+          tr("Raw heat flux"), tr("Flux error"), tr("Molten share"), tr("Patches"),   tr("Mesh quality"),
+          tr("Part")};
 }
 
 std::optional<Quantity> fieldQuantity(ColorBy by)
@@ -63,7 +73,8 @@ std::optional<Quantity> fieldQuantity(ColorBy by)
 
 bool isAsSet(ColorBy by)
 {
-  return by == ColorBy::Material || by == ColorBy::Conductivity || by == ColorBy::Condition || by == ColorBy::Patches;
+  return by == ColorBy::Material || by == ColorBy::Conductivity || by == ColorBy::Condition || by == ColorBy::Patches ||
+         by == ColorBy::Part;
 }
 
 std::shared_ptr<const PartwiseField> SceneColoring::field(ColorBy by) const
@@ -98,8 +109,23 @@ Coloring SceneColoring::coloring(ColorBy by, const Mesh* mesh, bool solved, Key&
   return result;
 }
 
+/// Every part in its own colour: that of its file or the one chosen for it, else one that the program chooses.
+void SceneColoring::colorEachPart(const Mesh& mesh, Coloring& coloring, Key& key) const
+{
+  constexpr std::size_t mostNames = 12;
+  for (const GeometryPart& own : mesh.geometry.parts) {
+    const Part* part = findById(document_.shownProject().parts, own.id);
+    const QColor color = part != nullptr ? partColor(document_.shownProject(), *part) : QColor();
+    coloring.partColor.push_back(color);
+    if (key.size() < mostNames)
+      key.emplace_back(color, QString::fromStdString(own.name));
+  }
+}
+
 void SceneColoring::colorParts(ColorBy by, const Mesh& mesh, Coloring& coloring, Key& key) const
 {
+  if (by == ColorBy::Part)
+    return colorEachPart(mesh, coloring, key);
   const QColor plain(150, 152, 156);
   const bool telling = by != ColorBy::Condition && by != ColorBy::Patches; // else the parts are a quiet ground
   const Project& project = document_.shownProject();

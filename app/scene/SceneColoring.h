@@ -23,9 +23,12 @@ enum class ColorBy {
   FluxError,
   MoltenShare,
   Patches,
-  MeshQuality
+  MeshQuality,
+  Part
 };
 [[nodiscard]] QStringList colorByNames();
+/// Of a part of this very project: its own, or one that the program chooses.
+[[nodiscard]] QColor partColor(const Project& project, const Part& part);
 /// Does it show a field with a scale, and of which quantity?
 [[nodiscard]] std::optional<Quantity> fieldQuantity(ColorBy by);
 /// What is set in the project, as against what was solved.
@@ -49,6 +52,7 @@ public:
 
 private:
   [[nodiscard]] QColor materialColor(std::size_t index, bool byConductivity) const;
+  void colorEachPart(const Mesh& mesh, Coloring& coloring, Key& key) const;
   void colorParts(ColorBy by, const Mesh& mesh, Coloring& coloring, Key& key) const;
   [[nodiscard]] std::vector<QColor> conditionColors(const Mesh& mesh, Key& key) const;
   [[nodiscard]] std::vector<QColor> patchColors(const Mesh& mesh, Key& key) const;

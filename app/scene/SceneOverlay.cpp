@@ -148,10 +148,20 @@ void SceneOverlay::paintLine(QPainter& painter) const
   painter.drawPolygon(QPolygonF({to, to - 11 * along + 5 * across, to - 11 * along - 5 * across}));
 }
 
+void SceneOverlay::paintAxis(QPainter& painter) const
+{
+  const QPointF from = canvas_.pixelOf(axis_->first);
+  const QPointF to = canvas_.pixelOf(axis_->second);
+  painter.setPen(QPen(theme().sceneLine, 1, Qt::DashDotLine));
+  painter.drawLine(from, to);
+}
+
 void SceneOverlay::paintEvent(QPaintEvent* /*event*/)
 {
   QPainter painter(this);
   painter.setRenderHint(QPainter::Antialiasing);
+  if (axis_)
+    paintAxis(painter);
   if (line_.size() > 1)
     paintLine(painter);
   if (key_.empty())

@@ -45,6 +45,13 @@ public:
     update();
   }
   [[nodiscard]] const std::vector<Vec3>& line() const { return line_; }
+  /// What a turned section is turned about.
+  void setAxis(std::optional<std::pair<Vec3, Vec3>> axis)
+  {
+    axis_ = std::move(axis);
+    update();
+  }
+  [[nodiscard]] const std::optional<std::pair<Vec3, Vec3>>& axis() const { return axis_; }
   /// What the colours mean when they are not temperatures; empty for none.
   void setKey(std::vector<std::pair<QColor, QString>> key);
   void setHandles(const PlaceHandles* handles)
@@ -64,6 +71,7 @@ protected:
   void paintEvent(QPaintEvent* event) override;
 
 private:
+  void paintAxis(QPainter& painter) const;
   void paintLine(QPainter& painter) const;
   void paintFlags(QPainter& painter, const std::vector<Flag>& flags) const;
   void paintKey(QPainter& painter) const;
@@ -73,6 +81,7 @@ private:
   std::vector<Flag> flags_;
   std::optional<Flag> pointer_;
   std::vector<Vec3> line_;
+  std::optional<std::pair<Vec3, Vec3>> axis_;
   std::vector<std::pair<QColor, QString>> key_;
   const PlaceHandles* handles_ = nullptr;
   QString hover_, caption_;

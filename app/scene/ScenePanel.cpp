@@ -151,6 +151,23 @@ QString ScenePanel::partName(int part) const
   return QString::fromStdString(named != nullptr ? named->name : own.name);
 }
 
+/// The axis of a turned section, a little longer than the model.
+static std::optional<std::pair<Vec3, Vec3>> axisOf(const FaceTable& geometry)
+{
+  if (!geometry.section.turned || geometry.parts.empty())
+    return std::nullopt;
+  double low = geometry.parts.front().low.z();
+  double high = geometry.parts.front().high.z();
+  for (const GeometryPart& part : geometry.parts) {
+    low = std::min(low, part.low.z());
+    high = std::max(high, part.high.z());
+  }
+  constexpr double beyond = 0.05; // of the height
+  const double more = beyond * (high - low);
+  const Vec3 foot = geometry.section.flat(Vec3(geometry.section.axis, 0, 0));
+  return std::pair(Vec3(foot.x(), foot.y(), low - more), Vec3(foot.x(), foot.y(), high + more));
+}
+
 void ScenePanel::refreshSource()
 {
   const std::shared_ptr<const Mesh> mesh = document_.shownMesh();
@@ -178,6 +195,7 @@ void ScenePanel::refreshSource()
     canvas_->setTemperature(source.temperature, source.field);
   } else if (!same) {
     canvas_->setSource(std::move(source));
+    overlay_->setAxis(mesh ? axisOf(mesh->geometry) : std::nullopt);
     refreshLooks();
     setSection(sectionAxis_->currentIndex() - 1, sectionAt_->value() / double(sliderSteps)); // the extent may differ
   }

@@ -10,7 +10,6 @@
 #include <QFileDialog>
 #include <QFileInfo>
 #include <QHBoxLayout>
-#include <QHeaderView>
 #include <QJsonArray>
 #include <QJsonDocument>
 #include <QLabel>
@@ -18,33 +17,17 @@
 #include <QMessageBox>
 #include <QProgressBar>
 #include <QPushButton>
-#include <QTableWidget>
+#include <QSlider>
+#include <QSplitter>
 #include <QVBoxLayout>
 #include <algorithm>
+#include <cmath>
+#include <numbers>
 
 namespace kiln
 {
 namespace
 {
-
-enum Column { Name, Size, Volume, Faces, Note, ColumnCount };
-
-QString sizeText(const QJsonObject& body)
-{
-  QStringList sides;
-  for (int i = 0; i < 3; ++i)
-    sides << QString::fromStdString(
-        formatQuantity(body["high"].toArray()[i].toDouble() - body["low"].toArray()[i].toDouble(), Quantity::Length));
-  return sides.join(" × ");
-}
-
-QString volumeText(double cubicMetres)
-{
-  constexpr double litre = 1e-3;
-  constexpr double cubicCentimetre = 1e-6;
-  const bool large = cubicMetres > 10 * litre;
-  return QString::number(cubicMetres / (large ? litre : cubicCentimetre), 'g', 4) + (large ? " dm³" : " cm³");
-}
 
 QString pathFrom(const Document& document, const QString& file)
 {
@@ -61,7 +44,8 @@ ImportDialog::ImportDialog(Document& document, const QString& program, const QSt
                            QWidget* parent)
     : QDialog(parent), document_(document), program_(program), file_(file), fileId_(fileId), unit_(new QComboBox),
       angle_(new QLineEdit("30 deg")), below_(new QLineEdit), link_(new QCheckBox(tr("Link to the file"))),
-      bar_(new QProgressBar), said_(new QLabel), table_(new QTableWidget(0, ColumnCount)),
+      angleSlider_(new QSlider(Qt::Horizontal)), bar_(new QProgressBar), said_(new QLabel),
+      bodies_(new ImportBodies(fileId.empty())), preview_(new ImportPreview),
       buttons_(new QDialogButtonBox(QDialogButtonBox::Ok | QDialogButtonBox::Cancel))
 {
   setObjectName("importDialog");
@@ -70,16 +54,16 @@ ImportDialog::ImportDialog(Document& document, const QString& program, const QSt
                            : tr("Take in %1").arg(QFileInfo(file).fileName()));
   auto* layout = new QVBoxLayout(this);
   buildHead(*layout);
-  table_->setObjectName("bodies");
-  table_->setAccessibleName(tr("Bodies of the file"));
-  table_->setHorizontalHeaderLabels({tr("Body"), tr("Size"), tr("Volume"), tr("Faces"), tr("Remarks")});
-  table_->horizontalHeader()->setStretchLastSection(true);
-  table_->verticalHeader()->setVisible(false);
-  table_->setSelectionBehavior(QAbstractItemView::SelectRows);
-  const int unit = fontMetrics().averageCharWidth();
-  for (const auto& [column, characters] : {std::pair{Name, 26}, {Size, 30}, {Volume, 12}, {Faces, 8}})
-    table_->setColumnWidth(column, characters * unit);
-  layout->addWidget(table_, 1);
+  if (const GeometryFile* before = findById(document.project().files, fileId))
+    readAsBefore(*before);
+  auto* middle = new QSplitter;
+  middle->addWidget(bodies_);
+  middle->addWidget(preview_);
+  middle->setChildrenCollapsible(false);
+  middle->setStretchFactor(0, 3);
+  middle->setStretchFactor(1, 2);
+  connect(bodies_, &ImportBodies::selectionChanged, this, &ImportDialog::lightSelected);
+  layout->addWidget(middle, 1);
   said_->setWordWrap(true);
   said_->setObjectName("importSaid");
   layout->addWidget(said_);
@@ -92,7 +76,11 @@ ImportDialog::ImportDialog(Document& document, const QString& program, const QSt
   connect(buttons_, &QDialogButtonBox::rejected, this, &QDialog::close);
   layout->addWidget(buttons_);
   process_.setStandardErrorFile(QProcess::nullDevice());
-  resize(unit * 110, unit * 60);
+  const int unit = fontMetrics().averageCharWidth();
+  resize(unit * 150, unit * 72);
+  later_.setSingleShot(true);
+  later_.setInterval(250); // ms
+  connect(&later_, &QTimer::timeout, this, &ImportDialog::read);
   read();
 }
 
@@ -103,6 +91,7 @@ ImportDialog::~ImportDialog()
   process_.waitForFinished();
   std::error_code ignored;
   std::filesystem::remove(outcome(), ignored);
+  std::filesystem::remove(drawing(), ignored);
   std::filesystem::remove(document_.resultsFolder() / ".before.kiln", ignored);
 }
 
@@ -131,7 +120,9 @@ void ImportDialog::buildHead(QVBoxLayout& layout)
   };
   if (!ownUnit) {
     add(tr("A unit of the file is 1"), unit_, tr("The file does not say; look whether the sizes below are right."));
-    add(tr("One face up to"), angle_, tr("Triangles that meet at less than this angle make one face."));
+    const QString tip = tr("Triangles that meet at less than this angle make one face; the picture shows which.");
+    add(tr("One face up to"), angle_, tip);
+    addAngleSlider(*head, tip);
     connect(unit_, &QComboBox::activated, this, &ImportDialog::read);
     connect(angle_, &QLineEdit::editingFinished, this, [this] {
       if (angle_->isModified())
@@ -147,15 +138,43 @@ void ImportDialog::buildHead(QVBoxLayout& layout)
   head->addStretch();
   link_->setObjectName("importLink");
   link_->setToolTip(tr("The project keeps only where the file is, not its shapes; it says when the file changes."));
-  link_->setVisible(ownUnit && !isAgain());
-  connect(below_, &QLineEdit::textChanged, link_, [this](const QString& text) {
-    link_->setEnabled(text.trimmed().isEmpty()); // what was removed is not in the file
-    link_->setChecked(link_->isChecked() && link_->isEnabled());
-  });
+  link_->setVisible(!file_.toLower().endsWith(".vtu") && !isAgain());
   head->addWidget(link_);
   layout.addLayout(head);
 }
 
+/// A file is read again as it was read before.
+void ImportDialog::readAsBefore(const GeometryFile& file)
+{
+  const std::vector<double> units{1e-3, 1e-2, 1, 0.0254}; // m, as they are listed
+  for (std::size_t i = 0; i < units.size(); ++i)
+    if (std::abs(file.unit.si / units[i] - 1) < 1e-9)
+      unit_->setCurrentIndex(static_cast<int>(i));
+  if (file.faceAngle) {
+    angle_->setText(QString::fromStdString(formatQuantity(file.faceAngle->si, Quantity::Angle)));
+    const QSignalBlocker quiet(angleSlider_);
+    angleSlider_->setValue(static_cast<int>(std::lround(file.faceAngle->si * 180 / std::numbers::pi)));
+  }
+  if (file.removeBelow)
+    below_->setText(QString::fromStdString(formatQuantity(file.removeBelow->si, Quantity::Length)));
+}
+
+void ImportDialog::addAngleSlider(QHBoxLayout& head, const QString& tip)
+{
+  angleSlider_->setObjectName("importAngleSlider");
+  angleSlider_->setAccessibleName(tr("Angle up to which triangles make one face"));
+  angleSlider_->setToolTip(tip);
+  angleSlider_->setRange(1, 90); // degrees
+  angleSlider_->setValue(30);
+  angleSlider_->setMaximumWidth(20 * fontMetrics().averageCharWidth());
+  head.addWidget(angleSlider_);
+  connect(angleSlider_, &QSlider::valueChanged, this, [this](int degrees) {
+    angle_->setText(QString("%1 deg").arg(degrees));
+    later_.start();
+  });
+}
+
+std::filesystem::path ImportDialog::drawing() const { return document_.resultsFolder() / ".import.draft"; }
 std::filesystem::path ImportDialog::outcome() const { return document_.resultsFolder() / ".import.kiln"; }
 
 void ImportDialog::read()
@@ -171,7 +190,7 @@ void ImportDialog::read()
   });
   angle_->setModified(false);
   below_->setModified(false);
-  table_->setRowCount(0);
+  bodies_->clear();
   said_->clear();
   failure_.clear();
   bar_->show();
@@ -181,6 +200,7 @@ void ImportDialog::read()
   std::filesystem::create_directories(document_.resultsFolder(), error);
   QStringList arguments{"import",     file_,
                         "--to",       QString::fromStdString(outcome().string()),
+                        "--drawing",  QString::fromStdString(drawing().string()),
                         "--unit",     unit_->currentText(),
                         "--angle",    angle_->text(),
                         "--progress", "json"};
@@ -201,45 +221,13 @@ void ImportDialog::readLines()
     const QJsonObject line = QJsonDocument::fromJson(process_.readLine()).object();
     const QString stage = line["stage"].toString();
     if (stage == "body")
-      addBody(line);
+      bodies_->add(line);
     else if (stage == "again")
       showReport(line);
     else if (stage == "failed")
       failure_ = line["object"].toString() + ": " + line["problem"].toString() + " " + line["remedy"].toString();
     else if (stage != "say")
       bar_->setValue(static_cast<int>(100 * line["fraction"].toDouble()));
-  }
-}
-
-void ImportDialog::addBody(const QJsonObject& body)
-{
-  const int row = table_->rowCount();
-  table_->insertRow(row);
-  const QString problem = body["problem"].toString();
-  auto* name = new QTableWidgetItem(body["name"].toString());
-  name->setData(Qt::UserRole, body["id"].toString());
-  name->setFlags(problem.isEmpty() ? Qt::ItemIsEnabled | Qt::ItemIsSelectable | Qt::ItemIsEditable |
-                                         (isAgain() ? Qt::NoItemFlags : Qt::ItemIsUserCheckable)
-                                   : Qt::ItemIsEnabled);
-  if (!isAgain())
-    name->setCheckState(problem.isEmpty() ? Qt::Checked : Qt::Unchecked);
-  table_->setItem(row, Name, name);
-  QString note = problem.isEmpty() ? body["note"].toString() : tr("left out: ") + problem;
-  if (const QString same = body["sameAs"].toString(); !same.isEmpty())
-    for (int other = 0; other < row; ++other)
-      if (table_->item(other, Name)->data(Qt::UserRole) == same)
-        note += (note.isEmpty() ? "" : "; ") + tr("the same body as %1").arg(table_->item(other, Name)->text());
-  const bool whole = problem.isEmpty();
-  const std::array<QString, ColumnCount> texts{{{},
-                                                sizeText(body),
-                                                whole ? volumeText(body["volume"].toDouble()) : QString(),
-                                                whole ? QString::number(body["faces"].toInt()) : QString(),
-                                                note}};
-  for (int column = Size; column < ColumnCount; ++column) {
-    auto* item = new QTableWidgetItem(texts[static_cast<std::size_t>(column)]);
-    item->setFlags(Qt::ItemIsEnabled | Qt::ItemIsSelectable);
-    item->setToolTip(item->text());
-    table_->setItem(row, column, item);
   }
 }
 
@@ -270,10 +258,26 @@ void ImportDialog::finished(int exitCode, QProcess::ExitStatus status)
     failure_ = tr("The reader stopped unexpectedly on this file. The project is unchanged; write the file again, or "
                   "part by part.");
   if (!good)
-    said_->setText(failure_);
-  else if (!isAgain() && said_->text().isEmpty())
-    said_->setText(tr("Untick what you do not need; a name can be changed by a double click."));
-  buttons_->button(QDialogButtonBox::Ok)->setEnabled(good);
+    return said_->setText(failure_);
+  auto read = loadProject(outcome());
+  read_ = read ? std::move(*read) : Project();
+  if (!isAgain() && said_->text().isEmpty())
+    said_->setText(read_.files.empty() ? tr("A flat mesh: its regions become flat parts of a section model.")
+                                       : tr("Untick what you do not need; a name can be changed by a double click."));
+  preview_->draw(drawing(), read_);
+  lightSelected();
+  buttons_->button(QDialogButtonBox::Ok)->setEnabled(true);
+}
+
+/// The parts that the reader made of the selected bodies, lit in the picture.
+void ImportDialog::lightSelected()
+{
+  const std::set<std::string> selected = bodies_->selected();
+  std::set<std::string> parts;
+  for (const Part& part : read_.parts)
+    if (const auto* body = std::get_if<FileBody>(&part.shape.form); body != nullptr && selected.contains(body->body))
+      parts.insert(part.id);
+  preview_->light(parts);
 }
 
 void ImportDialog::takeIn()
@@ -290,12 +294,27 @@ void ImportDialog::takeIn()
   close();
 }
 
+namespace
+{
+
+/// Joins bodies of a file to a part that starts from another one.
+void joinBodies(Part& part, const std::string& file, const std::string& root,
+                const std::vector<ImportBodies::Choice>& choices)
+{
+  for (const ImportBodies::Choice& choice : choices)
+    if (choice.taken && choice.into == root)
+      part.steps.push_back({"with-" + choice.id, Join{{FileBody{file, choice.id}, {}}}, {}});
+}
+
+} // namespace
+
 void ImportDialog::takeNew(const Project& read)
 {
-  std::map<std::string, std::string> names; // of the bodies that are taken
-  for (int row = 0; row < table_->rowCount(); ++row)
-    if (const QTableWidgetItem* item = table_->item(row, Name); item->checkState() == Qt::Checked)
-      names[item->data(Qt::UserRole).toString().toStdString()] = item->text().trimmed().toStdString();
+  std::map<std::string, ImportBodies::Choice> chosen; // by body, those that are taken
+  const std::vector<ImportBodies::Choice> choices = bodies_->choices();
+  for (const ImportBodies::Choice& choice : choices)
+    if (choice.taken)
+      chosen[choice.id] = choice;
   if (read.files.empty())
     return takeAreas(read);
   document_.edit(tr("Take in %1").arg(QFileInfo(file_).fileName()), [&](Project& project) {
@@ -303,18 +322,20 @@ void ImportDialog::takeNew(const Project& read)
     file.id = freeId(project, "file");
     file.path = pathFrom(document_, QFileInfo(file_).absoluteFilePath()).toStdString();
     file.linked = link_->isChecked();
-    std::erase_if(file.bodies, [&](const TakenBody& body) { return !names.contains(body.id); });
+    std::erase_if(file.bodies, [&](const TakenBody& body) { return !chosen.contains(body.id); });
     project.files.push_back(file);
     for (const Part& part : read.parts) {
       const std::string body = std::get<FileBody>(part.shape.form).body;
-      if (!names.contains(body))
+      const auto choice = chosen.find(body);
+      if (choice == chosen.end() || chosen.contains(choice->second.into))
         continue;
       Part own = part;
       own.shape.form = FileBody{file.id, body};
+      joinBodies(own, file.id, body, choices);
       const bool taken = std::any_of(project.parts.begin(), project.parts.end(),
                                      [&](const Part& other) { return other.id == part.id; });
       own.id = taken || findById(project.materials, part.id) != nullptr ? freeId(project, part.id) : part.id;
-      own.name = names[body].empty() ? part.name : names[body];
+      own.name = choice->second.name.empty() ? part.name : choice->second.name;
       project.parts.push_back(std::move(own));
     }
   });

@@ -2,19 +2,23 @@
 #pragma once
 
 #include "document/Document.h"
+#include "window/ImportBodies.h"
+#include "window/ImportPreview.h"
 
 #include <QDialog>
 #include <QJsonObject>
 #include <QProcess>
+#include <QTimer>
 
 class QVBoxLayout;
+class QHBoxLayout;
+class QSlider;
 class QCheckBox;
 class QComboBox;
 class QDialogButtonBox;
 class QLabel;
 class QLineEdit;
 class QProgressBar;
-class QTableWidget;
 
 namespace kiln
 {
@@ -37,16 +41,19 @@ public:
 
 private:
   void buildHead(QVBoxLayout& layout);
+  void addAngleSlider(QHBoxLayout& head, const QString& tip);
+  void readAsBefore(const GeometryFile& file);
   void read();
   void readLines();
   void finished(int exitCode, QProcess::ExitStatus status);
-  void addBody(const QJsonObject& body);
   void showReport(const QJsonObject& report);
   void takeIn();
   void takeNew(const Project& read);
   void takeAgain(const Project& read);
   void takeAreas(const Project& read);
+  void lightSelected();
   [[nodiscard]] std::filesystem::path outcome() const;
+  [[nodiscard]] std::filesystem::path drawing() const;
   [[nodiscard]] bool isAgain() const { return !fileId_.empty(); }
 
   Document& document_;
@@ -57,11 +64,15 @@ private:
   QLineEdit* angle_;
   QLineEdit* below_;
   QCheckBox* link_;
+  QSlider* angleSlider_;
   QProgressBar* bar_;
   QLabel* said_;
-  QTableWidget* table_;
+  ImportBodies* bodies_;
+  ImportPreview* preview_;
   QDialogButtonBox* buttons_;
   QString failure_;
+  QTimer later_; ///< reads again once the slider rests
+  Project read_; ///< as the reader made it
 };
 
 /// Asks for a file and opens the dialog for it.

@@ -326,8 +326,6 @@ std::optional<std::string> problemOf(const Form& form)
     return "Its tube radius is not smaller than its ring radius";
   if (const auto* c = std::get_if<Cone>(&form); c != nullptr && c->bottomRadius.si + c->topRadius.si < smallestLength)
     return "Both its radii are zero";
-  if (std::holds_alternative<FileBody>(form))
-    return "A body from a file can only be what a part starts from";
   if (const auto* p = std::get_if<Prism>(&form))
     return outlineProblem(p->outline);
   if (const auto* t = std::get_if<TurnedProfile>(&form)) {

@@ -359,8 +359,8 @@ private:
     shape.shape.placement = {};
     shape.steps = part.steps;
     shape.repeat = part.repeat;
-    if (const auto* taken = std::get_if<FileBody>(&part.shape.form))
-      if (const TakenBody* body = findBody(project, *taken))
+    for (const FileBody& taken : fileBodiesOf(part))
+      if (const TakenBody* body = findBody(project, taken))
         for (const std::string& face : body->faces) // its file may have been read again
           shape.comment += body->hash + face;
     return shape;

@@ -218,10 +218,15 @@ Expected<FoundGeometry> readGeometry(const std::filesystem::path& path, const Im
   found.file.path = path.string();
   found.file.hash = fileHash(path);
   found.file.unit = {settings.unit, formatQuantity(settings.unit, Quantity::Length)};
+  if (kind != ".step" && kind != ".stp")
+    found.file.faceAngle = Number{settings.featureAngle, formatQuantity(settings.featureAngle, Quantity::Angle)};
+  if (settings.removeBelow > 0)
+    found.file.removeBelow = Number{settings.removeBelow, formatQuantity(settings.removeBelow, Quantity::Length)};
   for (std::size_t i = 0; i < shapes->size(); ++i) {
     NamedShape& shape = (*shapes)[i];
     progress("check", 0.3 + 0.7 * static_cast<double>(i) / static_cast<double>(shapes->size()), shape.name);
     const std::string problem = shape.problem;
+    const std::string colour = shape.colour;
     const std::string id = "b" + std::to_string(i + 1);
     FoundBody body;
     if (problem.empty()) {
@@ -231,6 +236,7 @@ Expected<FoundGeometry> readGeometry(const std::filesystem::path& path, const Im
       body.body.name = shape.name;
       body.problem = problem;
     }
+    body.colour = colour;
     for (const FoundBody& other : found.bodies)
       if (body.problem.empty() && other.problem.empty() && other.sameAs.empty() && sameBody(other, body)) {
         body.sameAs = other.body.id;
@@ -260,6 +266,9 @@ Project projectOf(const FoundGeometry& found)
       part.id = idFrom(body.name) + "-" + std::to_string(n);
     part.name = body.name;
     part.shape.form = FileBody{found.file.id, body.id};
+    for (const FoundBody& whole : found.bodies)
+      if (whole.body.id == body.id)
+        part.colour = whole.colour;
     project.parts.push_back(std::move(part));
   }
   return project;
@@ -274,7 +283,7 @@ Expected<void> writeGeometry(const Project& project, const std::filesystem::path
     Expected<NamedBody> body = buildPart(project, part);
     if (!body)
       return tl::unexpected(body.error());
-    shapes.push_back({part.name, body->shape, {}, {}});
+    shapes.push_back({part.name, body->shape, {}, {}, part.colour});
   }
   if (shapes.empty())
     return failure(Failure::Kind::NotReady, "project " + project.name, "It has no part to write.", "Add a part.");

@@ -21,6 +21,7 @@ struct FoundBody {
   std::string note;    ///< what was mended
   std::string problem; ///< why it cannot be taken; empty: it can
   std::string sameAs;  ///< id of an earlier body that is the same, elsewhere
+  std::string colour;  ///< "#rrggbb", empty when the file gives none
 };
 
 /// What a file of geometry holds.

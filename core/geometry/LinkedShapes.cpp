@@ -5,6 +5,7 @@
 
 #include <algorithm>
 #include <map>
+#include <tuple>
 
 namespace kiln
 {
@@ -14,12 +15,14 @@ namespace
 /// The file as it was read last in this process, by path and hash: a draft is built after every edit.
 Expected<FoundGeometry> readOnce(const std::filesystem::path& path, const GeometryFile& file)
 {
-  static std::map<std::pair<std::string, std::string>, FoundGeometry> known;
-  const std::pair key(path.string(), file.hash);
-  if (const auto found = known.find(key); found != known.end())
-    return found->second;
+  static std::map<std::tuple<std::string, std::string, double, double, double>, FoundGeometry> known;
   ImportSettings settings;
   settings.unit = file.unit.si;
+  settings.featureAngle = file.faceAngle.value_or(Number{settings.featureAngle, {}}).si;
+  settings.removeBelow = file.removeBelow.value_or(Number{}).si;
+  const std::tuple key(path.string(), file.hash, settings.unit, settings.featureAngle, settings.removeBelow);
+  if (const auto found = known.find(key); found != known.end())
+    return found->second;
   auto read = readGeometry(path, settings, noProgress);
   if (read && read->file.hash == file.hash)
     known.insert_or_assign(key, *read);

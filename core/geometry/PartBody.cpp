@@ -89,7 +89,9 @@ private:
         if (isFlat(form->form) && !project_.section)
           return refused(part, "Step " + step.id + ": " + flatInSolid, useSolid);
       }
-      auto after = afterStep(body, step, part.id + "." + step.id);
+      auto after = afterStep(body, step, part.id + "." + step.id, [this](const PlacedForm& own, const std::string& prefix) {
+        return placed(own, prefix);
+      });
       if (!after)
         return refused(part, "Step " + step.id + ": " + after.error().problem, after.error().remedy);
       body = std::move(*after);
@@ -98,6 +100,16 @@ private:
     if (!isArea(body) && volumeOf(body.shape) <= 0)
       return refused(part, "Nothing is left of it after its cuts", "Make a cut smaller or remove it.");
     return part.shape.placement == Placement{} ? body : moved(std::move(body), placement);
+  }
+
+  /// A form that is joined or cut; also a body of a file.
+  Expected<NamedBody> placed(const PlacedForm& own, const std::string& prefix)
+  {
+    const auto* taken = std::get_if<FileBody>(&own.form);
+    if (taken == nullptr)
+      return makePlaced(own, prefix);
+    Expected<NamedBody> body = makeFileBody(project_, *taken, prefix);
+    return body ? Expected<NamedBody>(moved(std::move(*body), transformOf(own.placement))) : body;
   }
 
   Expected<NamedBody> firstBody(const Part& part, const PlacedForm& own)

@@ -162,6 +162,8 @@ Expected<Rematch> rematch(const GeometryFile& before, const GeometryFile& now)
   result.file.path = now.path;
   result.file.hash = now.hash;
   result.file.unit = now.unit;
+  result.file.faceAngle = now.faceAngle;
+  result.file.removeBelow = now.removeBelow;
   result.file.bodies.clear();
   std::vector<bool> found(old->size());
   std::size_t number = before.bodies.size();
@@ -197,8 +199,9 @@ std::vector<std::string> takeAgain(Project& project, const Rematch& again, const
     if (findById(file->bodies, body.id) == nullptr) {
       bool used = false;
       for (const Part& part : project.parts)
-        if (const auto* taken = std::get_if<FileBody>(&part.shape.form);
-            taken != nullptr && taken->file == before.id && taken->body == body.id) {
+        if (const std::vector<FileBody> own = fileBodiesOf(part); std::any_of(own.begin(), own.end(), [&](const FileBody& one) {
+              return one.file == before.id && one.body == body.id;
+            })) {
           lost.push_back(part.id);
           used = true;
         }

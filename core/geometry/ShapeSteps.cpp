@@ -2,6 +2,8 @@
 #include "geometry/ShapeSteps.h"
 
 #include "geometry/FaceSampling.h"
+#include "geometry/FaceSteps.h"
+#include "geometry/NamedFaces.h"
 
 #include <BRepAdaptor_Surface.hxx>
 #include <BRepAlgoAPI_Cut.hxx>
@@ -41,63 +43,6 @@ namespace kiln
 namespace
 {
 
-using Outcome = tl::expected<NamedBody, StepProblem>;
-using EdgeFaces = TopTools_IndexedDataMapOfShapeListOfShape;
-
-std::vector<TopoDS_Face> facesNamed(const NamedBody& body, const std::string& name)
-{
-  std::vector<TopoDS_Face> faces;
-  for (const auto& [face, own] : body.names)
-    if (own == name)
-      faces.push_back(face);
-  return faces;
-}
-
-std::vector<std::string> namesOf(const NamedBody& body, const TopoDS_Shape& face)
-{
-  std::vector<std::string> names;
-  for (const auto& [own, name] : body.names)
-    if (own.IsSame(face))
-      names.push_back(name);
-  return names;
-}
-
-tl::unexpected<StepProblem> noFace(const std::string& name)
-{
-  return tl::unexpected(StepProblem{name.empty() ? "It names no face" : "There is no face “" + name + "”",
-                                    "Name a face of this part, for example part.top."});
-}
-
-/// The face as it bounds the body, so that its orientation tells the outside.
-TopoDS_Face orientedIn(const TopoDS_Shape& body, const TopoDS_Face& face)
-{
-  for (TopExp_Explorer faces(body, TopAbs_FACE); faces.More(); faces.Next())
-    if (faces.Current().IsSame(face))
-      return TopoDS::Face(faces.Current());
-  return face;
-}
-
-/// Outward normal of a flat face; nothing for others.
-std::optional<gp_Dir> flatNormal(const TopoDS_Face& face)
-{
-  const BRepAdaptor_Surface surface(face);
-  if (surface.GetType() != GeomAbs_Plane)
-    return std::nullopt;
-  gp_Dir normal = surface.Plane().Position().Direction();
-  if (!surface.Plane().Direct())
-    normal.Reverse();
-  if (face.Orientation() == TopAbs_REVERSED)
-    normal.Reverse();
-  return normal;
-}
-
-EdgeFaces edgeFaces(const TopoDS_Shape& shape)
-{
-  EdgeFaces map;
-  TopExp::MapShapesAndAncestors(shape, TopAbs_EDGE, TopAbs_FACE, map);
-  return map;
-}
-
 // ---- join and cut, repeated ----
 
 NamedBody joinedWith(const NamedBody& body, const NamedBody& tool)
@@ -109,30 +54,6 @@ NamedBody joinedWith(const NamedBody& body, const NamedBody& tool)
   carryNames(operation, body, result);
   carryNames(operation, tool, result);
   return result;
-}
-
-std::vector<gp_Trsf> copiesOf(const Repeat& repeat)
-{
-  std::vector<gp_Trsf> copies;
-  if (const auto* row = std::get_if<Row>(&repeat))
-    for (int i = 0; i < static_cast<int>(row->count.si); ++i) {
-      gp_Trsf step;
-      step.SetTranslation(gp_Vec(row->pitch.x.si, row->pitch.y.si, row->pitch.z.si) * i);
-      copies.push_back(step);
-    }
-  if (const auto* ring = std::get_if<Ring>(&repeat)) {
-    const int count = static_cast<int>(ring->count.si);
-    const double angle = ring->angle.si != 0 ? ring->angle.si : 2 * std::numbers::pi / std::max(count, 1);
-    const gp_Pnt centre(ring->centre.x.si, ring->centre.y.si, ring->centre.z.si);
-    const gp_Vec axis(ring->axis.x.si, ring->axis.y.si, ring->axis.z.si);
-    for (int i = 0; i < count; ++i) {
-      gp_Trsf step;
-      if (i > 0)
-        step.SetRotation(gp_Ax1(centre, gp_Dir(axis)), angle * i);
-      copies.push_back(step);
-    }
-  }
-  return copies;
 }
 
 // ---- edges ----
@@ -188,76 +109,6 @@ Outcome treatedEdges(const NamedBody& body, const std::vector<std::string>& face
   NamedBody result{operation.Shape(), {}};
   carryNames(operation, body, result);
   nameTheRest(result, newName);
-  return result;
-}
-
-// ---- push and tilt ----
-
-/// The sweep of a face: its end is called like the face, its sides like the face's neighbours.
-NamedBody sweepOf(const NamedBody& body, const TopoDS_Face& face, const gp_Vec& path)
-{
-  BRepPrimAPI_MakePrism sweep(face, path);
-  NamedBody tool{sweep.Shape(), {}};
-  for (const std::string& name : namesOf(body, face))
-    tool.names.emplace_back(TopoDS::Face(sweep.LastShape()), name);
-  const EdgeFaces map = edgeFaces(body.shape);
-  for (TopExp_Explorer edges(face, TopAbs_EDGE); edges.More(); edges.Next())
-    for (const TopoDS_Shape& side : sweep.Generated(edges.Current()))
-      for (const TopoDS_Shape& neighbour : map.FindFromKey(edges.Current()))
-        if (!neighbour.IsSame(face))
-          for (const std::string& name : namesOf(body, neighbour))
-            tool.names.emplace_back(TopoDS::Face(side), name);
-  return tool;
-}
-
-Outcome after(const NamedBody& body, const PushFace& push, const std::string& /*prefix*/)
-{
-  const std::vector<TopoDS_Face> faces = facesNamed(body, push.face);
-  if (faces.empty())
-    return noFace(push.face);
-  NamedBody result = body;
-  for (const TopoDS_Face& wanted : faces) {
-    const TopoDS_Face face = orientedIn(body.shape, wanted);
-    const auto normal = flatNormal(face);
-    if (!normal)
-      return tl::unexpected(StepProblem{"Only flat faces can be pushed", "Name a flat face."});
-    const NamedBody tool = sweepOf(body, face, gp_Vec(*normal) * push.distance.si);
-    if (push.distance.si > 0) {
-      BRepAlgoAPI_Fuse operation(result.shape, tool.shape);
-      operation.SimplifyResult();
-      NamedBody joined{operation.Shape(), {}};
-      carryNames(operation, result, joined);
-      carryNames(operation, tool, joined);
-      result = std::move(joined);
-    } else if (push.distance.si < 0) {
-      result = cutBy(result, tool);
-    }
-  }
-  return result;
-}
-
-Outcome after(const NamedBody& body, const TiltFace& tilt, const std::string& /*prefix*/)
-{
-  const std::vector<TopoDS_Face> faces = facesNamed(body, tilt.face);
-  if (faces.empty())
-    return noFace(tilt.face);
-  if (tilt.angle.si == 0)
-    return body;
-  BRepOffsetAPI_DraftAngle operation(body.shape);
-  for (const TopoDS_Face& face : faces) {
-    Bnd_Box box;
-    BRepBndLib::AddOptimal(face, box, false, false);
-    const gp_Pln base(gp_Pnt(0, 0, box.CornerMin().Z()), gp_Dir(0, 0, 1));
-    operation.Add(face, gp_Dir(0, 0, 1), -tilt.angle.si, base);
-    if (!operation.AddDone())
-      return tl::unexpected(StepProblem{"This face cannot be tilted", "Tilt a flat or round side face."});
-  }
-  operation.Build();
-  if (!operation.IsDone())
-    return tl::unexpected(StepProblem{"The face cannot be tilted so far", "Make the angle smaller."});
-  NamedBody result{operation.Shape(), {}};
-  for (const auto& [face, name] : body.names)
-    result.names.emplace_back(TopoDS::Face(operation.ModifiedShape(face)), name);
   return result;
 }
 
@@ -365,13 +216,24 @@ Outcome after(const NamedBody& body, const SplitFace& split, const std::string& 
   return result;
 }
 
-Outcome after(const NamedBody& body, const Join& join, const std::string& prefix)
+tl::unexpected<StepProblem> notMade(const Failure& failure)
 {
-  return joinedWith(body, repeated(makePlaced(join.shape, prefix), join.repeat, prefix));
+  return tl::unexpected(StepProblem{failure.object + ": " + failure.problem, failure.remedy});
 }
-Outcome after(const NamedBody& body, const Cut& cut, const std::string& prefix)
+
+Outcome after(const NamedBody& body, const Join& join, const std::string& prefix, const FormMaker& make)
 {
-  return cutBy(body, repeated(makePlaced(cut.shape, prefix), cut.repeat, prefix));
+  const Expected<NamedBody> tool = make(join.shape, prefix);
+  if (!tool)
+    return notMade(tool.error());
+  return joinedWith(body, repeated(*tool, join.repeat, prefix));
+}
+Outcome after(const NamedBody& body, const Cut& cut, const std::string& prefix, const FormMaker& make)
+{
+  const Expected<NamedBody> tool = make(cut.shape, prefix);
+  if (!tool)
+    return notMade(tool.error());
+  return cutBy(body, repeated(*tool, cut.repeat, prefix));
 }
 Outcome after(const NamedBody& body, const RoundEdges& round, const std::string& prefix)
 {
@@ -427,9 +289,44 @@ NamedBody cutBy(const NamedBody& body, const NamedBody& tool)
   return result;
 }
 
-Outcome afterStep(const NamedBody& body, const ShapeStep& step, const std::string& prefix)
+Outcome afterStep(const NamedBody& body, const ShapeStep& step, const std::string& prefix, const FormMaker& make)
 {
-  return std::visit([&](const auto& action) { return after(body, action, prefix); }, step.action);
+  return std::visit(
+      [&](const auto& action) {
+        if constexpr (requires { after(body, action); })
+          return after(body, action);
+        else if constexpr (requires { after(body, action, prefix, make); })
+          return after(body, action, prefix, make);
+        else
+          return after(body, action, prefix);
+      },
+      step.action);
+}
+
+std::vector<gp_Trsf> copiesOf(const Repeat& repeat)
+{
+  if (std::holds_alternative<Once>(repeat))
+    return {gp_Trsf()};
+  std::vector<gp_Trsf> copies;
+  if (const auto* row = std::get_if<Row>(&repeat))
+    for (int i = 0; i < static_cast<int>(row->count.si); ++i) {
+      gp_Trsf step;
+      step.SetTranslation(gp_Vec(row->pitch.x.si, row->pitch.y.si, row->pitch.z.si) * i);
+      copies.push_back(step);
+    }
+  if (const auto* ring = std::get_if<Ring>(&repeat)) {
+    const int count = static_cast<int>(ring->count.si);
+    const double angle = ring->angle.si != 0 ? ring->angle.si : 2 * std::numbers::pi / std::max(count, 1);
+    const gp_Pnt centre(ring->centre.x.si, ring->centre.y.si, ring->centre.z.si);
+    const gp_Vec axis(ring->axis.x.si, ring->axis.y.si, ring->axis.z.si);
+    for (int i = 0; i < count; ++i) {
+      gp_Trsf step;
+      if (i > 0)
+        step.SetRotation(gp_Ax1(centre, gp_Dir(axis)), angle * i);
+      copies.push_back(step);
+    }
+  }
+  return copies;
 }
 
 NamedBody repeated(const NamedBody& body, const Repeat& repeat, const std::string& prefix)

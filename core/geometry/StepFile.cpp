@@ -9,6 +9,7 @@
 #include <Message.hxx>
 #include <Message_Messenger.hxx>
 #include <Message_Printer.hxx>
+#include <Quantity_Color.hxx>
 #include <STEPCAFControl_Reader.hxx>
 #include <STEPCAFControl_Writer.hxx>
 #include <STEPControl_Controller.hxx>
@@ -21,6 +22,7 @@
 #include <TopoDS.hxx>
 #include <TopoDS_Compound.hxx>
 #include <XCAFApp_Application.hxx>
+#include <XCAFDoc_ColorTool.hxx>
 #include <XCAFDoc_DocumentTool.hxx>
 #include <XCAFDoc_ShapeTool.hxx>
 #include <algorithm>
@@ -56,11 +58,12 @@ std::string nameOf(const TDF_Label& label)
   return text;
 }
 
+/// With its placement in its geometry: the writer loses the colours of shapes that are placed.
 TopoDS_Shape scaled(const TopoDS_Shape& shape, double factor)
 {
   gp_Trsf scale;
   scale.SetScale(gp_Pnt(0, 0, 0), factor);
-  return BRepBuilderAPI_Transform(shape, scale, true).Shape();
+  return BRepBuilderAPI_Transform(shape.Located({}), scale * shape.Location().Transformation(), true).Shape();
 }
 
 bool allAlike(const std::vector<TopoDS_Shape>& solids)
@@ -88,16 +91,21 @@ bool saysNothing(const std::string& name)
 class SolidWalk
 {
 public:
+  explicit SolidWalk(Handle(XCAFDoc_ColorTool) colours) : colours_(std::move(colours)) {}
+
   std::vector<NamedShape> found;
 
-  void enter(const TDF_Label& label, const TopLoc_Location& place, const std::string& given)
+  /// \param given  name of what it belongs to
+  /// \param above  its colour
+  void enter(const TDF_Label& label, const TopLoc_Location& place, const std::string& given, const std::string& above)
   {
+    const std::string colour = colourOf(label, above);
     TDF_Label referred;
     const TopLoc_Location here = place * XCAFDoc_ShapeTool::GetLocation(label);
     const std::string own = nameOf(label);
     if (XCAFDoc_ShapeTool::GetReferredShape(label, referred))
-      return enterShape(referred, here, saysNothing(own) ? nameOf(referred) : own);
-    enterShape(label, place, given.empty() ? own : given);
+      return enterShape(referred, here, saysNothing(own) ? nameOf(referred) : own, colourOf(referred, colour));
+    enterShape(label, place, given.empty() ? own : given, colour);
   }
 
 private:
@@ -114,13 +122,36 @@ private:
     return true;
   }
 
-  void enterShape(const TDF_Label& label, const TopLoc_Location& place, const std::string& name)
+  /// The colour of a component or a shape, or that of what it belongs to.
+  [[nodiscard]] std::string colourOf(const TDF_Label& label, const std::string& above) const
+  {
+    Quantity_Color colour;
+    for (const XCAFDoc_ColorType kind : {XCAFDoc_ColorSurf, XCAFDoc_ColorGen})
+      if (colours_->GetColor(label, kind, colour))
+        return Quantity_Color::ColorToHex(colour).ToCString();
+    return above;
+  }
+  /// The same of a solid, or of its first face that has one.
+  [[nodiscard]] std::string colourOf(const TopoDS_Shape& solid, const std::string& above) const
+  {
+    Quantity_Color colour;
+    const auto own = [&](const TopoDS_Shape& shape) {
+      return colours_->GetColor(shape, XCAFDoc_ColorSurf, colour) || colours_->GetColor(shape, XCAFDoc_ColorGen, colour);
+    };
+    bool found = own(solid);
+    for (TopExp_Explorer faces(solid, TopAbs_FACE); !found && above.empty() && faces.More(); faces.Next())
+      found = own(faces.Current());
+    return found ? Quantity_Color::ColorToHex(colour).ToCString() : above;
+  }
+
+  void enterShape(const TDF_Label& label, const TopLoc_Location& place, const std::string& name,
+                  const std::string& colour)
   {
     TDF_LabelSequence components;
     XCAFDoc_ShapeTool::GetComponents(label, components);
     if (XCAFDoc_ShapeTool::IsAssembly(label) && !isNameless(components)) {
       for (int i = 1; i <= components.Length(); ++i)
-        enter(components.Value(i), place, {});
+        enter(components.Value(i), place, {}, colour);
       return;
     }
     const TopoDS_Shape shape = XCAFDoc_ShapeTool::GetShape(label);
@@ -144,8 +175,11 @@ private:
       found.push_back({solids.size() == 1 ? base : base + " " + std::to_string(i + 1),
                        scaled(solids[i].Moved(place), millimetre),
                        {},
-                       {}});
+                       {},
+                       colourOf(solids[i], colour)});
   }
+
+  Handle(XCAFDoc_ColorTool) colours_;
 };
 
 } // namespace
@@ -161,17 +195,17 @@ Expected<std::vector<NamedShape>> readStep(const std::filesystem::path& path, co
     Interface_Static::SetCVal("xstep.cascade.unit", "MM");
     STEPCAFControl_Reader reader;
     reader.SetNameMode(true);
-    reader.SetColorMode(false);
+    reader.SetColorMode(true);
     if (reader.ReadFile(path.c_str()) != IFSelect_RetDone)
       return refused("It is not a STEP file that can be read.");
     progress("read", 0.15, "translating its shapes");
     if (!reader.Transfer(document))
       return refused("Its shapes could not be translated.");
-    SolidWalk walk;
+    SolidWalk walk(XCAFDoc_DocumentTool::ColorTool(document->Main()));
     TDF_LabelSequence roots;
     XCAFDoc_DocumentTool::ShapeTool(document->Main())->GetFreeShapes(roots);
     for (int i = 1; i <= roots.Length(); ++i)
-      walk.enter(roots.Value(i), {}, {});
+      walk.enter(roots.Value(i), {}, {}, {});
     return walk.found;
   } catch (const Standard_Failure& error) {
     return refused(std::string("The geometry kernel could not read it: ") + error.GetMessageString() + ".");
@@ -195,9 +229,12 @@ Expected<void> writeStep(const std::vector<NamedShape>& shapes, const std::files
         solid.Next();
       const TDF_Label label = tool->AddShape(solid.More() ? shape : only, false);
       TDataStd_Name::Set(label, TCollection_ExtendedString(named.name.c_str(), true));
+      if (Quantity_Color colour; Quantity_Color::ColorFromHex(named.colour.c_str(), colour))
+        XCAFDoc_DocumentTool::ColorTool(document->Main())->SetColor(label, colour, XCAFDoc_ColorSurf);
     }
     STEPCAFControl_Writer writer;
     writer.SetNameMode(true);
+    writer.SetColorMode(true);
     if (!writer.Transfer(document, STEPControl_AsIs) || writer.Write(path.c_str()) != IFSelect_RetDone)
       return refused;
     return {};

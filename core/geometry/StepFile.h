@@ -18,6 +18,7 @@ struct NamedShape {
   TopoDS_Shape shape;
   std::vector<std::string> faces{}; ///< names of its faces in the kernel's order, where they have some
   std::string problem{};            ///< why there is no shape
+  std::string colour{};             ///< "#rrggbb", empty when the file gives none
 };
 
 /// All solids of a STEP file where they are placed, named by their component or else their product.

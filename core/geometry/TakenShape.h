@@ -20,6 +20,9 @@ namespace kiln
 /// The body a part is made of, its faces named "prefix.f1", … . Fails naming the file and the body.
 [[nodiscard]] Expected<NamedBody> makeFileBody(const Project& project, const FileBody& form, const std::string& prefix);
 
+/// The bodies of files that a part is made of: its own, and those that are joined to it or cut from it.
+[[nodiscard]] std::vector<FileBody> fileBodiesOf(const Part& part);
+
 /// The embedded body, or nullptr when the project does not have it.
 [[nodiscard]] const TakenBody* findBody(const Project& project, const FileBody& form);
 

@@ -15,4 +15,8 @@ namespace kiln
 /// The same of section models: what a section without a depth, or a turned one, cannot hold.
 [[nodiscard]] std::vector<Finding> checkSection(const Project& project);
 
+/// What needs the fused faces but no heat: parts that are too thin, faces that are all but a line, parts outside a
+/// section, elements of mesh files that are not kept.
+[[nodiscard]] std::vector<Finding> checkShapes(const Project& project, const FaceTable& geometry);
+
 } // namespace kiln

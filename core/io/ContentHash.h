@@ -19,6 +19,7 @@ public:
 
   void text(std::string_view key, std::string& value) { put(key), put(value); }
   void optionalText(std::string_view key, std::string& value) { text(key, value); }
+  void appearance(std::string_view, std::string&) {}
   void longText(std::string_view key, SharedText& value) { put(key), put(value.text()); }
   void flag(std::string_view key, bool& value) { put(key), raw(value); }
   void references(std::string_view key, std::vector<std::string>& values)

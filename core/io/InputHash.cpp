@@ -105,6 +105,8 @@ Project essence(Project project, bool keepParameters = false)
     file.path.clear();
     file.linked = false;
     file.hash.clear();
+    file.faceAngle.reset();
+    file.removeBelow.reset();
     for (TakenBody& body : file.bodies) { // its own hash stands for its shape
       body.name.clear();
       body.shape = {};

@@ -44,6 +44,7 @@ public:
   Json json = Json::object();
 
   void text(std::string_view key, std::string& value) { set(key, value); }
+  void appearance(std::string_view key, std::string& value) { optionalText(key, value); }
   void optionalText(std::string_view key, std::string& value)
   {
     if (!value.empty())
@@ -185,6 +186,7 @@ public:
   std::optional<Failure> failed;
 
   void text(std::string_view key, std::string& value) { readText(key, value, true); }
+  void appearance(std::string_view key, std::string& value) { optionalText(key, value); }
   void optionalText(std::string_view key, std::string& value) { readText(key, value, false); }
   void flag(std::string_view key, bool& value)
   {

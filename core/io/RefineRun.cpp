@@ -1,6 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "io/RefineRun.h"
 
+#include "geometry/TakenElements.h"
 #include "heat/Conditions.h"
 #include "io/AtomicFile.h"
 #include "io/JsonText.h"
@@ -159,6 +160,9 @@ tl::expected<RefineRecord, RunFailure> runRefine(const Project& project, const C
     return refused("case " + oneCase.name, "The mesh is refined by a steady case.", "Make a steady copy of it.");
   if (project.parts.empty())
     return refused("case " + oneCase.name, "It has no mesh to refine: it is a network of nodes.", "Add a part.");
+  if (const Part* kept = firstThatKeeps(project))
+    return refused("part " + kept->name, "It keeps the elements of its file, which cannot be refined.",
+                   "Let it be meshed anew (at the part, untick Keep the elements of the file).");
   if (target.kelvin <= 0 && target.share <= 0)
     return refused("target", "It says neither kelvin nor a share.", "Give one, for example 2 K or 1 %.");
   constexpr std::size_t mostRounds = 6;

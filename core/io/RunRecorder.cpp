@@ -54,7 +54,8 @@ struct Extremes {
 
 } // namespace
 
-RunRecorder::RunRecorder(const TransientRun& run, const TimedModel& model) : run_(run), project_(model.base())
+RunRecorder::RunRecorder(const TransientRun& run, const TimedModel& model)
+    : run_(run), project_(model.base()), instants_(run, model.conditions().unknowns.node.size())
 {
   const auto add = [&](RunTrace::Kind kind, const std::string& id = {}) { record.traces.push_back({kind, id, {}}); };
   for (const Watch& watch : project_.watches)
@@ -118,11 +119,11 @@ std::vector<double> RunRecorder::meter(const TimedModel& model, std::span<const 
 
 Expected<void> RunRecorder::begin(const std::filesystem::path& file, const TimedModel& model, const PastRun* past)
 {
-  unknowns_ = model.conditions().unknowns.node.size();
-  auto made = RunWriter::create(file, record, unknowns_);
+  auto made = RunWriter::create(file, record, model.conditions().unknowns.node.size());
   if (!made)
     return tl::unexpected(made.error());
   writer_.emplace(std::move(*made));
+  instants_.begin(*writer_, record.startTime);
   return past != nullptr ? copyPast(*past, model) : Expected<void>{};
 }
 
@@ -141,10 +142,7 @@ Expected<void> RunRecorder::copyPast(const PastRun& past, const TimedModel& mode
     if (auto written = writer_->appendInstant(past.record.instants[i], *field); !written)
       return written;
     fillUnstored(past.record, model.mesh(), model.conditions().unknowns, past.record.instants[i], *field);
-    for (const double kelvin : *field) {
-      low_ = std::min(low_, kelvin);
-      high_ = std::max(high_, kelvin);
-    }
+    instants_.widenSpan(*field);
     const std::vector<double> whole = stateOf(past, *field, past.record.instants[i], model);
     if (i == 0)
       storedAtStart_ = model.store().storedByPart(whole);
@@ -154,10 +152,7 @@ Expected<void> RunRecorder::copyPast(const PastRun& past, const TimedModel& mode
   }
   if (auto written = copySteps(past.record, added); !written)
     return written;
-  last_ = {past.time, past.mesh};
-  begun_ = true;
-  storedAt_ = past.time;
-  (void)filter_.offer(past.time, keptOf(past.mesh), 0);
+  instants_.goOnFrom(past.time, past.mesh);
   recallEnergies(past.record);
   past_ = past.record;
   return {};
@@ -238,17 +233,13 @@ Expected<void> RunRecorder::take(const AcceptedStep& step)
   noteBalance(step);
   if (auto written = writer_->appendStep(step.time, rowOf(step)); !written)
     return written;
-  if (!begun_ || step.time > last_.time)
-    return store(step);
-  lastRate_.assign(step.rate.begin(), step.rate.end()); // the same instant under new conditions
-  return {};
+  return instants_.take(step);
 }
 
 Expected<void> RunRecorder::finish(const TransientSolution& solution, double seconds)
 {
-  if (last_.time > storedAt_) // whole, whatever parts are asked for
-    if (auto written = writer_->appendInstant(last_.time, last_.values); !written)
-      return written;
+  if (auto written = instants_.finish(); !written)
+    return written;
   record.reason = solution.reason;
   record.byCap = solution.byCap;
   record.remaining = solution.remaining;
@@ -420,122 +411,11 @@ void RunRecorder::chooseStored(const TimedModel& model)
     if (const int part = model.mesh().geometry.partIndex(id); part != noPart)
       for (const auto& [u, weight] : parts_[at(part)])
         chosen[at(u)] = 1;
+  std::vector<Index> kept;
   for (std::size_t u = 0; u < chosen.size(); ++u)
     if (chosen[u] != 0)
-      kept_.push_back(static_cast<Index>(u));
-}
-
-std::vector<double> RunRecorder::keptOf(std::span<const double> field) const
-{
-  if (kept_.empty())
-    return {field.begin(), field.end()};
-  std::vector<double> kept;
-  kept.reserve(kept_.size());
-  for (const Index u : kept_)
-    kept.push_back(field[at(u)]);
-  return kept;
-}
-
-/// Where only some parts are stored, every so often all are, so that the run can go on from there.
-Expected<void> RunRecorder::append(double time, const std::vector<double>& values, bool whole)
-{
-  constexpr std::size_t wholeEvery = 20;
-  if (whole || kept_.empty() || appended_++ % wholeEvery == 0)
-    return writer_->appendInstant(time, values);
-  std::vector<double> some(values.size(), std::numeric_limits<double>::quiet_NaN());
-  for (const Index u : kept_)
-    some[at(u)] = values[at(u)];
-  return writer_->appendInstant(time, some);
-}
-
-/// Instants after \p from, up to \p to, that are stored whatever the temperatures do, in order.
-std::vector<double> RunRecorder::wantedInstants(double from, double to, double coarser)
-{
-  std::vector<double> wanted;
-  const double last = to + 1e-9 * std::max(1.0, std::abs(to));
-  for (const StoredSpan& span : run_.storeAlso) {
-    const double end = std::min(last, span.to ? span.to->si : span.from.si);
-    const double every = span.every ? span.every->si * coarser : 1e300;
-    const double skipped = std::max(0.0, std::floor((from - span.from.si) / every));
-    const double left = (end - span.from.si) / every - skipped;
-    for (int i = 0; i <= left; ++i)
-      if (const double time = span.from.si + (skipped + i) * every; time > from)
-        wanted.push_back(time);
-  }
-  if (run_.storeEvery && nextRegular_ > 1e299) {
-    const double begun = record.startTime;
-    nextRegular_ = begun + (std::floor((from - begun) / run_.storeEvery->si) + 1) * run_.storeEvery->si;
-  }
-  if (run_.storeEvery)
-    for (; nextRegular_ <= last; nextRegular_ += run_.storeEvery->si * coarser)
-      wanted.push_back(nextRegular_);
-  std::sort(wanted.begin(), wanted.end());
-  wanted.erase(std::unique(wanted.begin(), wanted.end()), wanted.end());
-  return wanted;
-}
-
-/// Temperatures within the step from last_: a cubic by the rates at its ends; a line where nothing is stored.
-std::vector<double> RunRecorder::between(const AcceptedStep& step, double time) const
-{
-  std::vector<double> values(unknowns_);
-  const double length = step.time - last_.time;
-  const double s = std::min(1.0, (time - last_.time) / length);
-  for (std::size_t u = 0; u < unknowns_; ++u) {
-    const double a = last_.values[u];
-    const double b = step.temperature[u];
-    const double begins = lastRate_[u] * length;
-    const double ends = step.rate[u] * length;
-    values[u] = begins == 0 && ends == 0
-                    ? a + s * (b - a)
-                    : a + s * s * (3 - 2 * s) * (b - a) + s * (1 - s) * ((1 - s) * begins - s * ends);
-  }
-  return values;
-}
-
-Expected<void> RunRecorder::store(const AcceptedStep& step)
-{
-  const std::vector<double> field(step.temperature.begin(),
-                                  step.temperature.begin() + static_cast<std::ptrdiff_t>(unknowns_));
-  for (const double kelvin : field) {
-    low_ = std::min(low_, kelvin);
-    high_ = std::max(high_, kelvin);
-  }
-  const double filled = static_cast<double>(writer_->bytes()) / mostStored;
-  const double coarser = 1 + 40 * std::max(0.0, filled - 0.5); // ever coarser, so that the file stays below the cap
-  Expected<void> written;
-  const auto keep = [&](double time, const std::vector<double>& values) {
-    if (!written || filled > 1 || time <= storedAt_)
-      return;
-    storedAt_ = time;
-    written = append(time, values, time >= step.time); // it may be the last one
-  };
-  const bool first = !begun_;
-  begun_ = true;
-  if (first) {
-    keep(step.time, field);
-    static_cast<void>(filter_.offer(step.time, keptOf(field), 0));
-  }
-  for (const double time : first ? std::vector<double>{} : wantedInstants(last_.time, step.time, coarser)) {
-    const std::vector<double> values = between(step, time);
-    if (!run_.storeEvery && filter_.keep(time, keptOf(values)))
-      keep(last_.time, last_.values);
-    keep(time, values);
-    ++betweenSteps_;
-  }
-  constexpr int mostBetween = 20; // a run can only go on from the end of a step
-  if (run_.storeEvery && betweenSteps_ > mostBetween) {
-    keep(step.time, field);
-    betweenSteps_ = 0;
-  } else if (!run_.storeEvery && !first) {
-    constexpr double share = 1e-3; // of the span
-    constexpr double least = 0.02; // K
-    const double within = run_.storeWithin ? run_.storeWithin->si : std::max(least, share * (high_ - low_));
-    if (filter_.offer(step.time, keptOf(field), coarser * within))
-      keep(last_.time, last_.values);
-  }
-  last_ = {step.time, field};
-  lastRate_.assign(step.rate.begin(), step.rate.end());
-  return written;
+      kept.push_back(static_cast<Index>(u));
+  instants_.storeOnly(std::move(kept));
 }
 
 } // namespace kiln

@@ -1,8 +1,8 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #pragma once
 
+#include "io/InstantStore.h"
 #include "io/RunFile.h"
-#include "results/InstantFilter.h"
 #include "solve/TransientSolver.h"
 
 #include <filesystem>
@@ -46,11 +46,6 @@ private:
   void addHeat(const AcceptedStep& step, std::vector<double>& row) const;
   void addParts(const AcceptedStep& step, std::vector<double>& row);
   void chooseStored(const TimedModel& model);
-  [[nodiscard]] Expected<void> store(const AcceptedStep& step);
-  [[nodiscard]] std::vector<double> keptOf(std::span<const double> field) const;
-  [[nodiscard]] Expected<void> append(double time, const std::vector<double>& values, bool whole);
-  [[nodiscard]] std::vector<double> wantedInstants(double from, double to, double coarser);
-  [[nodiscard]] std::vector<double> between(const AcceptedStep& step, double time) const;
   [[nodiscard]] Expected<void> copyPast(const PastRun& past, const TimedModel& model);
   [[nodiscard]] std::vector<double> stateOf(const PastRun& past, std::vector<double> field, double time,
                                             const TimedModel& model) const;
@@ -66,17 +61,7 @@ private:
   std::vector<const Watch*> heatWatches_; ///< of project_
   std::vector<std::vector<std::pair<Index, double>>> parts_;
   std::optional<RunWriter> writer_;
-  InstantFilter filter_;
-  bool begun_ = false;
-  InstantFilter::Kept last_; ///< the latest step
-  std::vector<double> lastRate_;
-  std::vector<Index> kept_; ///< unknowns whose temperatures are stored, where those are not all
-  std::size_t appended_ = 0;
-  int betweenSteps_ = 0;       ///< instants stored since one at the end of a step
-  double nextRegular_ = 1e300; ///< s
-  std::size_t unknowns_ = 0;
-  double storedAt_ = -1e300;
-  double low_ = 1e300, high_ = -1e300;
+  InstantStore instants_;
   std::vector<double> energy_, storedAtStart_;
   double inEnergy_ = 0, outEnergy_ = 0, stored_ = 0, worstRate_ = 0, largestFlow_ = 0;
   RunRecord past_; ///< without its values

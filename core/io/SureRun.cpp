@@ -1,6 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "io/SureRun.h"
 
+#include "geometry/TakenElements.h"
 #include "io/AtomicFile.h"
 #include "io/JsonText.h"
 #include "mesh/MeshQuality.h"
@@ -64,6 +65,9 @@ tl::expected<SureRecord, RunFailure> runSure(const Project& project, const Case&
                    "Ask for a steady copy of it.");
   if (project.parts.empty())
     return refused("case " + oneCase.name, "It has no mesh: a network of nodes has no such error.", "");
+  if (const Part* kept = firstThatKeeps(project))
+    return refused("part " + kept->name, "It keeps the elements of its file, which cannot be compared with other meshes.",
+                   "Let it be meshed anew (at the part, untick Keep the elements of the file).");
   SureRecord record;
   std::array<std::vector<WatchFigure>, 3> figures;
   std::array<double, 3> sizes{};

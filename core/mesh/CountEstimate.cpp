@@ -1,6 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "mesh/CountEstimate.h"
 
+#include "geometry/TakenElements.h"
 #include "mesh/MeshSizes.h"
 #include "mesh/SizeField.h"
 
@@ -105,6 +106,13 @@ CountEstimate estimateCount(const Project& project, const FaceTable& geometry)
   }
   estimate.nodes = all / 2;
   for (std::size_t p = 0; p < geometry.parts.size(); ++p) {
+    const Part* part = findById(project.parts, geometry.parts[p].id);
+    if (part != nullptr && keepsElements(project, *part)) {
+      const ElementCount own = keptCount(project, *part);
+      estimate.elements += own.tets;
+      estimate.nodes += std::max(0.0, own.nodes - triangles[p] / 2);
+      continue;
+    }
     // Inside, sizes grow from those of the skin; where the wall is thin, the skin decides.
     const double onSkin = std::sqrt(area[p] / (ofTriangle * triangles[p]));
     const double inside =

@@ -13,6 +13,7 @@
 #include <cmath>
 #include <gp_Pnt2d.hxx>
 #include <limits>
+#include <optional>
 
 namespace kiln
 {
@@ -83,6 +84,27 @@ DividedEdge divide(const TopoDS_Edge& edge, const SizeField& field, double most)
   return divided;
 }
 
+/// A straight edge as the skin of a part that keeps its elements has it.
+/// \param places  its nodes, without the ends, m
+std::optional<DividedEdge> divideAsKept(const BRepAdaptor_Curve& curve, const KeptSkins& kept,
+                                        std::vector<Vec3>& places)
+{
+  if (curve.GetType() != GeomAbs_Line)
+    return std::nullopt;
+  const Vec3 from = vec(curve.Value(curve.FirstParameter()));
+  const Vec3 to = vec(curve.Value(curve.LastParameter()));
+  auto between = kept.along(from, to);
+  if (!between)
+    return std::nullopt;
+  places = std::move(*between);
+  DividedEdge divided;
+  divided.parameters.push_back(curve.FirstParameter());
+  for (const Vec3& place : places) // the parameter of a line is a length
+    divided.parameters.push_back(curve.FirstParameter() + (place - from).dot((to - from).normalized()));
+  divided.parameters.push_back(curve.LastParameter());
+  return divided;
+}
+
 } // namespace
 
 double curvatureSize(const TopoDS_Face& face, double u, double v, double most, double chordAngle)
@@ -130,7 +152,7 @@ SizeField sizesAlongEdges(const Brep& brep, const MeshSizes& sizes)
   return SizeField(std::move(sources));
 }
 
-EdgeDivision divideEdges(const Brep& brep, const MeshSizes& sizes, const SizeField& field)
+EdgeDivision divideEdges(const Brep& brep, const MeshSizes& sizes, const SizeField& field, const KeptSkins* kept)
 {
   EdgeDivision division;
   for (const TopoDS_Face& face : brep.faces) {
@@ -148,12 +170,20 @@ EdgeDivision divideEdges(const Brep& brep, const MeshSizes& sizes, const SizeFie
       division.divided.push_back({{}, {}, startNode});
       continue;
     }
-    DividedEdge divided = divide(edge, field, most);
     const BRepAdaptor_Curve curve(edge);
+    std::vector<Vec3> places;
+    DividedEdge divided;
+    if (const auto own = kept != nullptr ? divideAsKept(curve, *kept, places) : std::nullopt)
+      divided = *own;
+    else {
+      divided = divide(edge, field, most);
+      for (std::size_t i = 1; i + 1 < divided.parameters.size(); ++i)
+        places.push_back(vec(curve.Value(divided.parameters[i])));
+    }
     divided.nodes.push_back(startNode);
-    for (std::size_t i = 1; i + 1 < divided.parameters.size(); ++i) {
+    for (const Vec3& place : places) {
       divided.nodes.push_back(static_cast<int>(division.nodes.size()));
-      division.nodes.push_back(vec(curve.Value(divided.parameters[i])));
+      division.nodes.push_back(place);
     }
     divided.nodes.push_back(endNode);
     division.divided.push_back(std::move(divided));

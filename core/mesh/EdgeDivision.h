@@ -2,6 +2,7 @@
 #pragma once
 
 #include "geometry/Brep.h"
+#include "mesh/KeptSkins.h"
 #include "mesh/SizeField.h"
 #include "mesh/SurfaceMesh.h"
 
@@ -33,6 +34,8 @@ struct EdgeDivision {
 /// Size sources along all edges: as fine as the faces beside them want, and no longer than the edge itself.
 [[nodiscard]] SizeField sizesAlongEdges(const Brep& brep, const MeshSizes& sizes);
 
-[[nodiscard]] EdgeDivision divideEdges(const Brep& brep, const MeshSizes& sizes, const SizeField& field);
+/// \param kept  straight edges are divided where these have nodes; may be nullptr
+[[nodiscard]] EdgeDivision divideEdges(const Brep& brep, const MeshSizes& sizes, const SizeField& field,
+                                       const KeptSkins* kept = nullptr);
 
 } // namespace kiln

@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <cmath>
 #include <limits>
+#include <map>
 #include <numbers>
 #include <numeric>
 #include <set>
@@ -24,14 +25,25 @@ SkinShells::SkinShells(const std::vector<Vec3>& nodes, std::vector<SkinTriangle>
   };
   std::unordered_map<std::uint64_t, std::pair<std::size_t, int>> edges; // a triangle at it, how many there are
   edges.reserve(triangles_.size() * 2);
-  for (std::size_t t = 0; t < triangles_.size(); ++t)
-    for (std::size_t i = 0; i < 3; ++i) {
-      const auto [a, b] = std::minmax(triangles_[t].corners[i], triangles_[t].corners[(i + 1) % 3]);
-      const auto key = static_cast<std::uint64_t>(a) << 32U | static_cast<std::uint64_t>(b);
-      const auto [found, isNew] = edges.try_emplace(key, t, 0);
-      parent[find(t)] = find(found->second.first);
-      clear_ = ++found->second.second <= 2 && clear_;
-    }
+  const auto forEachEdge = [&](auto&& act) {
+    for (std::size_t t = 0; t < triangles_.size(); ++t)
+      for (std::size_t i = 0; i < 3; ++i) {
+        const auto [a, b] = std::minmax(triangles_[t].corners[i], triangles_[t].corners[(i + 1) % 3]);
+        act(t, static_cast<std::uint64_t>(a) << 32U | static_cast<std::uint64_t>(b));
+      }
+  };
+  forEachEdge([&](std::size_t t, std::uint64_t key) { ++edges.try_emplace(key, t, 0).first->second.second; });
+  std::map<std::uint64_t, std::vector<std::size_t>> crowded; // edges along which solids touch
+  forEachEdge([&](std::size_t t, std::uint64_t key) {
+    const auto& [first, count] = edges.at(key);
+    if (count == 2)
+      parent[find(t)] = find(first);
+    else
+      crowded[key].push_back(t);
+  });
+  for (const auto& [key, around] : crowded)
+    for (const auto& [one, other] : facing(static_cast<int>(key >> 32U), static_cast<int>(key & 0xffffffffU), around))
+      parent[find(one)] = find(other);
   std::unordered_map<std::size_t, std::size_t> shellOf;
   for (std::size_t t = 0; t < triangles_.size(); ++t) {
     const auto [found, isNew] = shellOf.try_emplace(find(t), shells_.size());
@@ -39,6 +51,35 @@ SkinShells::SkinShells(const std::vector<Vec3>& nodes, std::vector<SkinTriangle>
       shells_.emplace_back();
     shells_[found->second].push_back(t);
   }
+}
+
+/// Pairs of triangles around an edge that look at each other through empty space: in the order of their angles about
+/// it, every one that looks forward is followed by the one that looks back.
+std::vector<std::pair<std::size_t, std::size_t>> SkinShells::facing(int a, int b,
+                                                                    const std::vector<std::size_t>& around) const
+{
+  struct Leaf {
+    double angle = 0;
+    bool forward = false; ///< its outside is on the side of larger angles
+    std::size_t triangle = 0;
+  };
+  const Vec3 axis = (node(b) - node(a)).normalized();
+  const Vec3 across = axis.unitOrthogonal();
+  const Vec3 third = axis.cross(across);
+  std::vector<Leaf> leaves;
+  for (const std::size_t t : around) {
+    const Triangle& c = triangles_[t].corners;
+    const int tip = c[0] != a && c[0] != b ? c[0] : c[1] != a && c[1] != b ? c[1] : c[2];
+    const Vec3 away = node(tip) - node(a);
+    const Vec3 normal = (node(c[1]) - node(c[0])).cross(node(c[2]) - node(c[0]));
+    leaves.push_back({std::atan2(away.dot(third), away.dot(across)), axis.cross(away).dot(normal) > 0, t});
+  }
+  std::sort(leaves.begin(), leaves.end(), [](const Leaf& one, const Leaf& other) { return one.angle < other.angle; });
+  std::vector<std::pair<std::size_t, std::size_t>> pairs;
+  for (std::size_t i = 0; i < leaves.size(); ++i)
+    if (const Leaf& next = leaves[(i + 1) % leaves.size()]; leaves[i].forward && !next.forward)
+      pairs.emplace_back(leaves[i].triangle, next.triangle);
+  return pairs;
 }
 
 /// Volume that a shell encloses, negative when its normals point into it.
@@ -125,8 +166,6 @@ std::vector<Vec3> SkinShells::seeds() const
 
 std::optional<std::vector<Cavity>> SkinShells::cavities() const
 {
-  if (!clear_)
-    return std::nullopt;
   std::vector<double> volume;
   for (const std::vector<std::size_t>& shell : shells_)
     volume.push_back(enclosed(shell));

@@ -32,11 +32,13 @@ public:
   /// A place inside the solid behind every shell, halfway to what lies opposite; none where no way is found.
   [[nodiscard]] std::vector<Vec3> seeds() const;
 
-  /// The cavities. Nothing when solids touch along a line, so that shells cannot be told apart.
+  /// The cavities, also between solids that touch along lines only. Nothing when no place inside one can be found.
   [[nodiscard]] std::optional<std::vector<Cavity>> cavities() const;
 
 private:
   [[nodiscard]] const Vec3& node(int n) const { return nodes_[static_cast<std::size_t>(n)]; }
+  [[nodiscard]] std::vector<std::pair<std::size_t, std::size_t>> facing(int a, int b,
+                                                                        const std::vector<std::size_t>& around) const;
   [[nodiscard]] double enclosed(const std::vector<std::size_t>& shell) const;
   [[nodiscard]] bool encloses(const std::vector<std::size_t>& shell, const Vec3& place) const;
   [[nodiscard]] double firstHit(std::size_t from, const Vec3& start, const Vec3& direction) const;
@@ -46,7 +48,6 @@ private:
   const std::vector<Vec3>& nodes_;
   std::vector<SkinTriangle> triangles_;
   std::vector<std::vector<std::size_t>> shells_;
-  bool clear_ = true; ///< every edge has two triangles
 };
 
 } // namespace kiln

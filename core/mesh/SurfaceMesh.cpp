@@ -4,6 +4,7 @@
 #include "geometry/Brep.h"
 #include "geometry/SurfaceFaces.h"
 #include "mesh/EdgeDivision.h"
+#include "mesh/KeptSkins.h"
 #include "mesh/PatchMesh.h"
 #include "units/Quantity.h"
 
@@ -202,6 +203,29 @@ bool meshFace(const TopoDS_Face& face, int index, bool reversed, double most, co
   return true;
 }
 
+void addPieces(const DividedEdge& edge, std::vector<KeptSkins::Piece>& pieces)
+{
+  for (std::size_t i = 0; i + 1 < edge.nodes.size(); ++i)
+    pieces.emplace_back(std::minmax(edge.nodes[i], edge.nodes[i + 1]));
+}
+
+std::vector<KeptSkins::Piece> allPieces(const EdgeDivision& division)
+{
+  std::vector<KeptSkins::Piece> pieces;
+  for (const DividedEdge& edge : division.divided)
+    addPieces(edge, pieces);
+  return pieces;
+}
+
+/// Pieces of the edges around a face.
+std::vector<KeptSkins::Piece> borderOf(const TopoDS_Face& face, const EdgeDivision& division)
+{
+  std::vector<KeptSkins::Piece> pieces;
+  for (TopExp_Explorer edges(face, TopAbs_EDGE); edges.More(); edges.Next())
+    addPieces(division.divided[static_cast<std::size_t>(division.edges.FindIndex(edges.Current()) - 1)], pieces);
+  return pieces;
+}
+
 } // namespace
 
 MeshSizes chooseSizes(const Project& project, const Geometry& geometry)
@@ -209,16 +233,24 @@ MeshSizes chooseSizes(const Project& project, const Geometry& geometry)
   return chooseSizes(project, geometry.table, geometry.brep->thickness);
 }
 
-Expected<SurfaceMesh> meshSurface(const Geometry& geometry, const MeshSizes& sizes)
+Expected<SurfaceMesh> meshSurface(const Geometry& geometry, const MeshSizes& chosen, KeptSkins* kept)
 {
+  MeshSizes sizes = chosen;
+  if (kept != nullptr)
+    for (const SizeSource& source : kept->sizes())
+      sizes.finer.push_back(source);
   const Brep& brep = *geometry.brep;
   const FaceTable& table = geometry.table;
   const SizeField field = sizesAlongEdges(brep, sizes);
-  const EdgeDivision division = divideEdges(brep, sizes, field);
+  const EdgeDivision division = divideEdges(brep, sizes, field, kept);
+  if (kept != nullptr)
+    kept->tie(division.nodes, allPieces(division));
   SurfaceMesh mesh;
   mesh.nodes = division.nodes;
   for (std::size_t f = 0; f < brep.faces.size(); ++f)
-    if (!meshFace(brep.faces[f], static_cast<int>(f), brep.reversed[f], sizes.face[f], division, field, sizes, mesh))
+    if (kept != nullptr && kept->addFace(table.faces[f], static_cast<int>(f), borderOf(brep.faces[f], division), mesh))
+      continue;
+    else if (!meshFace(brep.faces[f], static_cast<int>(f), brep.reversed[f], sizes.face[f], division, field, sizes, mesh))
       return unmeshable(table, table.faces[f], "The border of this face crosses itself when it is divided.");
   for (std::size_t p = 0; p < table.parts.size(); ++p)
     if (const auto leak = leakOf(mesh, table, static_cast<int>(p)))

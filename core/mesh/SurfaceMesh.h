@@ -34,9 +34,13 @@ struct AreaMesh {
 /// The sizes of a built geometry, whose walls are known.
 [[nodiscard]] MeshSizes chooseSizes(const Project& project, const Geometry& geometry);
 
+class KeptSkins;
+
 /// Triangles of all faces. Nodes on shared edges and corners are the same by construction (no tolerance).
+/// \param kept  skins that are taken as they are where they fit; may be nullptr
 /// Fails naming the part when its skin does not close.
-[[nodiscard]] Expected<SurfaceMesh> meshSurface(const Geometry& geometry, const MeshSizes& sizes);
+[[nodiscard]] Expected<SurfaceMesh> meshSurface(const Geometry& geometry, const MeshSizes& sizes,
+                                                KeptSkins* kept = nullptr);
 
 /// Triangles of the areas of a section.
 [[nodiscard]] Expected<AreaMesh> meshAreas(const Geometry& geometry, const MeshSizes& sizes);

@@ -224,6 +224,15 @@ std::vector<Void> voidsBetween(const FaceTable& geometry, const SurfaceMesh& ski
   return voids;
 }
 
+tl::unexpected<Failure> keptMisfit(const GeometryPart& part)
+{
+  auto failed = failure(Failure::Kind::Solver, "part " + part.name,
+                        "The elements of its file do not fit: something touches it across their sides.",
+                        "Move what touches it, or let it be meshed anew (untick Keep the elements of the file).");
+  failed.value().ids = {part.id};
+  return failed;
+}
+
 double smallestDihedralDegrees(const Mesh& mesh)
 {
   double smallest = std::numbers::pi;
@@ -235,7 +244,7 @@ double smallestDihedralDegrees(const Mesh& mesh)
 } // namespace
 
 Expected<Mesh> meshVolume(const FaceTable& geometry, const SurfaceMesh& skin, const MeshSizes& sizes,
-                          const PartMeshes* known)
+                          const PartMeshes* known, const KeptSkins* kept)
 {
   Mesh mesh;
   mesh.geometry = geometry;
@@ -244,6 +253,13 @@ Expected<Mesh> meshVolume(const FaceTable& geometry, const SurfaceMesh& skin, co
   mesh.triangleFace.assign(skin.triangleFace.begin(), skin.triangleFace.end());
   const std::vector<std::vector<std::size_t>> triangles = trianglesOfParts(geometry, skin);
   for (std::size_t p = 0; p < geometry.parts.size(); ++p) {
+    if (kept != nullptr && kept->has(static_cast<int>(p))) {
+      const auto own = kept->fill(static_cast<int>(p), skin, triangles[p]);
+      if (!own)
+        return keptMisfit(geometry.parts[p]);
+      append(*own, static_cast<int>(p), skin.nodes.size(), mesh);
+      continue;
+    }
     if (known != nullptr)
       if (const auto same = known->find(geometry.parts[p].id, skin, triangles[p])) {
         append(*same, static_cast<int>(p), skin.nodes.size(), mesh);
@@ -335,14 +351,18 @@ Expected<Mesh> buildMesh(const Project& project, const Geometry& geometry, const
                      "Change the mesh size a little.");
     return mesh;
   }
-  const Expected<SurfaceMesh> skin = meshSurface(geometry, sizes);
+  auto elements = keptElements(project, geometry.table);
+  if (!elements)
+    return tl::unexpected(elements.error());
+  KeptSkins kept(std::move(*elements));
+  const Expected<SurfaceMesh> skin = meshSurface(geometry, sizes, kept.empty() ? nullptr : &kept);
   if (!skin)
     return tl::unexpected(skin.error());
   progress("mesh", 0.3, "filling parts with tetrahedra");
   std::optional<PartMeshes> known;
   if (before != nullptr && !before->geometry.section.is() && !before->tets.empty())
     known.emplace(*before);
-  Expected<Mesh> mesh = meshVolume(geometry.table, *skin, sizes, known ? &*known : nullptr);
+  Expected<Mesh> mesh = meshVolume(geometry.table, *skin, sizes, known ? &*known : nullptr, &kept);
   if (!mesh)
     return mesh;
   if (!finish(project, geometry, *mesh))

@@ -8,7 +8,7 @@
 /// One description of every object's keys, read by all who walk over a project: the file reader and writer,
 /// the list of editable fields, the search for misspelt keys. An archive offers
 ///   text, references, flag, number, optionalNumber, property, optionalProperty, number3, outline, points,
-///   schedule, longText, choice, nestedChoice, list, nested, unknown.
+///   schedule, longText, appearance (a text that changes no result), choice, nestedChoice, list, nested, unknown.
 /// Keys stand in the order of the file.
 namespace kiln
 {

@@ -89,6 +89,7 @@ void describe(A& a, TakenBody& b)
   a.references("faceNames", b.faces);
   a.text("hash", b.hash);
   a.longText("shape", b.shape);
+  a.longText("elements", b.elements);
 }
 template <class A>
 void describe(A& a, GeometryFile& f)
@@ -97,6 +98,8 @@ void describe(A& a, GeometryFile& f)
   a.text("path", f.path);
   a.text("hash", f.hash);
   a.number({"unit", "Length of its unit", Quantity::Length, Range::Positive}, f.unit);
+  a.optionalNumber({"faceAngle", "Triangles make one face up to", Quantity::Angle, Range::Positive}, f.faceAngle);
+  a.optionalNumber({"removeBelow", "Round faces removed below", Quantity::Length, Range::Positive}, f.removeBelow);
   a.flag("linked", f.linked);
   a.list("bodies", f.bodies);
   a.unknown(f.unknown);
@@ -144,6 +147,7 @@ void describe(A& a, Part& p)
   a.number3({"materialAxes", "Material axes turned", Quantity::Angle}, p.materialAxes);
   a.optionalNumber({"meshSize", "Mesh size", Quantity::Length, Range::Positive}, p.meshSize);
   a.flag("muted", p.muted);
+  a.appearance("colour", p.colour);
   a.unknown(p.unknown);
 }
 template <class A>

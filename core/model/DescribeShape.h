@@ -14,8 +14,8 @@ namespace describing
 inline constexpr std::array<std::string_view, 12> formKinds{"block",    "cylinder",  "tube",  "sphere",
                                                             "cone",     "torus",     "prism", "turnedProfile",
                                                             "fileBody", "rectangle", "disc",  "flatOutline"};
-inline constexpr std::array<std::string_view, 8> stepActions{"join", "cut",  "round", "bevel",
-                                                             "push", "tilt", "split", "remove"};
+inline constexpr std::array<std::string_view, 9> stepActions{"join", "cut",   "round",  "bevel",  "push",
+                                                             "tilt", "split", "remove", "thicken"};
 inline constexpr std::array<std::string_view, 3> repeatKinds{"once", "row", "ring"};
 inline constexpr std::array<std::string_view, 4> splitKinds{"line", "rectangle", "circle", "outline"};
 } // namespace describing
@@ -76,6 +76,7 @@ void describe(A& a, FileBody& b)
 {
   a.text("file", b.file);
   a.text("body", b.body);
+  a.flag("meshAnew", b.meshAnew);
 }
 template <class A>
 void describe(A& a, Rectangle& r)
@@ -150,6 +151,12 @@ void describe(A& a, PushFace& p)
 {
   a.text("face", p.face);
   a.number({"distance", "Outwards by", Quantity::Length}, p.distance);
+}
+template <class A>
+void describe(A& a, ThickenFace& t)
+{
+  a.text("face", t.face);
+  a.number({"thickness", "Thicker by", Quantity::Length}, t.thickness);
 }
 template <class A>
 void describe(A& a, TiltFace& t)

@@ -19,6 +19,7 @@ public:
 
   void text(std::string_view key, std::string& value) { single(key, value); }
   void optionalText(std::string_view key, std::string& value) { single(key, value); }
+  void appearance(std::string_view, std::string&) {}
   void flag(std::string_view, bool&) {}
   void number(const NumberSpec&, Number&) {}
   void optionalNumber(const NumberSpec&, std::optional<Number>&) {}

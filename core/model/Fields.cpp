@@ -60,6 +60,7 @@ public:
 
   void text(std::string_view key, std::string&) { keys_.emplace_back(key); }
   void optionalText(std::string_view key, std::string&) { keys_.emplace_back(key); }
+  void appearance(std::string_view key, std::string&) { keys_.emplace_back(key); }
   void flag(std::string_view key, bool&) { keys_.emplace_back(key); }
   void references(std::string_view key, std::vector<std::string>&) { keys_.emplace_back(key); }
   void longText(std::string_view key, SharedText&) { keys_.emplace_back(key); }

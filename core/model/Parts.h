@@ -14,6 +14,7 @@ struct TakenBody {
   std::vector<std::string> faces; ///< lasting names of its faces, in the kernel's order: "f1", …
   std::string hash;               ///< of its shape
   SharedText shape;               ///< the kernel's binary form, compressed, in base64
+  SharedText elements{};          ///< tetrahedra of a mesh file, compressed, in base64
   bool operator==(const TakenBody&) const = default;
 };
 
@@ -23,6 +24,8 @@ struct GeometryFile : Object {
   std::string hash;    ///< of the file then
   bool linked = false; ///< the project keeps the path alone; bodies are read from the file when it is opened
   Number unit{1, "1"}; ///< m, length of one of its units
+  std::optional<Number> faceAngle{};   ///< rad, up to which its triangles make one face
+  std::optional<Number> removeBelow{}; ///< m, round faces of a smaller radius were taken away
   std::vector<TakenBody> bodies;
   bool operator==(const GeometryFile&) const = default;
 };
@@ -66,6 +69,7 @@ struct Part : Object {
   Number3 materialAxes;              // rad, turns the material's axes within the part's frame
   std::optional<Number> meshSize;    // m
   bool muted = false;                // left out of the model
+  std::string colour;                // "#rrggbb", of pictures; empty: the program chooses
   bool operator==(const Part&) const = default;
 };
 

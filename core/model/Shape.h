@@ -64,6 +64,7 @@ struct TurnedProfile {
 /// A body taken from a file, in the file's own frame.
 struct FileBody {
   std::string file, body; ///< ids of the file and of the body in it
+  bool meshAnew = false;  ///< though the file has elements of its own
   bool operator==(const FileBody&) const = default;
 };
 
@@ -149,6 +150,12 @@ struct PushFace {
   Number distance;
   bool operator==(const PushFace&) const = default;
 };
+/// A layer of even thickness laid on a face, flat or round; taken off when negative.
+struct ThickenFace {
+  std::string face;
+  Number thickness;
+  bool operator==(const ThickenFace&) const = default;
+};
 /// A face turned about the line where it meets the base of the part (lowest z), leaning outwards when positive.
 struct TiltFace {
   std::string face;
@@ -190,7 +197,7 @@ struct SplitFace {
 /// One change of a part's shape; the steps act in the listed order, in the part's frame.
 struct ShapeStep {
   std::string id; ///< gives its faces their lasting names: part.step.face
-  std::variant<Join, Cut, RoundEdges, BevelEdges, PushFace, TiltFace, SplitFace, RemoveFaces> action = Cut{};
+  std::variant<Join, Cut, RoundEdges, BevelEdges, PushFace, TiltFace, SplitFace, RemoveFaces, ThickenFace> action = Cut{};
   UnknownKeys unknown;
   bool operator==(const ShapeStep&) const = default;
 };

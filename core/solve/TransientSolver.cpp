@@ -3,9 +3,9 @@
 
 #include "solve/Crossing.h"
 #include "solve/NewtonStep.h"
+#include "solve/StageSolver.h"
 
 #include <algorithm>
-#include <chrono>
 #include <cmath>
 #include <limits>
 #include <map>
@@ -35,7 +35,7 @@ public:
   Integrator(TimedModel& model, const TransientRun& run, const TransientOptions& options, const FlowMeter& meter,
              const StepObserver& observer, const Progress& progress)
       : model_(model), run_(run), options_(options), meter_(meter), observer_(observer), progress_(progress),
-        solver_(makeLinearSolver(options.backend, model.system().unknowns()))
+        stages_(model, options.backend)
   {
   }
 
@@ -52,7 +52,12 @@ public:
     }
     result_.temperature = now_.temperature;
     result_.time = now_.time;
-    result_.linearSolver = solver_->name();
+    const StageSolver::Work& work = stages_.work();
+    result_.linearSolver = stages_.linearSolver();
+    result_.newtonSteps = work.newtonSteps;
+    result_.linearIterations = work.linearIterations;
+    result_.preparations = work.preparations;
+    result_.linearSeconds = work.linearSeconds;
     result_.events.push_back({now_.time, RunEvent::Kind::Ended, {}, result_.reason});
     return std::move(result_);
   }
@@ -139,7 +144,7 @@ private:
     std::vector<double> settled = now_.temperature;
     std::vector<double> storing;
     constexpr double instant = 1e-3; // s: what stores heat hardly moves, and is put back
-    if (auto solved = solveStage(settled, model_.store().stored(settled), instant, storing); !solved)
+    if (auto solved = stages_.solve(settled, model_.store().stored(settled), instant, accuracy(), storing); !solved)
       return solved;
     for (std::size_t i = 0; i < slope.size(); ++i)
       if (slope[i] <= 0)
@@ -162,6 +167,10 @@ private:
     const double first = fastest > 0 ? 0.5 * tolerance_ / fastest : 1.0;
     step_ = step_ > 0 ? std::min(step_, 20 * first) : first;
     step_ = std::max(step_, smallestStep());
+  }
+  [[nodiscard]] StageSolver::Accuracy accuracy() const
+  {
+    return {options_.convergence > 0 ? options_.convergence : usualConvergence, tolerance_};
   }
   [[nodiscard]] double smallestStep() const { return 1e-9 * std::max(1.0, std::abs(now_.time)); }
 
@@ -204,88 +213,6 @@ private:
     return low;
   }
 
-  /// Finds temperatures T with (H(T) − base)/length = balance(T) by Newton's method; \p storing is either side.
-  /// \param length  γ times the step, s
-  Done solveStage(std::vector<double>& temperature, const std::vector<double>& base, double length,
-                  std::vector<double>& storing)
-  {
-    const ThermalSystem& system = model_.system();
-    const HeatStore& store = model_.store();
-    const std::size_t count = temperature.size();
-    std::vector<double> right(count);
-    std::vector<double> update(count);
-    double before = std::numeric_limits<double>::infinity();
-    double largest = std::numeric_limits<double>::infinity();
-    constexpr int mostSteps = 30;
-    for (int i = 0; i < mostSteps; ++i) {
-      system.applyFixed(temperature);
-      const std::vector<double> balance = system.balance(temperature);
-      const std::vector<double> stored = store.stored(temperature);
-      double norm = 0;
-      double size = 0;
-      for (std::size_t u = 0; u < count; ++u) {
-        const double into = (stored[u] - base[u]) / length;
-        const bool fixed = system.isFixed()[u] != 0;
-        right[u] = fixed ? 0 : balance[u] - into;
-        norm += std::abs(right[u]);
-        size += fixed ? 0 : std::abs(into);
-      }
-      if (!std::isfinite(norm))
-        break;
-      const double closes = options_.convergence > 0 ? options_.convergence : usualConvergence;
-      const double scale = std::max({size, system.throughput(temperature), system.noiseFloor(temperature)});
-      constexpr double small = 0.02; // of the step's tolerance
-      // As the balance fell, so will the next update.
-      const double left = i > 0 ? largest * std::min(1.0, norm / before) : largest;
-      if (norm <= closes * scale && (left < small * tolerance_ || norm <= 1e-3 * closes * scale)) {
-        storing.resize(count);
-        for (std::size_t u = 0; u < count; ++u)
-          storing[u] = (stored[u] - base[u]) / length;
-        return {};
-      }
-      const bool slow = norm > 0.1 * before;
-      if (auto prepared = prepare(temperature, length, slow && i > 0); !prepared)
-        return prepared;
-      std::fill(update.begin(), update.end(), 0.0);
-      const auto started = std::chrono::steady_clock::now();
-      // No finer than the end asks for.
-      const double accuracy = system.stronglyCoupled() ? std::clamp(0.05 * closes * scale / norm, 1e-3, 0.03) : 1e-6;
-      const auto iterations = newtonStep(system, matrix_, *solver_, temperature, right, update, accuracy);
-      result_.linearSeconds += std::chrono::duration<double>(std::chrono::steady_clock::now() - started).count();
-      if (!iterations)
-        return tl::unexpected(iterations.error());
-      result_.linearIterations += *iterations;
-      ++result_.newtonSteps;
-      store.stopAtBends(temperature, update);
-      if (system.stronglyCoupled())
-        keepInReach(temperature, update);
-      largest = 0;
-      for (std::size_t u = 0; u < count; ++u) {
-        temperature[u] = std::max(temperature[u] + update[u], 0.0);
-        largest = std::max(largest, std::abs(update[u]));
-      }
-      before = norm;
-    }
-    return failure(Failure::Kind::Solver, "run", "A time step did not converge.", "Shorten the largest step.");
-  }
-
-  Done prepare(const std::vector<double>& temperature, double length, bool again)
-  {
-    if (!again && length == preparedLength_ && preparedFixed_ == model_.system().isFixed())
-      return {};
-    matrix_ = model_.system().tangent(temperature);
-    const std::vector<double> slope = model_.store().slope(temperature);
-    for (Index row = 0; row < matrix_.rows(); ++row)
-      matrix_.values[at(matrix_.position(row, row))] += slope[at(row)] / length;
-    const auto started = std::chrono::steady_clock::now();
-    auto prepared = solver_->prepare(matrix_);
-    result_.linearSeconds += std::chrono::duration<double>(std::chrono::steady_clock::now() - started).count();
-    ++result_.preparations;
-    preparedLength_ = length;
-    preparedFixed_ = model_.system().isFixed();
-    return prepared;
-  }
-
   /// Local error of a step in kelvin: γ-weighted second difference of the rates of storing, brought to temperatures by
   /// the step's own matrix so that what is stiff does not frighten. For T' = λT the difference is the leading error
   /// −0.0404 h³λ³T of the method.
@@ -311,10 +238,7 @@ private:
           right[i] *= std::min(before[i], after[i]) / most;
       }
     }
-    std::vector<double> error(right.size(), 0.0);
-    constexpr double rough = 0.05;
-    if (!solver_->solve(right, error, rough))
-      solver_->approximate(right, error);
+    const std::vector<double> error = stages_.roughly(right);
     const std::vector<double> slope = model_.store().slope(now_.temperature);
     double largest = 0;
     for (std::size_t i = 0; i < error.size(); ++i)
@@ -340,7 +264,7 @@ private:
       return tl::unexpected(moved.error());
     std::vector<double> first = guess(length);
     std::vector<double> firstStoring;
-    if (!solveStage(first, now_.stored, length, firstStoring))
+    if (!stages_.solve(first, now_.stored, length, accuracy(), firstStoring))
       return tried;
     const std::vector<double> firstFlows = meter_ ? meter_(model_, first, firstStoring) : std::vector<double>{};
     std::vector<double> base = now_.stored;
@@ -352,11 +276,11 @@ private:
     tried.next.temperature = first;
     if (before_)
       tried.next.temperature = guess(step);
-    if (!solveStage(tried.next.temperature, base, length, tried.next.storing))
+    if (!stages_.solve(tried.next.temperature, base, length, accuracy(), tried.next.storing))
       return tried;
     tried.next.stored = model_.store().stored(tried.next.temperature);
     tried.next.rate = ratesOf(tried.next);
-    if (auto prepared = prepare(tried.next.temperature, length, false); !prepared)
+    if (auto prepared = stages_.prepare(tried.next.temperature, length); !prepared)
       return tl::unexpected(prepared.error());
     tried.error = errorOf(firstStoring, tried.next);
     tried.converged = true;
@@ -414,7 +338,7 @@ private:
         length /= 4;
         atBreak = false;
         ++result_.rejected;
-        preparedLength_ = 0;
+        stages_.forget();
         continue;
       }
       const double ratio = tried->error / tolerance_;
@@ -707,7 +631,7 @@ private:
   const FlowMeter& meter_;
   const StepObserver& observer_;
   const Progress& progress_;
-  std::unique_ptr<LinearSolver> solver_;
+  StageSolver stages_;
   double tolerance_ = usualTolerance, last_ = 0;
   std::vector<double> breaks_;
   State now_;
@@ -716,9 +640,6 @@ private:
   std::vector<AcceptedStep::Jump> jumps_; ///< since the last accepted step
   double step_ = 0;
   double lowest_ = 0;
-  SparseMatrix matrix_;
-  double preparedLength_ = 0;
-  std::vector<char> preparedFixed_;
   std::map<std::string, std::optional<WatchProbe>> probes_;
   std::vector<std::string> fired_; ///< rules, in order
   std::vector<EndRule> ends_;      ///< that breaks_ was made for

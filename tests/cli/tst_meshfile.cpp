@@ -4,13 +4,20 @@
 // section, a linked file that changed says so.
 #include "TestProjects.h"
 #include "geometry/GeometryImport.h"
+#include "geometry/TakenElements.h"
 #include "io/LinkedFiles.h"
 #include "io/ProjectFile.h"
 #include "io/ResultFile.h"
+#include "mesh/CountEstimate.h"
+#include "mesh/SecondOrder.h"
+#include "mesh/VolumeMesh.h"
 
 #include <QFile>
 #include <QProcess>
 #include <QTest>
+#include <algorithm>
+#include <numeric>
+#include <random>
 
 using namespace kiln;
 using namespace kiln::test;
@@ -51,8 +58,9 @@ QByteArray vtu(const std::vector<Vec3>& points, const std::vector<Cell>& cells)
       .toUtf8();
 }
 
-/// Three cubes in a row along x: a hexahedron, two wedges, six tetrahedra.
-QByteArray threeCubes()
+/// Three cubes in a row along x: a hexahedron, two wedges, six tetrahedra around a diagonal of their cube.
+/// \param fitting  the tetrahedra meet the wedges along the diagonal that these are divided by, or across it
+QByteArray threeCubes(bool fitting)
 {
   std::vector<Vec3> points;
   for (int x = 0; x < 4; ++x)
@@ -63,11 +71,11 @@ QByteArray threeCubes()
       {12, {at(0, 0, 0), at(1, 0, 0), at(1, 1, 0), at(0, 1, 0), at(0, 0, 1), at(1, 0, 1), at(1, 1, 1), at(0, 1, 1)}, 4},
       {13, {at(1, 0, 0), at(2, 0, 0), at(1, 1, 0), at(1, 0, 1), at(2, 0, 1), at(1, 1, 1)}, 7},
       {13, {at(2, 0, 0), at(2, 1, 0), at(1, 1, 0), at(2, 0, 1), at(2, 1, 1), at(1, 1, 1)}, 7}};
-  const std::vector<std::array<std::array<int, 3>, 2>> middles{{{{1, 0, 0}, {1, 1, 0}}}, {{{1, 1, 0}, {0, 1, 0}}},
-                                                               {{{0, 1, 0}, {0, 1, 1}}}, {{{0, 1, 1}, {0, 0, 1}}},
-                                                               {{{0, 0, 1}, {1, 0, 1}}}, {{{1, 0, 1}, {1, 0, 0}}}};
-  for (const auto& [a, b] : middles) // around the diagonal of the third cube
-    cells.push_back({10, {at(2, 0, 0), at(2 + a[0], a[1], a[2]), at(2 + b[0], b[1], b[2]), at(3, 1, 1)}, 9});
+  const std::vector<std::array<int, 3>> ring{{1, 0, 0}, {1, 1, 0}, {0, 1, 0}, {0, 1, 1}, {0, 0, 1}, {1, 0, 1}};
+  for (std::size_t i = 0; i < ring.size(); ++i) {
+    const auto corner = [&](std::array<int, 3> c) { return at(2 + c[0], fitting ? 1 - c[1] : c[1], c[2]); };
+    cells.push_back({10, {corner({0, 0, 0}), corner(ring[i]), corner(ring[(i + 1) % 6]), corner({1, 1, 1})}, 9});
+  }
   return vtu(points, cells);
 }
 
@@ -128,11 +136,19 @@ class TestMeshFile : public QObject
     return *loadProject(out.toStdString());
   }
 
+  /// Elements of a part.
+  static std::size_t tetsOf(const Mesh& mesh, std::int32_t part)
+  {
+    const auto pieces = std::count(mesh.tetPart.begin(), mesh.tetPart.end(), part);
+    return static_cast<std::size_t>(pieces) / tetPieces(mesh.order);
+  }
+
 private slots:
-  /// Every region is a part; what touches shares faces; heat crosses all three as through one bar.
+  /// Every region is a part; what touches shares faces; heat crosses all three as through one bar, on the elements of
+  /// the file.
   void regionsBecomeParts()
   {
-    Project p = imported(write("cubes.vtu", threeCubes()), {"--unit", "mm"});
+    Project p = imported(write("cubes.vtu", threeCubes(true)), {"--unit", "mm"});
     QCOMPARE(p.parts.size(), 3U);
     QCOMPARE(p.parts[0].name, std::string("Region 4"));
     p.materials = {material("m", 2)};
@@ -158,7 +174,76 @@ private slots:
     one.id = "steady";
     one.name = "Steady";
     p.cases = {one};
-    QVERIFY(std::abs(wattsOf(solve(p).boundaries, "hot") / (2 * 1e-4 * 30 / 0.03) - 1) < 1e-9);
+    const CaseResult result = solve(p);
+    QVERIFY(std::abs(wattsOf(result.boundaries, "hot") / (2 * 1e-4 * 30 / 0.03) - 1) < 1e-9);
+    QCOMPARE(tetsOf(result.mesh, 0), 6U); // of the hexahedron
+    QCOMPARE(tetsOf(result.mesh, 1), 6U); // of two wedges
+    QCOMPARE(tetsOf(result.mesh, 2), 6U);
+    for (Part& part : p.parts)
+      std::get<FileBody>(part.shape.form).meshAnew = true;
+    p.mesh.size = number(0.004);
+    QVERIFY(tetsOf(meshOf(p), 0) > 20);
+  }
+
+  /// Regions whose elements meet across each other are told, and one of them meshed anew is a way out.
+  void elementsThatDoNotMeet()
+  {
+    Project p = imported(write("across.vtu", threeCubes(false)), {"--unit", "mm"});
+    for (Part& part : p.parts)
+      part.material = "m";
+    p.materials = {material("m", 2)};
+    const auto mesh = buildMesh(p, *buildGeometry(p), noProgress);
+    QVERIFY(!mesh);
+    QVERIFY(mesh.error().sentence().find("part Region 9: The elements of its file do not fit") != std::string::npos);
+    std::get<FileBody>(p.parts[2].shape.form).meshAnew = true;
+    const Mesh other = meshOf(p);
+    QCOMPARE(tetsOf(other, 0), 6U);
+    QCOMPARE(tetsOf(other, 1), 6U);
+    QVERIFY(std::abs(meshedVolumes(other)[2] / 1e-6 - 1) < 1e-9);
+  }
+
+  /// Hexahedra in any numbering are divided alike from both sides; a part beside them follows their skin.
+  void hexahedraInAnyNumbering()
+  {
+    constexpr int n = 3;
+    std::vector<int> number_(64);
+    std::iota(number_.begin(), number_.end(), 0);
+    std::shuffle(number_.begin(), number_.end(), std::mt19937(5));
+    const auto at = [&](int x, int y, int z) { return number_[static_cast<std::size_t>(x + 4 * y + 16 * z)]; };
+    std::vector<Vec3> points(64);
+    for (int z = 0; z <= n; ++z)
+      for (int y = 0; y <= n; ++y)
+        for (int x = 0; x <= n; ++x)
+          points[static_cast<std::size_t>(at(x, y, z))] = Vec3(10 * x, 10 * y, 10 * z);
+    std::vector<Cell> cells;
+    for (int z = 0; z < n; ++z)
+      for (int y = 0; y < n; ++y)
+        for (int x = 0; x < n; ++x)
+          cells.push_back({12,
+                           {at(x, y, z), at(x + 1, y, z), at(x + 1, y + 1, z), at(x, y + 1, z), at(x, y, z + 1),
+                            at(x + 1, y, z + 1), at(x + 1, y + 1, z + 1), at(x, y + 1, z + 1)},
+                           1});
+    Project p = imported(write("hexes.vtu", vtu(points, cells)), {"--unit", "mm"});
+    QCOMPARE(p.parts.size(), 1U);
+    QVERIFY(std::abs(estimateCount(p, buildGeometry(p)->table).elements - 27 * 6) < 28); // five or six each
+    p.parts.push_back(part("own", "m", block(0.03, 0.03, 0.01), Vec3(0.015, 0.015, 0.03)));
+    const Mesh mesh = meshOf(p);
+    QVERIFY(tetsOf(mesh, 0) >= 27 * 5 && tetsOf(mesh, 0) <= 27 * 6);
+    int shared = 0;
+    for (std::size_t t = 0; t < mesh.triangles.size(); ++t)
+      shared += mesh.geometry.faces[static_cast<std::size_t>(mesh.triangleFace[t])].contact() ? 1 : 0;
+    QCOMPARE(shared, 18 * (p.mesh.secondOrder ? 4 : 1)); // nine quads of the file, halved
+    QVERIFY(std::abs(meshedVolumes(mesh)[1] / 9e-6 - 1) < 1e-9);
+
+    p.parts[1].shape.placement.position.x = number(0.012); // across the file's triangles
+    const auto misfit = buildMesh(p, *buildGeometry(p), noProgress);
+    QVERIFY(!misfit && misfit.error().sentence().find("do not fit") != std::string::npos);
+    p.parts[0].shape.placement.position = {number(-0.003), number(0), number(0)}; // moved, it fits again
+    QVERIFY(tetsOf(meshOf(p), 0) >= 27 * 5);
+    QVERIFY(firstThatKeeps(p) == &p.parts[0]);
+    p.parts[0].steps = {cut("hole", Cylinder{number(0.004), number(0.05)}, {0.015, 0.015, -0.01})};
+    QVERIFY(firstThatKeeps(p) == nullptr);
+    QVERIFY(mentions(checkOnGeometry(p, buildGeometry(p)->table), Finding::Severity::Hint, {"meshed anew"}));
   }
 
   /// Triangles and quads make a section model with the regions' outlines, holes cut.
@@ -199,6 +284,26 @@ private slots:
     QVERIFY(geometry);
     QVERIFY(std::abs(geometry->table.parts[0].volume / 4e-6 - 1) < 1e-6);
     QVERIFY(std::abs(geometry->table.parts[1].volume / 1e-6 - 1) < 1e-6);
+    // On the same elements the same heat gives the same temperatures.
+    Project again = back;
+    again.mesh = p.mesh;
+    again.materials = p.materials;
+    std::string base;
+    for (const Face& face : geometry->table.faces)
+      if (face.exposed() && face.normal.z() < -0.9 && face.centroid.z() < 1e-6)
+        base = face.names.front();
+    for (Part& part : again.parts)
+      part.material = "m";
+    again.surfaces = {surface("base", {base})};
+    again.sources = {source("q", PartPower{{again.parts[1].id}, number(1)})};
+    again.boundaries = p.boundaries;
+    again.cases = p.cases;
+    const CaseResult first = solve(p);
+    const CaseResult second = solve(again);
+    QCOMPARE(tetsOf(second.mesh, 0), tetsOf(first.mesh, 0));
+    QCOMPARE(tetsOf(second.mesh, 1), tetsOf(first.mesh, 1));
+    const auto hottest = [](const CaseResult& r) { return *std::max_element(r.temperature.begin(), r.temperature.end()); };
+    QVERIFY(std::abs(hottest(second) - hottest(first)) < 1e-6 * (hottest(first) - 300));
   }
 
   /// A linked file stays outside: the project holds no shape, solves, and says when the file changes or is gone.

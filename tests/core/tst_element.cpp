@@ -1,8 +1,13 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "heat/Element.h"
+#include "heat/ElementShares.h"
+#include "heat/QuadraticConductance.h"
 
 #include <QTest>
+#include <atomic>
+#include <mutex>
 #include <numeric>
+#include <random>
 
 using namespace kiln;
 
@@ -59,6 +64,14 @@ class ElementTest : public QObject
     QVERIFY(std::abs(product - volume(corners()) * other.dot(someConductivity() * g)) < 1e-12);
   }
 
+  static void checkLower(const TenLower& lower, const TetMatrix<2>& matrix)
+  {
+    std::size_t entry = 0;
+    for (int i = 0; i < 10; ++i)
+      for (int j = 0; j <= i; ++j)
+        QVERIFY(std::abs(lower[entry++] - matrix(i, j)) < 1e-13 * matrix.norm());
+  }
+
 private slots:
   void rowsSumToZeroAndLinearFieldsAreExact()
   {
@@ -74,6 +87,80 @@ private slots:
     const double energy = field.transpose() * tetConductance<2>(x, Eigen::Matrix3d::Identity()) * field;
     const Eigen::Vector4d c = corners().col(0);
     QVERIFY(std::abs(energy - 4 * volume(corners()) / 20 * (c.squaredNorm() + c.sum() * c.sum())) < 1e-12);
+  }
+
+  /// What the hot loop computes is what the plain formula gives, bent or straight, with one tensor or four.
+  void theWrittenOutMatricesAreThoseOfTheFormula()
+  {
+    std::mt19937 random(7);
+    std::uniform_real_distribution<double> bend(-0.1, 0.1);
+    for (int round = 0; round < 20; ++round) {
+      TetPlaces<2> x = withMids();
+      for (int i = 4; i < 10; ++i)
+        for (int d = 0; d < 3; ++d)
+          x(i, d) += bend(random);
+      std::array<Vec3, 10> places;
+      for (std::size_t i = 0; i < 10; ++i)
+        places[i] = x.row(static_cast<Eigen::Index>(i)).transpose();
+      const Eigen::Matrix3d k = someConductivity();
+      checkLower(bentConductance(places, {k, k, k, k}), tetConductance<2>(x, k));
+      // With k at one point alone, the four matrices add up to that with k everywhere.
+      const Eigen::Matrix3d none = Eigen::Matrix3d::Zero();
+      TenLower sum{};
+      for (std::size_t p = 0; p < 4; ++p) {
+        std::array<Eigen::Matrix3d, 4> one{none, none, none, none};
+        one[p] = k;
+        const TenLower own = bentConductance(places, one);
+        for (std::size_t i = 0; i < own.size(); ++i)
+          sum[i] += own[i];
+      }
+      checkLower(sum, tetConductance<2>(x, k));
+    }
+    const auto linear = tetConductance<1>(corners(), someConductivity());
+    std::array<double, 10> packed{};
+    std::size_t entry = 0;
+    for (int i = 0; i < 4; ++i)
+      for (int j = 0; j <= i; ++j)
+        packed[entry++] = linear(i, j);
+    const TenLower straight = straightConductance(packed);
+    checkLower(straight, tetConductance<2>(withMids(), someConductivity()));
+    const Eigen::Matrix<double, 10, 1> field = withMids().col(0) + 2 * withMids().col(1).cwiseAbs2();
+    QVERIFY((times(straight, field) - tetConductance<2>(withMids(), someConductivity()) * field).norm() < 1e-12);
+  }
+
+  /// Every element is visited once; no two that are visited at the same time share an unknown.
+  void elementsAreSharedOutWithoutConflict()
+  {
+    constexpr std::size_t many = 30'000;
+    const auto unknownsOf = [](std::size_t e) { // a strip whose neighbours share two unknowns
+      static std::array<Index, 3> own;
+      for (std::size_t i = 0; i < 3; ++i)
+        own[i] = static_cast<Index>(e + i);
+      return std::span<const Index>(own);
+    };
+    std::vector<std::size_t> elements(many);
+    std::iota(elements.begin(), elements.end(), 0U);
+    const ElementShares shares(elements, unknownsOf, many + 2);
+    std::vector<std::atomic<int>> visits(many);
+    std::mutex guard;
+    std::vector<std::vector<std::size_t>> groups;
+    shares.forEach([&](std::span<const std::size_t> group) {
+      for (const std::size_t e : group)
+        ++visits[e];
+      const std::scoped_lock lock(guard);
+      groups.emplace_back(group.begin(), group.end());
+    });
+    for (const auto& count : visits)
+      QCOMPARE(count.load(), 1);
+    QVERIFY(groups.size() > 2);
+    std::vector<int> owner(many + 2, -1);
+    for (std::size_t g = 0; g + 1 < groups.size(); ++g) // the last comes alone, after the others
+      for (const std::size_t e : groups[g])
+        for (std::size_t i = 0; i < 3; ++i) {
+          QVERIFY(owner[e + i] == -1 || owner[e + i] == static_cast<int>(g));
+          owner[e + i] = static_cast<int>(g);
+        }
+    QVERIFY(groups.back().size() < 20);
   }
 
   void triangleIntegralsAreExact()

@@ -162,7 +162,7 @@ private slots:
       QVERIFY((seed.minCoeff() > 0 && seed.maxCoeff() < 10));
   }
 
-  /// Shells that touch along an edge cannot be told apart, and say so.
+  /// Solids that touch along an edge only: nothing between them is closed, outside it is one.
   void touchingAlongAnEdge()
   {
     std::vector<Vec3> nodes;
@@ -173,7 +173,25 @@ private slots:
     for (SkinTriangle& t : triangles)
       for (int& n : t.corners)
         n = n == 8 ? 3 : n == 12 ? 7 : n;
-    QVERIFY(!SkinShells(nodes, triangles).cavities().has_value());
+    const auto cavities = SkinShells(nodes, triangles).cavities();
+    QVERIFY(cavities.has_value() && cavities->empty());
+  }
+
+  /// Four walls that meet along lines only, between two plates: the room inside is closed.
+  void aRoomBetweenWallsThatMeetAlongLines()
+  {
+    Project p = projectWith(0.01);
+    p.materials = {material("m", 1)};
+    p.parts = {part("floor", "m", block(0.04, 0.04, 0.01)),
+               part("lid", "m", block(0.04, 0.04, 0.01), Vec3(0, 0, 0.03)),
+               part("west", "m", block(0.01, 0.02, 0.02), Vec3(-0.015, 0, 0.01)),
+               part("east", "m", block(0.01, 0.02, 0.02), Vec3(0.015, 0, 0.01)),
+               part("south", "m", block(0.02, 0.01, 0.02), Vec3(0, -0.015, 0.01)),
+               part("north", "m", block(0.02, 0.01, 0.02), Vec3(0, 0.015, 0.01))};
+    const Mesh mesh = meshAfter(p, nullptr);
+    QCOMPARE(mesh.voids.size(), 1UL);
+    QVERIFY(std::abs(mesh.voids[0].volume / 8e-6 - 1) < 1e-9);
+    QCOMPARE(mesh.voids[0].faces.size(), 6UL);
   }
 
   /// A part with a cavity that others fill, and one that nothing fills.

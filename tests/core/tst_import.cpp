@@ -3,6 +3,7 @@
 // Geometry from files: what is taken, what is refused and why, and what stays when a file is read again.
 #include "TestProjects.h"
 #include "geometry/GeometryImport.h"
+#include "geometry/LinkedShapes.h"
 #include "geometry/Rematch.h"
 #include "io/InputHash.h"
 #include "io/ProjectFile.h"
@@ -341,6 +342,129 @@ private slots:
     QVERIFY2(tilted.has_value(), tilted ? "" : tilted.error().sentence().c_str());
     const double leaning = tilted->table.parts[0].volume - 0.06 * 0.04 * 0.01;
     QVERIFY2(std::abs(leaning / (0.5 * 1e-4 * std::tan(0.1) * 0.04) - 1) < 1e-4, qPrintable(QString::number(leaning)));
+  }
+
+  /// A sleeve is laid on the wall of a bore of an imported body, and its round outside is taken down.
+  void aRoundFaceOfAFileIsThickened()
+  {
+    const QTemporaryDir folder;
+    Project drawing = projectWith(0.01);
+    drawing.materials = {material("m", 1)};
+    drawing.parts = {part("flange", "m", Cylinder{number(0.03), number(0.02)})};
+    drawing.parts[0].steps = {cut("bore", Cylinder{number(0.01), number(0.03)}, Vec3(0, 0, -0.005))};
+    const auto found = readGeometry(write(drawing, folder, "flange.step"), {}, noProgress);
+    QVERIFY(found);
+    Project p = projectOf(*found);
+    std::string bore, outside;
+    const auto bare = buildGeometry(p);
+    QVERIFY(bare);
+    for (const Face& face : bare->table.faces)
+      if (!face.planar)
+        (face.area < 0.002 ? bore : outside) = face.names.front();
+    p.parts[0].steps = {{"sleeve", ThickenFace{bore, number(0.004)}, {}},
+                        {"turned", ThickenFace{outside, number(-0.005)}, {}}};
+    const auto built = buildGeometry(p);
+    QVERIFY2(built.has_value(), built ? "" : built.error().sentence().c_str());
+    const double volume = std::numbers::pi * (0.025 * 0.025 - 0.006 * 0.006) * 0.02;
+    QVERIFY(std::abs(built->table.parts[0].volume / volume - 1) < 1e-6);
+    QCOMPARE(built->table.faces.size(), 4U);
+    const auto named = [&](const std::string& name) {
+      return std::count_if(built->table.faces.begin(), built->table.faces.end(), [&](const Face& face) {
+        return std::find(face.names.begin(), face.names.end(), name) != face.names.end();
+      });
+    };
+    QCOMPARE(named(bore), 1);
+    QCOMPARE(named(outside), 1);
+  }
+
+  /// Colours go out and come in; a part without one has none in the file either. They change no result.
+  void coloursOfParts()
+  {
+    const QTemporaryDir folder;
+    Project model = assembly();
+    model.parts[0].colour = "#C04020";
+    model.parts[1].colour = "#3060a0";
+    const Project back = projectOf(readFrom(write(model, folder, "coloured.step")));
+    QCOMPARE(back.parts.size(), 3U);
+    QCOMPARE(QString::fromStdString(back.parts[0].colour).toLower(), QString("#c04020"));
+    QCOMPARE(QString::fromStdString(back.parts[1].colour).toLower(), QString("#3060a0"));
+    QVERIFY(back.parts[2].colour.empty());
+    Project plain = back;
+    for (Part& own : plain.parts)
+      own.colour.clear();
+    QCOMPARE(inputHashes(plain).geometry, inputHashes(back).geometry);
+    QCOMPARE(inputHashes(plain).mesh, inputHashes(back).mesh);
+  }
+
+  /// Two bodies of a file as one part: their volumes together, faces of both by name, and one of them gone is told.
+  void bodiesOfAFileJoined()
+  {
+    const QTemporaryDir folder;
+    Project drawing = projectWith(0.01);
+    drawing.materials = {material("m", 1)};
+    drawing.parts = {part("foot", "m", block(0.04, 0.04, 0.01)),
+                     part("stem", "m", Cylinder{number(0.005), number(0.03)}, {0, 0, 0.01})};
+    const FoundGeometry found = readFrom(write(drawing, folder, "lamp.step"));
+    Project p = projectOf(found);
+    const std::string stem = std::get<FileBody>(p.parts[1].shape.form).body;
+    p.parts.pop_back();
+    p.parts[0].steps = {{"with-stem", Join{{FileBody{p.files[0].id, stem}, {}}}, {}}};
+    const auto built = buildGeometry(p);
+    QVERIFY2(built.has_value(), built ? "" : built.error().sentence().c_str());
+    QCOMPARE(built->table.parts.size(), 1U);
+    const double volume = 0.04 * 0.04 * 0.01 + std::numbers::pi * 25e-6 * 0.03;
+    QVERIFY(std::abs(built->table.parts[0].volume / volume - 1) < 1e-9);
+    QVERIFY(std::any_of(built->table.faces.begin(), built->table.faces.end(), [&](const Face& face) {
+      return !face.names.empty() && face.names.front().starts_with(p.parts[0].id + ".with-stem.f");
+    }));
+    drawing.parts.pop_back();
+    const auto again = rematch(p.files[0], readFrom(write(drawing, folder, "less.step")).file);
+    QVERIFY(again.has_value());
+    const GeometryFile before = p.files[0];
+    QCOMPARE(takeAgain(p, *again, before), std::vector<std::string>{p.parts[0].id});
+    QVERIFY(buildGeometry(p).has_value()); // keeps its shape
+    std::get<FileBody>(std::get<Join>(p.parts[0].steps[0].action).shape.form).body = "none";
+    const auto lost = buildGeometry(p);
+    QVERIFY(!lost && lost.error().sentence().find("no body “none”") != std::string::npos);
+  }
+
+  /// A linked file is read as it was read at first: its unit, its angle, what was removed.
+  void aLinkedFileIsReadTheSameWay()
+  {
+    const QTemporaryDir folder;
+    const auto path = write(assembly(), folder, "cubes.stl");
+    ImportSettings settings;
+    settings.featureAngle = 1.2;
+    Project p = projectOf(readFrom(path, settings));
+    p.files[0].linked = true;
+    p.files[0].path = "cubes.stl";
+    const std::size_t faces = p.files[0].bodies[0].faces.size();
+    const std::string hash = p.files[0].bodies[0].hash;
+    for (TakenBody& body : p.files[0].bodies)
+      body.shape = {};
+    QVERIFY(fillLinked(p, folder.path().toStdString()));
+    QVERIFY(!p.files[0].bodies[0].shape.empty());
+    const auto whole = buildGeometry(p);
+    QVERIFY2(whole.has_value(), whole ? "" : whole.error().sentence().c_str());
+    std::set<std::string> names;
+    for (const Face& face : whole->table.faces)
+      if (face.parts[0] == 0)
+        names.insert(face.names.front());
+    const std::set<std::string> taken(p.files[0].bodies[0].faces.begin(), p.files[0].bodies[0].faces.end());
+    QCOMPARE(names.size(), taken.size());
+    QVERIFY(faces > 0 && hash == p.files[0].bodies[0].hash);
+
+    const auto drawn = write(assembly(), folder, "bored.step");
+    settings.removeBelow = 0.009; // the bore
+    Project closed = projectOf(readFrom(drawn, settings));
+    closed.files[0].linked = true;
+    closed.files[0].path = "bored.step";
+    const double volume = buildGeometry(closed)->table.parts[0].volume;
+    for (TakenBody& body : closed.files[0].bodies)
+      body.shape = {};
+    QVERIFY(fillLinked(closed, folder.path().toStdString()));
+    QVERIFY(std::abs(buildGeometry(closed)->table.parts[0].volume / volume - 1) < 1e-9);
+    QVERIFY(std::abs(volume / (0.1 * 0.06 * 0.02) - 1) < 1e-9);
   }
 
   void readAgainKeepsWhatIsStillThere()

@@ -67,7 +67,9 @@ private:
   }
   ShapeStep step()
   {
-    switch (random_() % 8) {
+    switch (random_() % 9) {
+    case 7:
+      return {"s", ThickenFace{"p1.side", num()}, {}};
     case 6:
       return {"s", RemoveFaces{{"p1.top"}, num()}, {}};
     case 0:
@@ -173,7 +175,7 @@ private:
   {
     switch (random_() % 9) {
     case 7:
-      return FileBody{"file-1", "b1"};
+      return FileBody{"file-1", "b1", random_() % 2 == 0};
     case 0:
       return Cylinder{num(), num()};
     case 1:
@@ -230,7 +232,7 @@ private slots:
   {
     int built = 0;
     int refused = 0;
-    for (unsigned seed = 1; seed <= 200; ++seed) {
+    for (unsigned seed = 1; seed <= 300; ++seed) {
       Project random = RandomProject(seed).make();
       Project project = projectWith(0.02);
       project.materials = {material("m", 1)};

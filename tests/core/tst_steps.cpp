@@ -121,6 +121,35 @@ private slots:
     QVERIFY(problemOf(round).find("Only flat faces") != std::string::npos);
   }
 
+  /// Round faces too: the layer's volume is exact, and names stay.
+  void aFaceIsThickened()
+  {
+    const double r = 0.02, h = 0.05;
+    const auto equals = [](double value, double exact) { return std::abs(value / exact - 1) < 1e-6; };
+    for (const double t : {0.004, -0.004}) {
+      const Project p = onePart(Cylinder{number(r), number(h)}, {{"m", ThickenFace{"p.side", number(t)}, {}}});
+      QCOMPARE(QString::fromStdString(problemOf(p)), QString());
+      QVERIFY(equals(tableOf(p).parts[0].volume, M_PI * (r + t) * (r + t) * h));
+      QVERIFY(equals(areaNamed(p, "p.side"), 2 * M_PI * (r + t) * h));
+      QVERIFY(equals(areaNamed(p, "p.top"), M_PI * (r + t) * (r + t)));
+      QCOMPARE(tableOf(p).faces.size(), std::size_t{3});
+    }
+    const Project tube =
+        onePart(Tube{number(0.03), number(r), number(h)}, {{"m", ThickenFace{"p.inside", number(0.005)}, {}}});
+    QCOMPARE(QString::fromStdString(problemOf(tube)), QString());
+    QVERIFY(equals(tableOf(tube).parts[0].volume, M_PI * (0.03 * 0.03 - 0.015 * 0.015) * h));
+    const Project ball = onePart(Sphere{number(r)}, {{"m", ThickenFace{"p.outside", number(0.002)}, {}}});
+    QCOMPARE(QString::fromStdString(problemOf(ball)), QString());
+    QVERIFY(equals(tableOf(ball).parts[0].volume, 4 * M_PI / 3 * std::pow(r + 0.002, 3)));
+    const Project flat = onePart(block(0.1, 0.05, 0.03), {{"m", ThickenFace{"p.right", number(0.01)}, {}}});
+    QVERIFY(equals(tableOf(flat).parts[0].volume, 0.11 * 0.05 * 0.03));
+    QCOMPARE(tableOf(flat).faces.size(), std::size_t{6});
+    const Project gone = onePart(Cylinder{number(r), number(h)}, {{"m", ThickenFace{"p.side", number(-0.03)}, {}}});
+    QVERIFY(!problemOf(gone).empty());
+    const Project none = onePart(Cylinder{number(r), number(h)}, {{"m", ThickenFace{"p.rim", number(0.01)}, {}}});
+    QVERIFY(problemOf(none).find("no face “p.rim”") != std::string::npos);
+  }
+
   void aFaceIsTiltedOutwards()
   {
     const double angle = 0.2;

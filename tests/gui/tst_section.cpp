@@ -5,6 +5,7 @@
 #include "../TestProjects.h"
 #include "WindowDriver.h"
 #include "io/ProjectFile.h"
+#include "scene/SceneOverlay.h"
 #include "scene/ScenePanel.h"
 
 #include <QLabel>
@@ -134,6 +135,27 @@ private slots:
     QVERIFY(QTest::qWaitForWindowActive(window_.get()));
     QTest::keySequence(window_.get(), QKeySequence::Undo);
     QVERIFY(project().mesh.finerAt.empty());
+  }
+
+  /// A turned section shows what it is turned about, a plane one has nothing to show.
+  void theAxisIsDrawn()
+  {
+    const auto& overlay = window_->scene().overlay();
+    for (const bool turned : {true, false}) {
+      Project p = projectWith(0.01);
+      p.section = turned ? Section{TurnedSection{}, {}} : Section{PlaneSection{}, {}};
+      p.materials = {material("brick", 0.5)};
+      p.parts = {part("pipe", "brick", Rectangle{number(0.02), number(0.3)}, {0.05, 0, 0})};
+      const QString file = folder_.filePath(turned ? "pipe.kiln" : "plate.kiln");
+      QVERIFY(saveProject(p, file.toStdString()));
+      QVERIFY(window_->openFile(file));
+      waitForShapes();
+      QTRY_COMPARE(overlay.axis().has_value(), turned);
+      if (turned) {
+        QCOMPARE(overlay.axis()->first.x(), 0.0);
+        QVERIFY(overlay.axis()->first.z() < 0 && overlay.axis()->second.z() > 0.3);
+      }
+    }
   }
 };
 

@@ -9,15 +9,20 @@
 #include "strip/LinePage.h"
 #include "strip/StripPanel.h"
 #include "window/ImportDialog.h"
+#include "window/ImportPreview.h"
 
+#include <QCheckBox>
 #include <QClipboard>
+#include <QComboBox>
 #include <QLabel>
+#include <QSlider>
 #include <QMimeData>
 #include <QTabBar>
 #include <QTableWidget>
 #include <QtCharts/QChartView>
 #include <cmath>
 #include <fstream>
+#include <set>
 
 using namespace kiln;
 using namespace kiln::test;
@@ -271,6 +276,101 @@ private slots:
     solve();
     QVERIFY(std::abs(figure("mean") - before) > 0.1); // thicker: more face to cool
     QVERIFY(figure("mean") < before);
+  }
+
+  /// The angle slider divides the skin of a triangle file into faces, and the picture shows it at once; bodies are
+  /// joined before they come in.
+  void facesAreSplitByAnAngleAndBodiesJoined()
+  {
+    Project cans = projectWith(0.01);
+    cans.materials = {material("any", 1)};
+    cans.parts = {part("can", "any", Cylinder{number(0.01), number(0.02)}, {0.2, 0, 0}),
+                  part("other", "any", Cylinder{number(0.01), number(0.02)}, {0.25, 0, 0})};
+    const QString stl = folder_.filePath("cans.stl");
+    QVERIFY(writeGeometry(cans, stl.toStdString()));
+    const std::size_t before = project().parts.size();
+    window_->openFile(stl);
+    waitForBodies();
+    const auto colours = [this] {
+      std::set<QRgb> seen;
+      for (const QColor& color : find<ImportPreview>("importPreview")->faceColors())
+        seen.insert(color.rgb());
+      return seen.size();
+    };
+    QCOMPARE(find<QTableWidget>("bodies")->rowCount(), 2);
+    QCOMPARE(colours(), 6U); // side, top and bottom of each, though the side is many triangles
+    find<QTableWidget>("bodies")->item(0, 0)->setText("Cans");
+    auto* slider = find<QSlider>("importAngleSlider");
+    slider->setFocus();
+    QTest::keyClick(slider, Qt::Key_Home); // 1 deg: every strip by itself
+    QTRY_VERIFY_WITH_TIMEOUT(dialog()->isReading(), childTime);
+    waitForBodies();
+    QCOMPARE(colours(), 10U); // all that there are
+    QTest::keyClick(slider, Qt::Key_End); // 90 deg: sides and ends run together
+    QTRY_VERIFY_WITH_TIMEOUT(dialog()->isReading(), childTime);
+    waitForBodies();
+    QCOMPARE(find<QTableWidget>("bodies")->item(0, 0)->text(), QString("Cans")); // what was typed stays
+    QVERIFY2(colours() <= 6U, qPrintable(QString::number(colours())));
+    QVERIFY(find<QTableWidget>("bodies")->item(1, 4)->text().contains("the same body as Cans"));
+    QTest::mouseClick(find<QToolButton>("joinAlike"), Qt::LeftButton);
+    QVERIFY(find<QTableWidget>("bodies")->item(1, 4)->text().contains("one part with Cans"));
+    pressTakeIn();
+    QCOMPARE(project().parts.size(), before + 1);
+    const Part& joined = project().parts.back();
+    QCOMPARE(joined.name, std::string("Cans"));
+    QCOMPARE(joined.steps.size(), 1U);
+    waitForShapes();
+    const FaceTable& table = document().shownMesh()->geometry;
+    const double volume = table.parts[static_cast<std::size_t>(table.partIndex(joined.id))].volume;
+    QVERIFY(std::abs(volume / (2 * M_PI * 1e-4 * 0.02) - 1) < 0.03); // of facets
+    QTest::keySequence(window_.get(), QKeySequence::Undo);
+    QCOMPARE(project().parts.size(), before);
+  }
+
+  /// Elements of a mesh file are kept until a tick is taken away or a step changes the shape; colours are chosen.
+  void elementsOfAMeshFile()
+  {
+    const QString vtu = folder_.filePath("cell.vtu");
+    std::ofstream(vtu.toStdString())
+        << R"(<?xml version="1.0"?><VTKFile type="UnstructuredGrid" version="0.1" byte_order="LittleEndian">
+<UnstructuredGrid><Piece NumberOfPoints="8" NumberOfCells="1"><Points>
+<DataArray type="Float64" NumberOfComponents="3" format="ascii">
+0 0 100 10 0 100 10 10 100 0 10 100 0 0 110 10 0 110 10 10 110 0 10 110</DataArray></Points><Cells>
+<DataArray type="Int64" Name="connectivity" format="ascii">0 1 2 3 4 5 6 7</DataArray>
+<DataArray type="Int64" Name="offsets" format="ascii">8</DataArray>
+<DataArray type="UInt8" Name="types" format="ascii">12</DataArray></Cells><CellData>
+<DataArray type="Int32" Name="region" format="ascii">3</DataArray></CellData></Piece></UnstructuredGrid></VTKFile>)";
+    window_->openFile(vtu);
+    waitForBodies();
+    pressTakeIn();
+    const std::string id = project().parts.back().id;
+    const auto form = [this] { return std::get<FileBody>(project().parts.back().shape.form); };
+    waitForShapes();
+    openRow(QString::fromStdString(id));
+    auto* keep = find<QCheckBox>("keepElements");
+    QVERIFY(keep->isChecked() && keep->isEnabled());
+    keep->setFocus();
+    QTest::keyClick(keep, Qt::Key_Space);
+    QVERIFY(form().meshAnew);
+    QTest::keySequence(window_.get(), QKeySequence::Undo);
+    QVERIFY(!form().meshAnew);
+    choose("addStep", {"Thicken a face"});
+    QCOMPARE(project().parts.back().steps.size(), 1U);
+    QVERIFY(std::holds_alternative<ThickenFace>(project().parts.back().steps[0].action));
+    QTRY_VERIFY(!find<QCheckBox>("keepElements")->isEnabled());
+    QTest::keySequence(window_.get(), QKeySequence::Undo);
+    document().edit("Colour", [&](Project& p) { p.parts.back().colour = "#204080"; });
+    auto* by = find<QComboBox>("colorBy");
+    const int before = by->currentIndex();
+    by->setCurrentIndex(by->findText("Part"));
+    emit by->activated(by->currentIndex());
+    const auto& key = window_->scene().overlay().key();
+    QVERIFY(std::any_of(key.begin(), key.end(), [](const auto& one) { return one.first == QColor("#204080"); }));
+    choose("partColour", {"Let the program choose"});
+    QVERIFY(project().parts.back().colour.empty());
+    by->setCurrentIndex(before);
+    emit by->activated(before);
+    closeRow(QString::fromStdString(id));
   }
 
   void aFileThatIsNoGeometryIsRefused()
