@@ -2,6 +2,7 @@
 #include "scene/ScenePanel.h"
 #include "strip/StripPanel.h"
 #include "window/Application.h"
+#include "window/ImportDialog.h"
 #include "window/MainWindow.h"
 
 #include <QApplication>
@@ -52,8 +53,10 @@ int main(int argc, char** argv)
                                 : wanted == "light" ? kiln::ThemeChoice::Light
                                                     : preferences.themeChoice());
   kiln::MainWindow window;
-  if (!parser.positionalArguments().isEmpty())
-    window.openFile(parser.positionalArguments().constFirst());
+  const QString file = parser.positionalArguments().value(0);
+  const bool geometry = kiln::ImportDialog::canRead(file);
+  if (!file.isEmpty() && !geometry)
+    window.openFile(file);
   if (parser.isSet(shownCase))
     window.document().showCase(parser.value(shownCase).toStdString());
   if (parser.isSet(at))
@@ -65,6 +68,8 @@ int main(int argc, char** argv)
   if (parser.isSet(colorBy))
     window.scene().setColorBy(parser.value(colorBy).toInt());
   window.show();
+  if (geometry) // its dialog stands before the window
+    QTimer::singleShot(0, &window, [&] { window.openFile(file); });
   if (parser.isSet(readiness))
     QTimer::singleShot(0, &window, &kiln::MainWindow::toggleReadiness);
   if (parser.isSet(select))

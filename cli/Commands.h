@@ -30,8 +30,8 @@ struct Request {
 struct ImportRequest {
   std::filesystem::path file, to; ///< *.step, … and the project to write
   std::string unit = "mm", angle = "30 deg", removeBelow;
-  std::filesystem::path again; ///< a project that has it already; empty: a new one
-  std::string fileId;          ///< its id there
+  std::filesystem::path again;   ///< a project that has it already; empty: a new one
+  std::string fileId;            ///< its id there
   std::filesystem::path drawing; ///< where to draw its bodies, as a draft; empty: nowhere
 };
 

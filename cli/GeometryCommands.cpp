@@ -12,6 +12,7 @@
 #include <cctype>
 #include <iostream>
 #include <nlohmann/json.hpp>
+#include <set>
 
 namespace kiln::cli
 {
@@ -56,12 +57,18 @@ Expected<ImportSettings> settingsOf(const ImportRequest& request)
   return settings;
 }
 
+/// Faces by name: flat pieces of a skin of triangles share one.
+std::size_t facesOf(const FoundBody& body)
+{
+  return std::set<std::string>(body.body.faces.begin(), body.body.faces.end()).size();
+}
+
 Json jsonOf(const FoundBody& body)
 {
   return {{"stage", "body"},
           {"id", body.body.id},
           {"name", body.body.name},
-          {"faces", body.body.faces.size()},
+          {"faces", facesOf(body)},
           {"volume", body.volume},
           {"low", {body.low.x(), body.low.y(), body.low.z()}},
           {"high", {body.high.x(), body.high.y(), body.high.z()}},
@@ -78,7 +85,7 @@ void sayBody(const FoundBody& body, Reporter& reporter)
     line += "left out. " + body.problem + ".";
   else
     line += formatQuantity(size.x(), Quantity::Length) + " × " + formatQuantity(size.y(), Quantity::Length) + " × " +
-            formatQuantity(size.z(), Quantity::Length) + ", " + std::to_string(body.body.faces.size()) + " faces" +
+            formatQuantity(size.z(), Quantity::Length) + ", " + std::to_string(facesOf(body)) + " faces" +
             (body.sameAs.empty() ? "" : ", the same as " + body.sameAs);
   reporter.say(line + (body.note.empty() ? "" : " (" + body.note + ")"));
 }

@@ -72,8 +72,8 @@ void takeElements(FoundBody& body, TakenElements elements, double unit)
   if (least > flat * mean && std::abs(sum - body.volume) < equal * body.volume)
     body.body.elements = packElements(elements);
   else
-    body.note += std::string(body.note.empty() ? "" : "; ") +
-                 "its elements are flat or lie over each other: it is meshed anew";
+    body.note +=
+        std::string(body.note.empty() ? "" : "; ") + "its elements are flat or lie over each other: it is meshed anew";
 }
 
 } // namespace

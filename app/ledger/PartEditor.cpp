@@ -228,7 +228,8 @@ void PartEditor::addColour()
     editPart(tr("Colour of %1").arg(QString::fromStdString(part().name)), [&](Part& own) { own.colour = colour; });
   };
   menu->addAction(tr("Choose…"), this, [this, set] {
-    const QColor chosen = QColorDialog::getColor(partColor(document_.project(), part()), window(), tr("Colour of a part"));
+    const QColor chosen =
+        QColorDialog::getColor(partColor(document_.project(), part()), window(), tr("Colour of a part"));
     if (chosen.isValid())
       set(chosen.name().toStdString());
   });

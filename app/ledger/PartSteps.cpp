@@ -24,9 +24,9 @@ Number millimetres(double value) { return {value / 1000, plainNumber(value) + " 
 QString stepWord(const ShapeStep& step)
 {
   static const std::vector<QString> words{
-      QObject::tr("join"),      QObject::tr("cut"),       QObject::tr("round edges"), QObject::tr("bevel edges"),
-      QObject::tr("push face"), QObject::tr("tilt face"), QObject::tr("split face"),  QObject::tr("remove faces"),
-      QObject::tr("thicken face")};
+      QObject::tr("join"),        QObject::tr("cut"),          QObject::tr("round edges"),
+      QObject::tr("bevel edges"), QObject::tr("push face"),    QObject::tr("tilt face"),
+      QObject::tr("split face"),  QObject::tr("remove faces"), QObject::tr("thicken face")};
   return words[step.action.index()];
 }
 

@@ -48,9 +48,9 @@ QColor partColor(const Project& project, const Part& part)
 
 QStringList colorByNames()
 {
-  return {tr("Temperature"),   tr("Material"),   tr("Conductivity"), tr("Condition"), tr("Heat flux"),
-          tr("Raw heat flux"), tr("Flux error"), tr("Molten share"), tr("Patches"),   tr("Mesh quality"),
-          tr("Part")};
+  return {tr("Temperature"), tr("Material"),      tr("Conductivity"), tr("Condition"),
+          tr("Heat flux"),   tr("Raw heat flux"), tr("Flux error"),   tr("Molten share"),
+          tr("Patches"),     tr("Mesh quality"),  tr("Part")};
 }
 
 std::optional<Quantity> fieldQuantity(ColorBy by)

@@ -50,7 +50,7 @@ ImportBodies::ImportBodies(bool choosing, QWidget* parent)
   table_->verticalHeader()->setVisible(false);
   table_->setSelectionBehavior(QAbstractItemView::SelectRows);
   const int unit = fontMetrics().averageCharWidth();
-  for (const auto& [column, characters] : {std::pair{Name, 24}, {Size, 26}, {Volume, 11}, {Faces, 7}})
+  for (const auto& [column, characters] : {std::pair{Name, 20}, {Size, 23}, {Volume, 10}, {Faces, 6}})
     table_->setColumnWidth(column, characters * unit);
   connect(table_, &QTableWidget::itemSelectionChanged, this, [this] {
     refresh();
@@ -131,7 +131,10 @@ void ImportBodies::add(const QJsonObject& body)
   refresh();
 }
 
-std::string ImportBodies::idAt(int row) const { return table_->item(row, Name)->data(Qt::UserRole).toString().toStdString(); }
+std::string ImportBodies::idAt(int row) const
+{
+  return table_->item(row, Name)->data(Qt::UserRole).toString().toStdString();
+}
 
 int ImportBodies::rowOf(const std::string& id) const
 {

@@ -57,15 +57,16 @@ void ImportPreview::color()
     const auto given = given_.find(table.parts[p].id);
     partColor.push_back(given != given_.end() ? given->second : kindColor(static_cast<int>(p) * apart + 1));
   }
-  std::map<std::string, QColor> known; // by name of the face
+  std::map<std::string, int> known; // by name of the face
+  std::vector<int> groups;
   colors_.clear();
   for (const Face& face : table.faces) {
     const std::string name = face.names.empty() ? std::string() : face.names.front();
-    const auto [own, isNew] = known.try_emplace(name, kindColor(static_cast<int>(known.size()) * apart + 1));
-    colors_.push_back(by_->currentIndex() == 0 ? own->second
+    groups.push_back(known.try_emplace(name, static_cast<int>(known.size())).first->second);
+    colors_.push_back(by_->currentIndex() == 0 ? kindColor(groups.back() * apart + 1)
                                                : partColor[static_cast<std::size_t>(face.parts[0])]);
   }
-  picture_->setColors(colors_);
+  picture_->setColors(colors_, std::move(groups));
 }
 
 void ImportPreview::light(const std::set<std::string>& parts)

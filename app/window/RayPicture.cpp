@@ -31,10 +31,7 @@ RayPicture::RayPicture(QWidget* parent) : QWidget(parent)
   setMinimumSize(16 * fontMetrics().averageCharWidth(), 8 * fontMetrics().height());
 }
 
-QSize RayPicture::sizeHint() const
-{
-  return {50 * fontMetrics().averageCharWidth(), 20 * fontMetrics().height()};
-}
+QSize RayPicture::sizeHint() const { return {50 * fontMetrics().averageCharWidth(), 20 * fontMetrics().height()}; }
 
 void RayPicture::setMesh(std::shared_ptr<const Mesh> mesh)
 {
@@ -59,9 +56,10 @@ void RayPicture::setMesh(std::shared_ptr<const Mesh> mesh)
   changed();
 }
 
-void RayPicture::setColors(std::vector<QColor> colors)
+void RayPicture::setColors(std::vector<QColor> colors, std::vector<int> groups)
 {
   colors_ = std::move(colors);
+  groups_ = std::move(groups);
   changed();
 }
 
@@ -95,7 +93,7 @@ QImage RayPicture::cast(const QSize& size) const
 {
   QImage image(size, QImage::Format_RGB32);
   image.fill(theme().scene);
-  if (scene_ == nullptr || size.isEmpty())
+  if (scene_ == nullptr || size.isEmpty() || groups_.size() < mesh_->geometry.faces.size())
     return image;
   const double a = azimuth_ * std::numbers::pi / 180;
   const double e = elevation_ * std::numbers::pi / 180;
@@ -103,21 +101,22 @@ QImage RayPicture::cast(const QSize& size) const
   const Vec3 right(-std::sin(a), std::cos(a), 0);
   const Vec3 up = right.cross(along);
   const double pixel = 2.1 * radius_ / (zoom_ * std::min(size.width(), size.height())); // m
-  std::vector<std::int32_t> faceAt(static_cast<std::size_t>(size.width()) * static_cast<std::size_t>(size.height()), -1);
+  std::vector<int> groupAt(static_cast<std::size_t>(size.width()) * static_cast<std::size_t>(size.height()), -1);
   for (int y = 0; y < size.height(); ++y)
     for (int x = 0; x < size.width(); ++x) {
       const Vec3 from = middle_ - 3 * radius_ * along + pixel * (x - size.width() / 2.0) * right -
                         pixel * (y - size.height() / 2.0) * up;
       if (const auto hit = scene_->first(from, along, 0, 6 * radius_)) {
         image.setPixel(x, y, colorOf(*hit, along));
-        faceAt[static_cast<std::size_t>(y * size.width() + x)] = mesh_->triangleFace[hit->triangle];
+        groupAt[static_cast<std::size_t>(y * size.width() + x)] =
+            groups_[static_cast<std::size_t>(mesh_->triangleFace[hit->triangle])];
       }
     }
-  const QRgb line = theme().sceneLine.rgb(); // where faces meet
+  const QRgb line = theme().sceneLine.rgb(); // where groups meet
   for (int y = 0; y + 1 < size.height(); ++y)
     for (int x = 0; x + 1 < size.width(); ++x) {
       const auto here = static_cast<std::size_t>(y * size.width() + x);
-      if (faceAt[here] != faceAt[here + 1] || faceAt[here] != faceAt[here + static_cast<std::size_t>(size.width())])
+      if (groupAt[here] != groupAt[here + 1] || groupAt[here] != groupAt[here + static_cast<std::size_t>(size.width())])
         image.setPixel(x, y, line);
     }
   return image;

@@ -27,7 +27,8 @@ public:
 
   void setMesh(std::shared_ptr<const Mesh> mesh);
   /// \param colors  by face
-  void setColors(std::vector<QColor> colors);
+  /// \param groups  by face: between faces of one group no line is drawn
+  void setColors(std::vector<QColor> colors, std::vector<int> groups);
   /// \param parts  that stand out
   void setLit(std::set<int> parts);
 
@@ -52,10 +53,11 @@ private:
   std::shared_ptr<const Mesh> mesh_;
   std::unique_ptr<RayScene> scene_;
   Vec3 middle_ = Vec3::Zero();
-  double radius_ = 1; ///< m, of a ball around everything
+  double radius_ = 1;                     ///< m, of a ball around everything
   double azimuth_ = -55, elevation_ = 25; ///< degrees
   double zoom_ = 1;
   std::vector<QColor> colors_;
+  std::vector<int> groups_;
   std::set<int> lit_;
   QImage drawn_;
   std::optional<QPointF> draggedFrom_;

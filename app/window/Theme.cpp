@@ -91,6 +91,7 @@ QString Theme::styleSheet() const
     QToolButton:hover { background: @raised; border-color: @line; }
     QToolButton:checked { background: @raised; border-color: @accent; color: @accent; }
     QToolButton:focus { border-color: @accent; }
+    QToolButton:disabled { color: @quiet; }
     QToolButton[chip="true"] { background: @raised; border: 1px solid @accent; border-radius: 9px; padding: 2px 8px; }
     QToolButton::menu-indicator { image: none; }
     QPushButton { background: @raised; border: 1px solid @line; border-radius: 5px; padding: 4px 12px; color: @text; }

@@ -202,7 +202,8 @@ Outcome after(const NamedBody& body, const ThickenFace& thicken)
     NamedBody next = thickness > 0 ? joinedSmoothly(result, *layer) : cutBy(result, *layer);
     const double grown = volumeOf(next.shape) - volumeOf(result.shape);
     if (!BRepCheck_Analyzer(next.shape).IsValid() || grown * thickness <= 0)
-      return tl::unexpected(StepProblem{"The layer could not be joined with the body", "Change its thickness a little."});
+      return tl::unexpected(
+          StepProblem{"The layer could not be joined with the body", "Change its thickness a little."});
     result = std::move(next);
   }
   return result;

@@ -89,9 +89,8 @@ private:
         if (isFlat(form->form) && !project_.section)
           return refused(part, "Step " + step.id + ": " + flatInSolid, useSolid);
       }
-      auto after = afterStep(body, step, part.id + "." + step.id, [this](const PlacedForm& own, const std::string& prefix) {
-        return placed(own, prefix);
-      });
+      auto after = afterStep(body, step, part.id + "." + step.id,
+                             [this](const PlacedForm& own, const std::string& prefix) { return placed(own, prefix); });
       if (!after)
         return refused(part, "Step " + step.id + ": " + after.error().problem, after.error().remedy);
       body = std::move(*after);

@@ -199,9 +199,9 @@ std::vector<std::string> takeAgain(Project& project, const Rematch& again, const
     if (findById(file->bodies, body.id) == nullptr) {
       bool used = false;
       for (const Part& part : project.parts)
-        if (const std::vector<FileBody> own = fileBodiesOf(part); std::any_of(own.begin(), own.end(), [&](const FileBody& one) {
-              return one.file == before.id && one.body == body.id;
-            })) {
+        if (const std::vector<FileBody> own = fileBodiesOf(part);
+            std::any_of(own.begin(), own.end(),
+                        [&](const FileBody& one) { return one.file == before.id && one.body == body.id; })) {
           lost.push_back(part.id);
           used = true;
         }

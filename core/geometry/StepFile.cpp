@@ -136,7 +136,8 @@ private:
   {
     Quantity_Color colour;
     const auto own = [&](const TopoDS_Shape& shape) {
-      return colours_->GetColor(shape, XCAFDoc_ColorSurf, colour) || colours_->GetColor(shape, XCAFDoc_ColorGen, colour);
+      return colours_->GetColor(shape, XCAFDoc_ColorSurf, colour) ||
+             colours_->GetColor(shape, XCAFDoc_ColorGen, colour);
     };
     bool found = own(solid);
     for (TopExp_Explorer faces(solid, TopAbs_FACE); !found && above.empty() && faces.More(); faces.Next())

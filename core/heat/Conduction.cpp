@@ -279,7 +279,6 @@ void Conduction::add(std::size_t element, const std::array<Index, Entries>& posi
         matrix.values[at(positions[i])] += conductance[i];
 }
 
-
 void Conduction::addConstant(SparseMatrix& matrix) const
 {
   constant_.forEach([&](std::span<const std::size_t> elements) {

@@ -66,7 +66,8 @@ tl::expected<SureRecord, RunFailure> runSure(const Project& project, const Case&
   if (project.parts.empty())
     return refused("case " + oneCase.name, "It has no mesh: a network of nodes has no such error.", "");
   if (const Part* kept = firstThatKeeps(project))
-    return refused("part " + kept->name, "It keeps the elements of its file, which cannot be compared with other meshes.",
+    return refused("part " + kept->name,
+                   "It keeps the elements of its file, which cannot be compared with other meshes.",
                    "Let it be meshed anew (at the part, untick Keep the elements of the file).");
   SureRecord record;
   std::array<std::vector<WatchFigure>, 3> figures;

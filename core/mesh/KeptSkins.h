@@ -61,10 +61,10 @@ private:
   struct Skin {
     int part = 0;
     TakenElements elements;
-    std::vector<Triangle> triangles;           ///< outwards
-    std::vector<std::vector<int>> neighbours;  ///< of nodes on the skin
-    PlaceIndex places;                         ///< of nodes on the skin
-    std::vector<int> node;                     ///< of the model's surface, -1: not there yet
+    std::vector<Triangle> triangles;                               ///< outwards
+    std::vector<std::vector<int>> neighbours;                      ///< of nodes on the skin
+    PlaceIndex places;                                             ///< of nodes on the skin
+    std::vector<int> node;                                         ///< of the model's surface, -1: not there yet
     std::map<std::vector<Piece>, std::vector<std::size_t>> facets; ///< triangles within a border
   };
   static Skin skinOf(KeptElements part);

@@ -250,7 +250,8 @@ Expected<SurfaceMesh> meshSurface(const Geometry& geometry, const MeshSizes& cho
   for (std::size_t f = 0; f < brep.faces.size(); ++f)
     if (kept != nullptr && kept->addFace(table.faces[f], static_cast<int>(f), borderOf(brep.faces[f], division), mesh))
       continue;
-    else if (!meshFace(brep.faces[f], static_cast<int>(f), brep.reversed[f], sizes.face[f], division, field, sizes, mesh))
+    else if (!meshFace(brep.faces[f], static_cast<int>(f), brep.reversed[f], sizes.face[f], division, field, sizes,
+                       mesh))
       return unmeshable(table, table.faces[f], "The border of this face crosses itself when it is divided.");
   for (std::size_t p = 0; p < table.parts.size(); ++p)
     if (const auto leak = leakOf(mesh, table, static_cast<int>(p)))

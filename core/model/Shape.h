@@ -197,7 +197,8 @@ struct SplitFace {
 /// One change of a part's shape; the steps act in the listed order, in the part's frame.
 struct ShapeStep {
   std::string id; ///< gives its faces their lasting names: part.step.face
-  std::variant<Join, Cut, RoundEdges, BevelEdges, PushFace, TiltFace, SplitFace, RemoveFaces, ThickenFace> action = Cut{};
+  std::variant<Join, Cut, RoundEdges, BevelEdges, PushFace, TiltFace, SplitFace, RemoveFaces, ThickenFace> action =
+      Cut{};
   UnknownKeys unknown;
   bool operator==(const ShapeStep&) const = default;
 };

@@ -81,7 +81,8 @@ Expected<void> StageSolver::prepareAnew(const std::vector<double>& temperature, 
   matrix_ = model_.system().tangent(temperature);
   const std::vector<double> slope = model_.store().slope(temperature);
   for (Index row = 0; row < matrix_.rows(); ++row)
-    matrix_.values[static_cast<std::size_t>(matrix_.position(row, row))] += slope[static_cast<std::size_t>(row)] / length;
+    matrix_.values[static_cast<std::size_t>(matrix_.position(row, row))] +=
+        slope[static_cast<std::size_t>(row)] / length;
   const auto started = std::chrono::steady_clock::now();
   auto prepared = solver_->prepare(matrix_);
   work_.linearSeconds += std::chrono::duration<double>(std::chrono::steady_clock::now() - started).count();

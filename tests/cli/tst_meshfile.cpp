@@ -302,7 +302,9 @@ private slots:
     const CaseResult second = solve(again);
     QCOMPARE(tetsOf(second.mesh, 0), tetsOf(first.mesh, 0));
     QCOMPARE(tetsOf(second.mesh, 1), tetsOf(first.mesh, 1));
-    const auto hottest = [](const CaseResult& r) { return *std::max_element(r.temperature.begin(), r.temperature.end()); };
+    const auto hottest = [](const CaseResult& r) {
+      return *std::max_element(r.temperature.begin(), r.temperature.end());
+    };
     QVERIFY(std::abs(hottest(second) - hottest(first)) < 1e-6 * (hottest(first) - 300));
   }
 

@@ -21,7 +21,8 @@ private slots:
       QVERIFY2(own >= 0, qPrintable(file.fileName()));
       QVERIFY(file.open(QIODevice::ReadOnly));
       for (const QString& line : QString::fromUtf8(file.readAll()).split('\n')) {
-        QVERIFY2(!line.startsWith("#include <Q"), qPrintable(file.fileName() + ": " + line));
+        const bool qt = line.startsWith("#include <Q") && !line.contains(".hxx"); // the kernel has a Quantity, too
+        QVERIFY2(!qt, qPrintable(file.fileName() + ": " + line));
         if (const auto match = include.match(line); match.hasMatch()) {
           const auto other = flow.indexOf(match.captured(1));
           QVERIFY2(other >= 0 && other <= own, qPrintable(file.fileName() + ": " + line));

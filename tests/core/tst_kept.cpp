@@ -32,12 +32,11 @@ TakenElements boxOfCells(const Vec3& corner, double cell, std::array<int, 3> cou
       for (int x = 0; x < count[0]; ++x) {
         const bool odd = (x + y + z) % 2 != 0;
         const auto at = [&](int i, int j, int k) { return node(x + (odd ? 1 - i : i), y + j, z + k); };
-        for (std::array<int, 4> tet :
-             {std::array{at(0, 0, 0), at(1, 0, 0), at(0, 1, 0), at(0, 0, 1)},
-              std::array{at(1, 1, 0), at(0, 1, 0), at(1, 0, 0), at(1, 1, 1)},
-              std::array{at(1, 0, 1), at(0, 0, 1), at(1, 1, 1), at(1, 0, 0)},
-              std::array{at(0, 1, 1), at(1, 1, 1), at(0, 0, 1), at(0, 1, 0)},
-              std::array{at(1, 0, 0), at(0, 1, 0), at(0, 0, 1), at(1, 1, 1)}}) {
+        for (std::array<int, 4> tet : {std::array{at(0, 0, 0), at(1, 0, 0), at(0, 1, 0), at(0, 0, 1)},
+                                       std::array{at(1, 1, 0), at(0, 1, 0), at(1, 0, 0), at(1, 1, 1)},
+                                       std::array{at(1, 0, 1), at(0, 0, 1), at(1, 1, 1), at(1, 0, 0)},
+                                       std::array{at(0, 1, 1), at(1, 1, 1), at(0, 0, 1), at(0, 1, 0)},
+                                       std::array{at(1, 0, 0), at(0, 1, 0), at(0, 0, 1), at(1, 1, 1)}}) {
           if (volumeOf(made, tet) < 0)
             std::swap(tet[0], tet[1]);
           made.tets.push_back(tet);
@@ -200,7 +199,8 @@ private slots:
     p.parts.push_back(part("cap", "n", block(0.04, 0.02, 0.01), Vec3(0, 0, 0.02)));
     p.materials.push_back(material("n", 0.25));
     p.surfaces = {surface("low", {p.parts[0].id + "." + faceAt(p, Vec3(0, 0, -1), 0)}), surface("top", {"cap.top"})};
-    p.boundaries = {boundary("hot", FixedSurface{"low", number(400)}), boundary("cold", FixedSurface{"top", number(300)})};
+    p.boundaries = {boundary("hot", FixedSurface{"low", number(400)}),
+                    boundary("cold", FixedSurface{"top", number(300)})};
     Case one;
     one.id = "steady";
     one.name = "Steady";

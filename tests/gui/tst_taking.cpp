@@ -15,8 +15,8 @@
 #include <QClipboard>
 #include <QComboBox>
 #include <QLabel>
-#include <QSlider>
 #include <QMimeData>
+#include <QSlider>
 #include <QTabBar>
 #include <QTableWidget>
 #include <QtCharts/QChartView>
@@ -305,7 +305,7 @@ private slots:
     QTest::keyClick(slider, Qt::Key_Home); // 1 deg: every strip by itself
     QTRY_VERIFY_WITH_TIMEOUT(dialog()->isReading(), childTime);
     waitForBodies();
-    QCOMPARE(colours(), 10U); // all that there are
+    QCOMPARE(colours(), 10U);             // all that there are
     QTest::keyClick(slider, Qt::Key_End); // 90 deg: sides and ends run together
     QTRY_VERIFY_WITH_TIMEOUT(dialog()->isReading(), childTime);
     waitForBodies();
