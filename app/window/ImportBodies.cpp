@@ -50,7 +50,7 @@ ImportBodies::ImportBodies(bool choosing, QWidget* parent)
   table_->verticalHeader()->setVisible(false);
   table_->setSelectionBehavior(QAbstractItemView::SelectRows);
   const int unit = fontMetrics().averageCharWidth();
-  for (const auto& [column, characters] : {std::pair{Name, 20}, {Size, 23}, {Volume, 10}, {Faces, 6}})
+  for (const auto& [column, characters] : {std::pair{Name, 20}, {Size, 27}, {Volume, 10}, {Faces, 6}})
     table_->setColumnWidth(column, characters * unit);
   connect(table_, &QTableWidget::itemSelectionChanged, this, [this] {
     refresh();

@@ -23,6 +23,13 @@ QRgb shaded(const QColor& color, double light)
   return qRgb(part(color.red()), part(color.green()), part(color.blue()));
 }
 
+/// A third of a colour with two thirds of another.
+QRgb mixed(QRgb color, const QColor& other)
+{
+  return qRgb((qRed(color) + 2 * other.red()) / 3, (qGreen(color) + 2 * other.green()) / 3,
+              (qBlue(color) + 2 * other.blue()) / 3);
+}
+
 } // namespace
 
 RayPicture::RayPicture(QWidget* parent) : QWidget(parent)
@@ -38,6 +45,8 @@ void RayPicture::setMesh(std::shared_ptr<const Mesh> mesh)
   const bool first = mesh_ == nullptr;
   mesh_ = std::move(mesh);
   scene_.reset();
+  litScene_.reset();
+  lit_.clear();
   if (mesh_ != nullptr && !mesh_->triangles.empty()) {
     std::vector<std::size_t> all(mesh_->triangles.size());
     std::iota(all.begin(), all.end(), 0U);
@@ -68,6 +77,13 @@ void RayPicture::setLit(std::set<int> parts)
   if (parts == lit_)
     return;
   lit_ = std::move(parts);
+  litScene_.reset();
+  std::vector<std::size_t> own;
+  for (std::size_t t = 0; mesh_ != nullptr && t < mesh_->triangles.size(); ++t)
+    if (lit_.contains(mesh_->geometry.faces[static_cast<std::size_t>(mesh_->triangleFace[t])].parts[0]))
+      own.push_back(t);
+  if (!own.empty())
+    litScene_ = std::make_unique<RayScene>(*mesh_, own);
   changed();
 }
 
@@ -80,13 +96,13 @@ void RayPicture::changed()
 QRgb RayPicture::colorOf(const RayHit& hit, const Vec3& along) const
 {
   const auto face = static_cast<std::size_t>(mesh_->triangleFace[hit.triangle]);
-  QColor color = face < colors_.size() ? colors_[face] : QColor(Qt::gray);
-  if (lit_.contains(mesh_->geometry.faces[face].parts[0])) {
-    const QColor accent = theme().accent;
-    color = QColor((color.red() + 2 * accent.red()) / 3, (color.green() + 2 * accent.green()) / 3,
-                   (color.blue() + 2 * accent.blue()) / 3);
-  }
+  const QColor color = face < colors_.size() ? colors_[face] : QColor(Qt::gray);
   return shaded(color, 0.55 + 0.45 * std::abs(triangleNormal(*mesh_, hit.triangle).dot(along)));
+}
+
+bool RayPicture::isLitBehind(const Vec3& from, const Vec3& along) const
+{
+  return litScene_ != nullptr && litScene_->first(from, along, 0, 6 * radius_).has_value();
 }
 
 QImage RayPicture::cast(const QSize& size) const
@@ -107,7 +123,8 @@ QImage RayPicture::cast(const QSize& size) const
       const Vec3 from = middle_ - 3 * radius_ * along + pixel * (x - size.width() / 2.0) * right -
                         pixel * (y - size.height() / 2.0) * up;
       if (const auto hit = scene_->first(from, along, 0, 6 * radius_)) {
-        image.setPixel(x, y, colorOf(*hit, along));
+        const QRgb color = colorOf(*hit, along);
+        image.setPixel(x, y, isLitBehind(from, along) ? mixed(color, theme().accent) : color);
         groupAt[static_cast<std::size_t>(y * size.width() + x)] =
             groups_[static_cast<std::size_t>(mesh_->triangleFace[hit->triangle])];
       }

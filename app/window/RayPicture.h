@@ -29,7 +29,7 @@ public:
   /// \param colors  by face
   /// \param groups  by face: between faces of one group no line is drawn
   void setColors(std::vector<QColor> colors, std::vector<int> groups);
-  /// \param parts  that stand out
+  /// \param parts  that stand out, also through what lies before them
   void setLit(std::set<int> parts);
 
   /// What is drawn at a size in pixels.
@@ -49,9 +49,10 @@ private:
   void turn(double azimuth, double elevation);
   void changed();
   [[nodiscard]] QRgb colorOf(const RayHit& hit, const Vec3& along) const;
+  [[nodiscard]] bool isLitBehind(const Vec3& from, const Vec3& along) const;
 
   std::shared_ptr<const Mesh> mesh_;
-  std::unique_ptr<RayScene> scene_;
+  std::unique_ptr<RayScene> scene_, litScene_; ///< of everything; of the parts that stand out
   Vec3 middle_ = Vec3::Zero();
   double radius_ = 1;                     ///< m, of a ball around everything
   double azimuth_ = -55, elevation_ = 25; ///< degrees

@@ -96,6 +96,7 @@ QString Theme::styleSheet() const
     QToolButton::menu-indicator { image: none; }
     QPushButton { background: @raised; border: 1px solid @line; border-radius: 5px; padding: 4px 12px; color: @text; }
     QPushButton:hover { border-color: @accent; }
+    QPushButton:disabled { background: @window; color: @quiet; }
     QPushButton#solve { background: @accent; border-color: @accent; color: white; font-weight: 600; }
     QPushButton#solve:disabled { background: @line; border-color: @line; color: @quiet; }
     QTableView { background: @raised; border: none; gridline-color: @line; color: @text; alternate-background-color: @panel; }

@@ -7,14 +7,12 @@
 #include <BRepBndLib.hxx>
 #include <BRepBuilderAPI_Copy.hxx>
 #include <BRepCheck_Analyzer.hxx>
-#include <BRepGProp.hxx>
 #include <BRepLib.hxx>
 #include <BRepOffsetAPI_DraftAngle.hxx>
 #include <BRepOffset_MakeSimpleOffset.hxx>
 #include <BRepPrimAPI_MakePrism.hxx>
 #include <BRep_Builder.hxx>
 #include <Bnd_Box.hxx>
-#include <GProp_GProps.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
 #include <TopoDS_Edge.hxx>
@@ -53,13 +51,6 @@ NamedBody joinedSmoothly(const NamedBody& body, const NamedBody& layer)
   carryNames(operation, body, joined);
   carryNames(operation, layer, joined);
   return joined;
-}
-
-double volumeOf(const TopoDS_Shape& shape)
-{
-  GProp_GProps properties;
-  BRepGProp::VolumeProperties(shape, properties);
-  return properties.Mass();
 }
 
 /// What a closed face encloses.

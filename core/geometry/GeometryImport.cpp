@@ -2,6 +2,7 @@
 #include "geometry/GeometryImport.h"
 
 #include "base/TextHash.h"
+#include "geometry/NamedFaces.h"
 #include "geometry/PartBody.h"
 #include "geometry/ShapeSteps.h"
 #include "geometry/StepFile.h"
@@ -13,10 +14,8 @@
 #include <BRepAlgoAPI_Defeaturing.hxx>
 #include <BRepBndLib.hxx>
 #include <BRepCheck_Analyzer.hxx>
-#include <BRepGProp.hxx>
 #include <BRep_Tool.hxx>
 #include <Bnd_Box.hxx>
-#include <GProp_GProps.hxx>
 #include <ShapeFix_Shape.hxx>
 #include <Standard_Failure.hxx>
 #include <TopExp.hxx>
@@ -42,13 +41,6 @@ std::string lowered(std::string text)
   for (char& letter : text)
     letter = static_cast<char>(std::tolower(static_cast<unsigned char>(letter)));
   return text;
-}
-
-double volumeOf(const TopoDS_Shape& shape)
-{
-  GProp_GProps properties;
-  BRepGProp::VolumeProperties(shape, properties);
-  return properties.Mass();
 }
 
 /// Edges that only one face has: there the skin leaks.

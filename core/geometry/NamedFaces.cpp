@@ -2,6 +2,8 @@
 #include "geometry/NamedFaces.h"
 
 #include <BRepAdaptor_Surface.hxx>
+#include <BRepGProp.hxx>
+#include <GProp_GProps.hxx>
 #include <TopExp.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
@@ -47,6 +49,13 @@ std::optional<gp_Dir> flatNormal(const TopoDS_Face& face)
   if (face.Orientation() == TopAbs_REVERSED)
     normal.Reverse();
   return normal;
+}
+
+double volumeOf(const TopoDS_Shape& shape)
+{
+  GProp_GProps properties;
+  BRepGProp::VolumeProperties(shape, properties);
+  return properties.Mass();
 }
 
 EdgeFaces edgeFaces(const TopoDS_Shape& shape)

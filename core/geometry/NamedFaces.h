@@ -20,6 +20,9 @@ using EdgeFaces = TopTools_IndexedDataMapOfShapeListOfShape;
 /// Outward normal of a flat face; nothing for others.
 [[nodiscard]] std::optional<gp_Dir> flatNormal(const TopoDS_Face& face);
 
+/// Volume that a shape encloses, m³; negative when it is turned inside out.
+[[nodiscard]] double volumeOf(const TopoDS_Shape& shape);
+
 /// The faces at every edge.
 [[nodiscard]] EdgeFaces edgeFaces(const TopoDS_Shape& shape);
 

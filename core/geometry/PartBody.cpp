@@ -1,12 +1,11 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "geometry/PartBody.h"
 
+#include "geometry/NamedFaces.h"
 #include "geometry/ShapeSteps.h"
 #include "geometry/TakenShape.h"
 
 #include <BRepAdaptor_Surface.hxx>
-#include <BRepGProp.hxx>
-#include <GProp_GProps.hxx>
 #include <Standard_Failure.hxx>
 #include <TopExp_Explorer.hxx>
 #include <algorithm>
@@ -20,13 +19,6 @@ namespace
 
 constexpr const char* flatInSolid = "A flat form has no thickness, and the model is solid";
 constexpr const char* useSolid = "Give it a solid form, or make the project a section model.";
-
-double volumeOf(const TopoDS_Shape& shape)
-{
-  GProp_GProps properties;
-  BRepGProp::VolumeProperties(shape, properties);
-  return properties.Mass();
-}
 
 /// An area from a file: faces without a solid.
 bool isArea(const NamedBody& body)
