@@ -32,6 +32,8 @@ QString volumeText(double cubicMetres)
 {
   constexpr double litre = 1e-3;
   constexpr double cubicCentimetre = 1e-6;
+  if (cubicMetres > 10)
+    return QString::number(cubicMetres, 'g', 4) + " m³";
   const bool large = cubicMetres > 10 * litre;
   return QString::number(cubicMetres / (large ? litre : cubicCentimetre), 'g', 4) + (large ? " dm³" : " cm³");
 }

@@ -403,10 +403,12 @@ private:
     for (const auto& [part, faces] : byPart) {
       double area = 0;
       std::string names;
+      std::set<std::string> known; // flat pieces of a skin of triangles share a name
       for (const int face : faces) {
         area += geometry_.faces[at(face)].area;
         constexpr std::size_t mostNames = 60;
-        if (!geometry_.faces[at(face)].names.empty() && names.size() < mostNames)
+        if (!geometry_.faces[at(face)].names.empty() && names.size() < mostNames &&
+            known.insert(geometry_.faces[at(face)].names.front()).second)
           names += (names.empty() ? "" : ", ") + geometry_.faces[at(face)].names.front();
       }
       add(Severity::Hint, geometry_.parts[at(part)].id, "part " + partName(part),
