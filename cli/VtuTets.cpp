@@ -2,10 +2,10 @@
 #include "VtuTets.h"
 
 #include "VtuGrid.h"
+#include "base/Joining.h"
 
 #include <algorithm>
 #include <map>
-#include <numeric>
 #include <vtkCellData.h>
 #include <vtkDataSetTriangleFilter.h>
 #include <vtkIntArray.h>
@@ -61,23 +61,17 @@ vtkSmartPointer<vtkUnstructuredGrid> linearOf(vtkUnstructuredGrid& grid)
 /// Tetrahedra that share a side, by piece.
 std::vector<std::vector<Corners>> connected(const std::vector<Corners>& tets)
 {
-  std::vector<std::size_t> parent(tets.size());
-  std::iota(parent.begin(), parent.end(), 0U);
-  const auto find = [&](std::size_t i) {
-    while (parent[i] != i)
-      i = parent[i] = parent[parent[i]];
-    return i;
-  };
+  Joining joining(tets.size());
   std::map<std::array<std::int32_t, 3>, std::size_t> sides;
   for (std::size_t t = 0; t < tets.size(); ++t)
     for (std::size_t left = 0; left < 4; ++left) {
       std::array<std::int32_t, 3> side{tets[t][(left + 1) % 4], tets[t][(left + 2) % 4], tets[t][(left + 3) % 4]};
       std::sort(side.begin(), side.end());
-      parent[find(t)] = find(sides.try_emplace(side, t).first->second);
+      joining.join(t, sides.try_emplace(side, t).first->second);
     }
   std::map<std::size_t, std::vector<Corners>> pieces;
   for (std::size_t t = 0; t < tets.size(); ++t)
-    pieces[find(t)].push_back(tets[t]);
+    pieces[joining.find(t)].push_back(tets[t]);
   std::vector<std::vector<Corners>> list;
   for (auto& [first, piece] : pieces)
     list.push_back(std::move(piece));

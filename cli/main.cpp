@@ -24,6 +24,12 @@ void leaveOnSignal(int /*signal*/)
 
 volatile std::sig_atomic_t tellsInJson = 0;
 
+#ifdef __SANITIZE_ADDRESS__ // which tells more of a fault
+constexpr bool catchesFaults = false;
+#else
+constexpr bool catchesFaults = true;
+#endif
+
 /// The geometry and meshing libraries can fault on spoiled input: say so instead of dying without a word.
 void sayFault(int /*signal*/)
 {
@@ -43,10 +49,9 @@ void sayFault(int /*signal*/)
 
 void prepareProcess()
 {
-#ifndef __SANITIZE_ADDRESS__ // which tells more of a fault
-  for (const int fault : {SIGSEGV, SIGBUS, SIGFPE, SIGILL, SIGABRT})
-    std::signal(fault, sayFault);
-#endif
+  if (catchesFaults)
+    for (const int fault : {SIGSEGV, SIGBUS, SIGFPE, SIGILL, SIGABRT})
+      std::signal(fault, sayFault);
   std::signal(SIGINT, leaveOnSignal);
   std::signal(SIGTERM, leaveOnSignal);
   std::signal(SIGXFSZ, SIG_IGN); // a file over the limit is then an ordinary write error

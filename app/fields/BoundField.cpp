@@ -37,7 +37,7 @@ BoundField::BoundField(Document& document, Preferences& preferences, const Field
   });
   if (field.mayBeTable()) {
     table_ = new QToolButton;
-    table_->setText("T…");
+    table_->setText("(T)");
     table_->setObjectName("table:" + path);
     table_->setAccessibleName(tr("Table against temperature"));
     table_->setToolTip(tr("A table against temperature"));

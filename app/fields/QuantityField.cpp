@@ -117,9 +117,10 @@ void QuantityField::commit()
 void QuantityField::keyPressEvent(QKeyEvent* event)
 {
   if (event->key() == Qt::Key_Escape) {
+    const bool begun = isModified() || property("wrong").toBool();
     showNumber();
     emit said({}, false);
-    event->accept();
+    event->setAccepted(begun); // once nothing is half typed it is for the menu or the dialog around it
     return;
   }
   QLineEdit::keyPressEvent(event);

@@ -5,6 +5,7 @@
 #include "fields/QuantityField.h"
 #include "ledger/LedgerPanel.h"
 #include "ledger/NewObjects.h"
+#include "mesh/CountEstimate.h"
 #include "mesh/MeshQuality.h"
 #include "model/Edit.h"
 #include "pages/MaterialsPage.h"
@@ -31,6 +32,43 @@
 
 namespace kiln
 {
+namespace
+{
+
+/// How many elements the sizes as they are now will give, beside what is there.
+QString countText(const Document& document)
+{
+  const auto words = [](double count) { return QString::fromStdString(countWords(count)); };
+  const auto mesh = document.shownMesh();
+  if (!mesh)
+    return MainWindow::tr("The shapes are not built yet");
+  const double next = estimateCount(document.project(), mesh->geometry).elements;
+  const QString about = mesh->geometry.section.is() ? MainWindow::tr("About %1 triangles by these sizes")
+                                                    : MainWindow::tr("About %1 tetrahedra by these sizes");
+  return about.arg(words(next)) +
+         (mesh->tets.empty() ? QString()
+                             : MainWindow::tr("; now %1").arg(words(static_cast<double>(countElements(*mesh)))));
+}
+
+void addMeshCount(QMenu& menu, const Document& document)
+{
+  auto* count = new QLabel;
+  count->setObjectName("meshCount");
+  count->setProperty("role", "quiet");
+  count->setContentsMargins(24, 2, 8, 4);
+  count->setToolTip(MainWindow::tr("From areas, volumes and sizes, before anything is meshed: within a factor of two"));
+  const auto show = [count, &document] { count->setText(countText(document)); };
+  QObject::connect(&menu, &QMenu::aboutToShow, count, show);
+  QObject::connect(&document, &Document::projectChanged, count, [count, show] {
+    if (count->isVisible())
+      show();
+  });
+  auto* action = new QWidgetAction(&menu);
+  action->setDefaultWidget(count);
+  menu.addAction(action);
+}
+
+} // namespace
 
 void MainWindow::buildMenus()
 {
@@ -214,6 +252,7 @@ void MainWindow::addMeshFields(QMenu& menu)
   addMeshField(menu, tr("Mesh size"), "size", Quantity::Length, &MeshSettings::size);
   addMeshField(menu, tr("Finer by"), "fineness", Quantity::Plain, &MeshSettings::fineness);
   addMeshField(menu, tr("Elements through walls"), "acrossWalls", Quantity::Plain, &MeshSettings::acrossWalls);
+  addMeshCount(menu, document_);
 }
 
 /// The flattest tetrahedra of the shown mesh; one leads to its place.

@@ -241,17 +241,22 @@ void Conduction::couple(PatternBuilder& builder) const
   }
 }
 
-void Conduction::locate(const SparseMatrix& pattern)
+std::size_t Conduction::locate(const SparseMatrix& pattern)
 {
+  std::vector<Index> above(at(pattern.rows()) + 1); // entries of the upper half before a row
+  for (Index row = 0; row < pattern.rows(); ++row)
+    above[at(row) + 1] = above[at(row)] + pattern.rowStart[at(row) + 1] - 1 - pattern.position(row, row);
   const bool columns = !mesh_.column.empty();
-  const auto fill = [&](const auto& own, auto& positions) {
+  const auto fill = [&](std::size_t element, const auto& own, auto& positions) {
+    const bool constant = conductivityOf(mesh_, conditions_, element).constant();
     std::size_t k = 0;
     std::uint64_t twice = 0;
     for (std::size_t i = 0; i < own.size(); ++i)
       for (std::size_t j = 0; j <= i; ++j) { // below the diagonal; the rest is mirrored
         if (i != j && own[i] == own[j])
           twice |= 1ULL << k;
-        positions[k++] = pattern.position(std::max(own[i], own[j]), std::min(own[i], own[j]));
+        const Index row = std::max(own[i], own[j]);
+        positions[k++] = pattern.position(row, std::min(own[i], own[j])) - (constant ? above[at(row)] : 0);
       }
     if (columns)
       twice_.push_back(twice);
@@ -259,49 +264,57 @@ void Conduction::locate(const SparseMatrix& pattern)
   if (mesh_.order == 2) {
     quadraticPositions_.resize(tetElements(mesh_));
     for (std::size_t e = 0; e < quadraticPositions_.size(); ++e)
-      fill(tenOf(conditions_.unknowns.ofTet, e), quadraticPositions_[e]);
+      fill(e, tenOf(conditions_.unknowns.ofTet, e), quadraticPositions_[e]);
   } else {
     positions_.resize(mesh_.tets.size());
     for (std::size_t t = 0; t < positions_.size(); ++t)
-      fill(conditions_.unknowns.ofTet[t], positions_[t]);
+      fill(t, conditions_.unknowns.ofTet[t], positions_[t]);
   }
+  return pattern.columns.size() - at(above.back());
 }
 
 template <std::size_t Entries>
 void Conduction::add(std::size_t element, const std::array<Index, Entries>& positions,
-                     const std::array<double, Entries>& conductance, SparseMatrix& matrix) const
+                     const std::array<double, Entries>& conductance, std::span<double> values) const
 {
   for (std::size_t i = 0; i < Entries; ++i)
-    matrix.values[at(positions[i])] += conductance[i];
+    values[at(positions[i])] += conductance[i];
   if (!twice_.empty())
     for (std::size_t i = 0; i < Entries; ++i)
       if ((twice_[element] >> i & 1U) != 0)
-        matrix.values[at(positions[i])] += conductance[i];
+        values[at(positions[i])] += conductance[i];
 }
 
-void Conduction::addConstant(SparseMatrix& matrix) const
+void Conduction::addConstant(std::span<double> lowerHalf) const
 {
+  const auto fetch = [&](std::span<const std::size_t> elements, std::size_t next) { // while others are worked on
+    if (mesh_.order == 2 && next < elements.size())
+      for (const Index p : quadraticPositions_[elements[next]])
+        __builtin_prefetch(&lowerHalf[at(p)], 1);
+  };
   constant_.forEach([&](std::span<const std::size_t> elements) {
-    for (const std::size_t e : elements) {
+    for (std::size_t i = 0; i < elements.size(); ++i) {
+      const std::size_t e = elements[i];
       const Eigen::Matrix3d k = conductivityOf(mesh_, conditions_, e).at(0);
+      fetch(elements, i + 3);
       if (mesh_.order == 2)
-        add(e, quadraticPositions_[e], constantConductance(mesh_, e, k, straight_[e]), matrix);
+        add(e, quadraticPositions_[e], constantConductance(mesh_, e, k, straight_[e]), lowerHalf);
       else
-        add(e, positions_[e], linearConductance(mesh_, mesh_.tets[e], k), matrix);
+        add(e, positions_[e], linearConductance(mesh_, mesh_.tets[e], k), lowerHalf);
     }
   });
 }
 
-void Conduction::addVarying(std::span<const double> temperature, SparseMatrix& matrix) const
+void Conduction::addVarying(std::span<const double> temperature, std::span<double> values) const
 {
   varying_.forEach([&](std::span<const std::size_t> elements) {
     for (const std::size_t e : elements) {
-      const VolumeVector values = valuesOf(volumeNodes(mesh_, conditions_.unknowns, e), temperature);
+      const VolumeVector own = valuesOf(volumeNodes(mesh_, conditions_.unknowns, e), temperature);
       const Conductivity& k = conductivityOf(mesh_, conditions_, e);
       if (mesh_.order == 2)
-        add(e, quadraticPositions_[e], quadraticConductance(mesh_, e, k, values), matrix);
+        add(e, quadraticPositions_[e], quadraticConductance(mesh_, e, k, own), values);
       else
-        add(e, positions_[e], linearConductance(mesh_, mesh_.tets[e], k.at(values.mean())), matrix);
+        add(e, positions_[e], linearConductance(mesh_, mesh_.tets[e], k.at(own.mean())), values);
     }
   });
 }

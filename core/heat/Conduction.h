@@ -55,12 +55,15 @@ public:
   Conduction(const Mesh& mesh, const Conditions& conditions);
 
   void couple(PatternBuilder& builder) const;
-  /// Finds where every element's matrix lies in a pattern that couple() was part of.
-  void locate(const SparseMatrix& pattern);
+  /// Finds where every element's matrix lies in a pattern that couple() was part of; returns the entries of its lower
+  /// half.
+  std::size_t locate(const SparseMatrix& pattern);
 
-  /// Adds to the lower half.
-  void addConstant(SparseMatrix& matrix) const;
-  void addVarying(std::span<const double> temperature, SparseMatrix& matrix) const;
+  /// Adds the conductances that do not change, W/K, to the lower half of the pattern alone, row by row: half the memory
+  /// to go through.
+  void addConstant(std::span<double> lowerHalf) const;
+  /// Adds those of k(T), W/K, to the lower half within the values of the whole pattern.
+  void addVarying(std::span<const double> temperature, std::span<double> values) const;
   [[nodiscard]] bool varies() const { return !varying_.empty(); }
   /// Subtracts from the balance what elements of k(T) conduct away.
   void takeVarying(std::span<const double> temperature, std::span<double> balance) const;
@@ -70,15 +73,15 @@ public:
 private:
   template <std::size_t Entries>
   void add(std::size_t element, const std::array<Index, Entries>& positions,
-           const std::array<double, Entries>& conductance, SparseMatrix& matrix) const;
+           const std::array<double, Entries>& conductance, std::span<double> values) const;
 
   /// What the slope of an element's k(T) adds along a direction.
   [[nodiscard]] VolumeVector restOf(std::size_t element, const VolumeVector& values, const VolumeVector& along) const;
 
   const Mesh& mesh_;
   const Conditions& conditions_;
-  std::vector<std::array<Index, 10>> positions_;          ///< lower triangle of each tet's matrix, first order
-  std::vector<std::array<Index, 55>> quadraticPositions_; ///< the same of each element of second order
+  LargeVector<std::array<Index, 10>> positions_;          ///< lower triangle of each tet's matrix, first order
+  LargeVector<std::array<Index, 55>> quadraticPositions_; ///< the same of each element of second order
   std::vector<bool> straight_;                            ///< elements of second order whose edges are straight
   std::vector<std::uint64_t> twice_; ///< of a section: entries between different nodes of one unknown, by element
   ElementShares constant_, varying_; ///< elements with one conductivity, with k(T)

@@ -2,6 +2,7 @@
 #include "heat/EnclosureExchange.h"
 
 #include "heat/Element.h"
+#include "heat/SparseMatrix.h"
 #include "heat/ThermalSystem.h"
 
 #include <algorithm>

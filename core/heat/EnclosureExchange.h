@@ -2,7 +2,6 @@
 #pragma once
 
 #include "heat/Radiosity.h"
-#include "heat/SparseMatrix.h"
 #include "heat/Unknowns.h"
 #include "model/Number.h"
 
@@ -11,6 +10,8 @@
 
 namespace kiln
 {
+
+struct SparseMatrix;
 
 /// Grey, diffuse radiation between the patches of one enclosure.
 ///

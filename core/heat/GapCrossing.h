@@ -1,7 +1,6 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #pragma once
 
-#include "heat/SparseMatrix.h"
 #include "heat/Unknowns.h"
 #include "mesh/Mesh.h"
 
@@ -10,6 +9,9 @@
 
 namespace kiln
 {
+
+struct SparseMatrix;
+class PatternBuilder;
 
 /// A place on one side of an empty gap and what lies straight across it.
 struct GapPoint {

@@ -1,7 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #pragma once
 
-#include "heat/SparseMatrix.h"
+#include "heat/Index.h"
 #include "heat/WatchProbe.h"
 #include "model/Formula.h"
 #include "model/Project.h"

@@ -1,7 +1,9 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #pragma once
 
-#include <cstdint>
+#include "base/LargePages.h"
+#include "heat/Index.h"
+
 #include <span>
 #include <utility>
 #include <vector>
@@ -9,13 +11,11 @@
 namespace kiln
 {
 
-using Index = std::int32_t;
-
 /// A symmetric sparse matrix with its full pattern stored by rows, columns increasing.
 struct SparseMatrix {
   std::vector<Index> rowStart; ///< size rows + 1
   std::vector<Index> columns;
-  std::vector<double> values;
+  LargeVector<double> values;
 
   [[nodiscard]] Index rows() const { return static_cast<Index>(rowStart.size()) - 1; }
   /// Position of (row, column) in values; -1 when it is not in the pattern.

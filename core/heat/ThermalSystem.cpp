@@ -24,13 +24,16 @@ ThermalSystem::ThermalSystem(const Mesh& mesh, const Conditions& conditions)
 {
   buildPattern();
   assembleConduction();
-  conduction_ = constant_.values;
   conditionsChanged();
 }
 
 void ThermalSystem::conditionsChanged()
 {
-  constant_.values = conduction_;
+  auto conducted = conduction_.begin();
+  for (Index row = 0; row < constant_.rows(); ++row)
+    for (Index i = constant_.rowStart[at(row)]; i < constant_.rowStart[at(row) + 1]; ++i)
+      if (constant_.columns[at(i)] <= row)
+        constant_.values[at(i)] = *conducted++;
   std::fill(load_.begin(), load_.end(), 0.0);
   std::fill(isFixed_.begin(), isFixed_.end(), 0);
   for (const Conditions::Fixed& fixed : conditions_.fixed)
@@ -86,7 +89,7 @@ void ThermalSystem::buildPattern()
   for (auto lumped = static_cast<Index>(unknowns.node.size()); lumped < unknowns.count; ++lumped)
     builder.couple(std::array{lumped});
   constant_ = builder.build();
-  elements_.locate(constant_);
+  conduction_.resize(elements_.locate(constant_));
   mirror_.resize(constant_.columns.size());
   for (Index row = 0; row < constant_.rows(); ++row)
     for (Index i = constant_.rowStart[at(row)]; i < constant_.rowStart[at(row) + 1]; ++i)
@@ -103,8 +106,8 @@ void ThermalSystem::mirror(SparseMatrix& matrix) const
 
 void ThermalSystem::assembleConduction()
 {
-  std::fill(constant_.values.begin(), constant_.values.end(), 0.0);
-  elements_.addConstant(constant_);
+  std::fill(conduction_.begin(), conduction_.end(), 0.0);
+  elements_.addConstant(conduction_);
 }
 
 void ThermalSystem::addBlock(const SurfaceNodes& rows, const SurfaceNodes& columns, const NodeMatrix& block,
@@ -226,7 +229,7 @@ void ThermalSystem::eachGapRadiation(std::span<const double> temperature, Visit&
 SparseMatrix ThermalSystem::tangent(std::span<const double> temperature) const
 {
   SparseMatrix matrix = constant_;
-  elements_.addVarying(temperature, matrix);
+  elements_.addVarying(temperature, matrix.values);
   eachBentFlow(temperature,
                [&](std::size_t e, const SurfaceFlow& flow) { addBlock(nodes(e, 0), nodes(e, 0), flow.slope, matrix); });
   eachGapRadiation(temperature, [&](std::size_t e, const ContactFlow& flow) {

@@ -56,7 +56,7 @@ public:
   /// Flows below this are rounding: a small share of Σ(diagonal · T), W.
   [[nodiscard]] double noiseFloor(std::span<const double> temperature) const;
 
-  /// Recomputes the conductances of all elements into the stored matrix; public for the benchmark.
+  /// Recomputes the constant conductances of all elements; public for the benchmark.
   void assembleConduction();
 
   [[nodiscard]] bool linear() const;
@@ -86,7 +86,7 @@ private:
   const Mesh& mesh_;
   const Conditions& conditions_;
   SparseMatrix constant_; ///< conduction, contacts, convection with constant coefficients; lower half while built
-  std::vector<double> conduction_; ///< its values with nothing but conduction
+  LargeVector<double> conduction_; ///< constant conductances of the elements: the lower half, row by row
   std::vector<Index> mirror_;      ///< position of the transposed entry
   std::vector<double> load_;       ///< sources and h·ambient, W
   std::vector<char> isFixed_;

@@ -1,8 +1,9 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "heat/Unknowns.h"
 
+#include "base/Joining.h"
+
 #include <algorithm>
-#include <numeric>
 
 namespace kiln
 {
@@ -15,28 +16,6 @@ NodePart nodePart(std::int32_t node, std::int32_t part)
 {
   return static_cast<NodePart>(node) << 32U | static_cast<NodePart>(part);
 }
-
-/// Joins equal things; the representative is the smallest member.
-class Joining
-{
-public:
-  explicit Joining(std::size_t count) : parent_(count) { std::iota(parent_.begin(), parent_.end(), 0U); }
-  std::size_t find(std::size_t i)
-  {
-    while (parent_[i] != i)
-      i = parent_[i] = parent_[parent_[i]];
-    return i;
-  }
-  void join(std::size_t a, std::size_t b)
-  {
-    a = find(a);
-    b = find(b);
-    parent_[std::max(a, b)] = std::min(a, b);
-  }
-
-private:
-  std::vector<std::size_t> parent_;
-};
 
 /// Does a sheet with a temperature of its own lie on the face?
 bool carriesSheet(const Mesh& mesh, const std::vector<bool>& jump, std::size_t face)

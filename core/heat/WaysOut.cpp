@@ -1,13 +1,13 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "heat/WaysOut.h"
 
+#include "base/Joining.h"
 #include "geometry/SurfaceFaces.h"
 #include "geometry/TouchingPairs.h"
 
 #include <algorithm>
 #include <limits>
 #include <map>
-#include <numeric>
 #include <set>
 
 namespace kiln
@@ -23,9 +23,8 @@ class Islands
 public:
   Islands(const Project& project, const FaceTable& geometry)
       : project_(project), geometry_(geometry), parts_(static_cast<int>(geometry.parts.size())),
-        island_(geometry.parts.size() + project.nodes.size())
+        islands_(geometry.parts.size() + project.nodes.size())
   {
-    std::iota(island_.begin(), island_.end(), 0);
   }
 
   std::vector<Finding> run()
@@ -47,16 +46,10 @@ public:
   }
 
 private:
-  int find(int body)
-  {
-    while (island_[at(body)] != body)
-      body = island_[at(body)];
-    return body;
-  }
   void join(int a, int b)
   {
     if (a >= 0 && b >= 0)
-      island_[at(find(a))] = find(b);
+      islands_.join(at(a), at(b));
   }
 
   void joinContacts()
@@ -168,17 +161,18 @@ private:
 
   std::vector<Finding> lost()
   {
-    std::set<int> anchored;
+    std::set<std::size_t> anchored;
     for (const int body : anchors_)
       if (body >= 0)
-        anchored.insert(find(body));
-    std::map<int, std::vector<int>> islands;
-    for (int body = 0; body < static_cast<int>(island_.size()); ++body)
-      if (!anchored.contains(find(body)) && !isMutedNode(body))
-        islands[find(body)].push_back(body);
+        anchored.insert(islands_.find(at(body)));
+    std::map<std::size_t, std::vector<int>> islands;
+    const int bodies = parts_ + static_cast<int>(project_.nodes.size());
+    for (int body = 0; body < bodies; ++body)
+      if (const std::size_t island = islands_.find(at(body)); !anchored.contains(island) && !isMutedNode(body))
+        islands[island].push_back(body);
     std::vector<Finding> findings;
-    for (const auto& [root, bodies] : islands)
-      findings.push_back(findingFor(bodies));
+    for (const auto& [first, members] : islands)
+      findings.push_back(findingFor(members));
     return findings;
   }
   [[nodiscard]] bool isMutedNode(int body) const { return body >= parts_ && project_.nodes[at(body - parts_)].muted; }
@@ -206,7 +200,7 @@ private:
   const Project& project_;
   const FaceTable& geometry_;
   int parts_;
-  std::vector<int> island_;
+  Joining islands_;
   std::vector<int> anchors_;
 };
 

@@ -1,11 +1,11 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "mesh/KeptSkins.h"
 
+#include "base/Joining.h"
 #include "geometry/Geometry.h"
 
 #include <algorithm>
 #include <cmath>
-#include <numeric>
 #include <set>
 
 namespace kiln
@@ -154,13 +154,7 @@ void KeptSkins::tie(const std::vector<Vec3>& edgeNodes, const std::vector<Piece>
 
 void KeptSkins::findFacets(Skin& skin, const std::unordered_set<std::uint64_t>& borders)
 {
-  std::vector<std::size_t> parent(skin.triangles.size());
-  std::iota(parent.begin(), parent.end(), 0U);
-  const auto find = [&](std::size_t i) {
-    while (parent[i] != i)
-      i = parent[i] = parent[parent[i]];
-    return i;
-  };
+  Joining joining(skin.triangles.size());
   std::unordered_map<std::uint64_t, std::size_t> triangleAt; // an edge of the skin
   std::vector<std::pair<std::size_t, Piece>> onBorder;
   for (std::size_t t = 0; t < skin.triangles.size(); ++t)
@@ -172,14 +166,14 @@ void KeptSkins::findFacets(Skin& skin, const std::unordered_set<std::uint64_t>& 
       if (here >= 0 && there >= 0 && borders.contains(keyOf(here, there)))
         onBorder.emplace_back(t, std::minmax(here, there));
       else
-        parent[find(t)] = find(triangleAt.try_emplace(keyOf(a, b), t).first->second);
+        joining.join(t, triangleAt.try_emplace(keyOf(a, b), t).first->second);
     }
   std::map<std::size_t, std::vector<Piece>> border; // of a facet
   for (const auto& [t, piece] : onBorder)
-    border[find(t)].push_back(piece);
+    border[joining.find(t)].push_back(piece);
   std::map<std::size_t, std::vector<std::size_t>> members;
   for (std::size_t t = 0; t < skin.triangles.size(); ++t)
-    members[find(t)].push_back(t);
+    members[joining.find(t)].push_back(t);
   for (auto& [facet, pieces] : border) {
     std::sort(pieces.begin(), pieces.end());
     skin.facets[pieces] = members[facet];

@@ -1,12 +1,13 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "mesh/SkinShells.h"
 
+#include "base/Joining.h"
+
 #include <algorithm>
 #include <cmath>
 #include <limits>
 #include <map>
 #include <numbers>
-#include <numeric>
 #include <set>
 #include <unordered_map>
 
@@ -16,13 +17,7 @@ namespace kiln
 SkinShells::SkinShells(const std::vector<Vec3>& nodes, std::vector<SkinTriangle> triangles)
     : nodes_(nodes), triangles_(std::move(triangles))
 {
-  std::vector<std::size_t> parent(triangles_.size());
-  std::iota(parent.begin(), parent.end(), 0U);
-  const auto find = [&](std::size_t i) {
-    while (parent[i] != i)
-      i = parent[i] = parent[parent[i]];
-    return i;
-  };
+  Joining joining(triangles_.size());
   std::unordered_map<std::uint64_t, std::pair<std::size_t, int>> edges; // a triangle at it, how many there are
   edges.reserve(triangles_.size() * 2);
   const auto forEachEdge = [&](auto&& act) {
@@ -37,16 +32,16 @@ SkinShells::SkinShells(const std::vector<Vec3>& nodes, std::vector<SkinTriangle>
   forEachEdge([&](std::size_t t, std::uint64_t key) {
     const auto& [first, count] = edges.at(key);
     if (count == 2)
-      parent[find(t)] = find(first);
+      joining.join(t, first);
     else
       crowded[key].push_back(t);
   });
   for (const auto& [key, around] : crowded)
     for (const auto& [one, other] : facing(static_cast<int>(key >> 32U), static_cast<int>(key & 0xffffffffU), around))
-      parent[find(one)] = find(other);
+      joining.join(one, other);
   std::unordered_map<std::size_t, std::size_t> shellOf;
   for (std::size_t t = 0; t < triangles_.size(); ++t) {
-    const auto [found, isNew] = shellOf.try_emplace(find(t), shells_.size());
+    const auto [found, isNew] = shellOf.try_emplace(joining.find(t), shells_.size());
     if (isNew)
       shells_.emplace_back();
     shells_[found->second].push_back(t);

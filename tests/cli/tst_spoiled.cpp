@@ -8,6 +8,7 @@
 
 #include <QFile>
 #include <QProcess>
+#include <QRegularExpression>
 #include <QTest>
 #include <random>
 
@@ -38,6 +39,19 @@ QByteArray spoiled(QByteArray bytes, std::mt19937& random)
         bytes.replace(at, 1, i % 3 == 0 ? "-9e99" : i % 3 == 1 ? "#" : "7");
     return bytes;
   }
+}
+
+/// The geometry kernel's readers fault on some spoiled files. ukiln then says that they failed; the address sanitizer
+/// says where instead.
+bool isFaultOfTheKernel(const QString& error)
+{
+#ifdef __SANITIZE_ADDRESS__
+  static const QRegularExpression fault("DEADLYSIGNAL[^#]*#0 [^\n]*/libTK[A-Za-z0-9]+\\.so");
+  return fault.match(error).hasMatch();
+#else
+  static_cast<void>(error);
+  return false;
+#endif
 }
 
 } // namespace
@@ -108,6 +122,8 @@ private slots:
         continue;
       }
       ++refused;
+      if (isFaultOfTheKernel(error))
+        continue;
       QVERIFY2(error.contains(": ") && error.trimmed().endsWith('.'), qPrintable(QString::number(i) + ": " + error));
       QVERIFY(!QFile::exists(out));
     }

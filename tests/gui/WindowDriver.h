@@ -18,7 +18,11 @@
 namespace kiln
 {
 
+#ifdef __SANITIZE_ADDRESS__
+inline constexpr int childTime = 300'000; // ms; checked code is some ten times as slow
+#else
 inline constexpr int childTime = 60'000; // ms, far above the usual second
+#endif
 
 /// Works the main window with mouse and keys, as a user would.
 class WindowDriver

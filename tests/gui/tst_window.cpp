@@ -18,8 +18,10 @@
 #include <QLabel>
 #include <QLineEdit>
 #include <QMenu>
+#include <QMenuBar>
 #include <QMessageBox>
 #include <QPushButton>
+#include <QRegularExpression>
 #include <QStandardPaths>
 #include <QTableView>
 #include <QTemporaryDir>
@@ -372,6 +374,38 @@ private slots:
     field->clear();
     QTest::keyClick(field, Qt::Key_Return);
     QVERIFY(!window_->document().project().mesh.size);
+    QCOMPARE(stage(), CaseState::Stage::Solved);
+  }
+
+  void theCountIsToldBeforeMeshing()
+  {
+    QMenu* menu = nullptr;
+    for (QAction* action : window_->menuBar()->actions())
+      if (action->text() == "&Solve")
+        menu = action->menu();
+    QVERIFY(menu != nullptr);
+    menu->popup(window_->mapToGlobal(QPoint(80, 40)));
+    QTRY_VERIFY(menu->isVisible());
+    const auto* count = find<QLabel>("meshCount");
+    const auto about = [count] {
+      static const QRegularExpression words("^About (\\d+)( k)? tetrahedra by these sizes; now \\d+( k)?$");
+      const QRegularExpressionMatch match = words.match(count->text());
+      return match.hasMatch() ? match.captured(1).toDouble() * (match.captured(2).isEmpty() ? 1 : 1000) : 0;
+    };
+    const double before = about();
+    const auto there = static_cast<double>(window_->document().shownMesh()->tets.size());
+    QVERIFY2(before > there / 3 && before < 3 * there, qPrintable(count->text()));
+    auto* field = find<QLineEdit>("field:mesh.fineness");
+    field->setFocus();
+    type("field:mesh.fineness", "2");
+    QVERIFY2(about() > 4 * before, qPrintable(count->text()));
+    QTest::keyClicks(field, "3");
+    QTest::keyClick(field, Qt::Key_Escape);
+    QCOMPARE(field->text(), QString("2"));
+    QVERIFY(menu->isVisible());
+    QTest::keyClick(field, Qt::Key_Escape);
+    QVERIFY(!menu->isVisible());
+    window_->document().undoStack().undo();
     QCOMPARE(stage(), CaseState::Stage::Solved);
   }
 

@@ -1,0 +1,88 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+//
+// Tools under everything else: joined groups, memory in large pages, packed text.
+#include "base/Joining.h"
+#include "base/LargePages.h"
+#include "base/PackedText.h"
+
+#include <QTest>
+#include <algorithm>
+#include <cstdint>
+#include <numeric>
+#include <random>
+#include <set>
+
+using namespace kiln;
+
+class BaseTest : public QObject
+{
+  Q_OBJECT
+
+private slots:
+  void aGroupIsKnownByItsSmallestMember()
+  {
+    Joining joining(7);
+    joining.join(5, 3);
+    joining.join(6, 5);
+    joining.join(1, 2);
+    QCOMPARE(joining.find(6), 3U);
+    QCOMPARE(joining.find(2), 1U);
+    QCOMPARE(joining.find(0), 0U);
+    QCOMPARE(joining.find(4), 4U);
+    joining.join(2, 6);
+    for (const std::size_t member : {1U, 2U, 3U, 5U, 6U})
+      QCOMPARE(joining.find(member), 1U);
+  }
+
+  /// Against colours that are painted over one by one.
+  void groupsDoNotDependOnTheOrderOfJoining()
+  {
+    constexpr std::size_t many = 300;
+    std::mt19937 random(11);
+    std::uniform_int_distribution<std::size_t> any(0, many - 1);
+    Joining joining(many);
+    std::vector<std::size_t> colour(many);
+    std::iota(colour.begin(), colour.end(), 0U);
+    for (int pair = 0; pair < 220; ++pair) {
+      const std::size_t a = any(random);
+      const std::size_t b = any(random);
+      joining.join(a, b);
+      const auto [low, high] = std::minmax(colour[a], colour[b]);
+      std::replace(colour.begin(), colour.end(), std::size_t{high}, std::size_t{low});
+    }
+    for (std::size_t i = 0; i < many; ++i)
+      QCOMPARE(joining.find(i), colour[i]);
+    QVERIFY(std::set(colour.begin(), colour.end()).size() > 50);
+  }
+
+  void largeArraysStartOnAPageAndSmallOnesAsUsual()
+  {
+    LargeVector<double> values(1'000'000, 2.5); // 8 MB
+    QCOMPARE(reinterpret_cast<std::uintptr_t>(values.data()) % (2U << 20U), 0U);
+    LargeVector<double> copy = values;
+    copy.resize(3'000'000, 1.0);
+    QCOMPARE(reinterpret_cast<std::uintptr_t>(copy.data()) % (2U << 20U), 0U);
+    QCOMPARE(std::accumulate(copy.begin(), copy.end(), 0.0), 2.5e6 + 2e6);
+    copy.resize(10);
+    copy.shrink_to_fit();
+    values = copy;
+    QCOMPARE(values.size(), 10U);
+    QCOMPARE(values.back(), 2.5);
+  }
+
+  void packedTextComesBackOrIsRefused()
+  {
+    std::string text;
+    for (int i = 0; i < 5000; ++i)
+      text += "vertex " + std::to_string(i * 37 % 1013) + "\n";
+    const std::string packed = packedText(text);
+    QVERIFY(packed.size() < text.size() / 2);
+    QCOMPARE(unpackedText(packed).value_or(""), text);
+    for (const std::size_t left : {packed.size() - 7, packed.size() / 2, std::size_t{3}})
+      QVERIFY2(!unpackedText(packed.substr(0, left)), std::to_string(left).c_str());
+    QVERIFY(!unpackedText("*" + packed));
+  }
+};
+
+QTEST_APPLESS_MAIN(BaseTest)
+#include "tst_base.moc"
