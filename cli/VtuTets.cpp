@@ -24,7 +24,7 @@ using Corners = std::array<std::int32_t, 4>;
 vtkSmartPointer<vtkUnstructuredGrid> linearOf(vtkUnstructuredGrid& grid)
 {
   const std::vector<int> regions = regionsOf(grid);
-  const auto linear = vtkSmartPointer<vtkUnstructuredGrid>::New();
+  auto linear = vtkSmartPointer<vtkUnstructuredGrid>::New();
   vtkNew<vtkPoints> points;
   points->SetDataTypeToDouble();
   vtkNew<vtkIntArray> own;
