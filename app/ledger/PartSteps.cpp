@@ -34,7 +34,7 @@ QString stepWord(const ShapeStep& step)
 std::string freeStepId(const Part& part, const std::string& base)
 {
   for (int i = 1;; ++i) {
-    const std::string id = base + "-" + std::to_string(i);
+    std::string id = base + "-" + std::to_string(i);
     if (std::none_of(part.steps.begin(), part.steps.end(), [&](const ShapeStep& step) { return step.id == id; }))
       return id;
   }

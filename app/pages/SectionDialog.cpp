@@ -53,7 +53,8 @@ SectionDialog::SectionDialog(Document& document, std::function<void(const QStrin
   across_->addItems({tr("x"), tr("y"), tr("z")});
   across_->setCurrentIndex(1);
   form_->addRow(tr("The plane stands across"), across_);
-  const auto row = [&](const QString& label, QuantityField* field, const char* name, std::optional<Number> number) {
+  const auto row = [&](const QString& label, QuantityField* field, const char* name,
+                       const std::optional<Number>& number) {
     field->setObjectName(name);
     field->setAccessibleName(label);
     field->setNumber(number);
