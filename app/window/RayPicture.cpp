@@ -125,14 +125,15 @@ QImage RayPicture::cast(const QSize& size) const
       if (const auto hit = scene_->first(from, along, 0, 6 * radius_)) {
         const QRgb color = colorOf(*hit, along);
         image.setPixel(x, y, isLitBehind(from, along) ? mixed(color, theme().accent) : color);
-        groupAt[static_cast<std::size_t>(y * size.width() + x)] =
+        groupAt[static_cast<std::size_t>(y) * static_cast<std::size_t>(size.width()) + static_cast<std::size_t>(x)] =
             groups_[static_cast<std::size_t>(mesh_->triangleFace[hit->triangle])];
       }
     }
   const QRgb line = theme().sceneLine.rgb(); // where groups meet
   for (int y = 0; y + 1 < size.height(); ++y)
     for (int x = 0; x + 1 < size.width(); ++x) {
-      const auto here = static_cast<std::size_t>(y * size.width() + x);
+      const auto here =
+          static_cast<std::size_t>(y) * static_cast<std::size_t>(size.width()) + static_cast<std::size_t>(x);
       if (groupAt[here] != groupAt[here + 1] || groupAt[here] != groupAt[here + static_cast<std::size_t>(size.width())])
         image.setPixel(x, y, line);
     }
