@@ -8,6 +8,7 @@
 #include "io/Export.h"
 #include "io/ProjectFile.h"
 #include "io/RefineRun.h"
+#include "io/ResultIdentity.h"
 #include "io/RunFile.h"
 #include "io/SureRun.h"
 #include "mesh/MeshQuality.h"
@@ -17,6 +18,7 @@
 #include <algorithm>
 #include <cstdio>
 #include <functional>
+#include <utility>
 
 namespace kiln::cli
 {
@@ -124,7 +126,9 @@ void sayFigures(const Project& project, const CaseResult& result, Reporter& repo
       result.transient ? "at its end, " + formatQuantity(result.time, Quantity::Time) : std::string("steady");
   reporter.say(result.caseName + ", " + instant + ", " + std::to_string(countElements(result.mesh)) +
                (result.mesh.geometry.section.is() ? " triangles" : " tets") +
-               (result.mesh.order == 2 ? " of second order" : " (first order: a quick look)"));
+               (result.mesh.tets.empty() ? ""
+                : result.mesh.order == 2 ? " of second order"
+                                         : " (first order: a quick look)"));
   reporter.say("  hot spots");
   std::vector<PartFigures> parts = partFigures(result);
   std::sort(parts.begin(), parts.end(), [](const auto& a, const auto& b) { return a.hottest.value > b.hottest.value; });
@@ -145,6 +149,23 @@ void sayFigures(const Project& project, const CaseResult& result, Reporter& repo
   reporter.say("  energy: in " + formatQuantity(result.heatIn, heatQuantity(project)) + ", out " +
                formatQuantity(result.heatOut, heatQuantity(project)) + ", closes to " +
                percentless(result.relativeImbalance()));
+  for (const std::string& note : result.notes)
+    reporter.say("  note: " + note);
+}
+
+/// What is doubtful though it could be solved.
+void sayHints(const Project& project, const Case& oneCase, const CaseResult& result, Reporter& reporter)
+{
+  const Expected<Project> own = projectForCase(project, oneCase);
+  std::vector<Finding> findings = checkModel(own ? *own : project);
+  for (const Finding& more : checkOnGeometry(own ? *own : project, result.mesh.geometry))
+    findings.push_back(more);
+  for (const Finding& more : checkHeldMeeting(own ? *own : project, result.mesh))
+    findings.push_back(more);
+  if (findings.empty())
+    return;
+  reporter.findings(findings);
+  reporter.say(std::to_string(findings.size()) + (findings.size() == 1 ? " hint" : " hints"));
 }
 
 /// Why a run ended, and how hot and how long.
@@ -263,17 +284,29 @@ ExitCode solve(const Request& request, Reporter& reporter)
   }
   if (cases->empty())
     return report(RunFailure{checkModel(*project), std::nullopt}, reporter);
-  for (const Case& one : *cases) {
+  const auto ordered = request.asStored ? cases : inOrder(*project, *cases);
+  if (!ordered) {
+    reporter.failure(ordered.error());
+    return exitCodeFor(ordered.error().kind);
+  }
+  bool hinted = false;
+  for (const Case& one : *ordered) {
     if (request.onlySteady && one.kind != "steady")
       continue;
-    if (request.onlyIfNeeded && isUpToDate(*project, one, folderOf(request))) {
-      reporter.say(one.name + ": up to date");
+    const bool asked = findById(*cases, one.id) != nullptr; // else another one starts from it
+    if ((request.onlyIfNeeded || !asked) && isUpToDate(*project, one, folderOf(request))) {
+      if (asked)
+        reporter.say(one.name + ": up to date");
       continue;
     }
+    if (!asked)
+      reporter.say(one.name + " is solved first: what was asked for starts from it");
     const auto result = runCase(
-        *project, one, folderOf(request), [&](auto... args) { reporter.progress(args...); }, request.goesOn);
+        *project, one, folderOf(request), [&](auto... args) { reporter.progress(args...); }, request.goesOn && asked);
     if (!result)
       return report(result.error(), reporter);
+    if (!std::exchange(hinted, true))
+      sayHints(*project, one, *result, reporter);
     sayFigures(*project, *result, reporter);
     if (result->transient)
       sayRun(*project, runFile(folderOf(request), one.name), reporter);
@@ -344,10 +377,10 @@ ExitCode refine(const Request& request, Reporter& reporter)
     return report(record.error(), reporter);
   for (const RefineRecord::Round& round : record->rounds)
     reporter.say("  " + std::to_string(round.elements) + " elements: hottest " +
-                 formatQuantity(round.hottest, Quantity::Temperature) + ", hot spots moved by " +
+                 formatQuantity(round.hottest, Quantity::Temperature) + ", figures moved by " +
                  formatQuantity(round.moved, Quantity::TemperatureStep, {}, 2) + ", flux of the worst part off by " +
                  percentless(round.error));
-  reporter.say(one.name + (record->reached ? ": no hot spot moved by more than asked in the last round"
+  reporter.say(one.name + (record->reached ? ": no figure moved by more than asked in the last round"
                                            : ": not reached; hot spots still move with the mesh"));
   if (request.keep) {
     Project refined = *project;

@@ -17,12 +17,14 @@ struct Request {
   std::string caseName;
   bool allCases = false;
   bool onlyIfNeeded = false;
+  bool asStored = false; ///< what a case starts from is taken as it is stored
   bool onlySteady = false;
   bool goesOn = false; ///< from where its last run stopped
   std::string format;
   std::filesystem::path output;      ///< of an export; empty: in the folder
   std::vector<std::string> settings; ///< "field=value"
   std::string within;                ///< of a refinement: "2 K", "1 %"
+  std::string part;                  ///< whose faces are listed; empty: all
   bool keep = false;                 ///< the refined sizes are written into the project
 };
 
@@ -43,6 +45,8 @@ struct ImportRequest {
 [[nodiscard]] ExitCode refine(const Request& request, Reporter& reporter);
 /// Solves a case on three meshes and says how sure its watches are.
 [[nodiscard]] ExitCode sure(const Request& request, Reporter& reporter);
+/// Lists the lasting names of faces with their areas and places.
+[[nodiscard]] ExitCode faces(const Request& request, Reporter& reporter);
 [[nodiscard]] ExitCode check(const Request& request, Reporter& reporter);
 [[nodiscard]] ExitCode mesh(const Request& request, Reporter& reporter);
 [[nodiscard]] ExitCode solve(const Request& request, Reporter& reporter);

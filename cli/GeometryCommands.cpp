@@ -214,4 +214,44 @@ ExitCode writeShapes(const Request& request, Reporter& reporter)
   return ExitCode::Solved;
 }
 
+ExitCode faces(const Request& request, Reporter& reporter)
+{
+  Expected<Project> project = loadProject(request.file);
+  if (!project)
+    return refused(project.error(), reporter);
+  if (auto filled = fillLinked(*project, request.file.parent_path()); !filled)
+    return refused(filled.error(), reporter);
+  const Expected<Geometry> geometry = buildGeometry(*project);
+  if (!geometry)
+    return refused(geometry.error(), reporter);
+  const FaceTable& table = geometry->table;
+  bool found = request.part.empty();
+  for (std::size_t p = 0; p < table.parts.size(); ++p) {
+    const GeometryPart& part = table.parts[p];
+    if (!request.part.empty() && request.part != part.id && request.part != part.name)
+      continue;
+    found = true;
+    reporter.say("part " + part.name + " (" + part.id + ")");
+    for (const Face& face : table.faces) {
+      const bool second = face.parts[1] == static_cast<int>(p);
+      if (face.parts[0] != static_cast<int>(p) && !second)
+        continue;
+      std::string names;
+      for (const std::string& name : face.names)
+        names += (names.empty() ? "" : " = ") + name;
+      const int other = face.parts[second ? 0 : 1];
+      const auto metres = [](double value) { return formatQuantity(value, Quantity::Length, {}, 4); };
+      reporter.say("  " + (names.empty() ? std::string("(no name)") : names) + "  " +
+                   formatQuantity(face.area, Quantity::Area, {}, 4) + "  at " + metres(face.centroid.x()) + ", " +
+                   metres(face.centroid.y()) + ", " + metres(face.centroid.z()) +
+                   (other == noPart ? "  exposed" : "  touches " + table.parts[static_cast<std::size_t>(other)].name));
+    }
+  }
+  if (!found)
+    return refused({Failure::Kind::NotReady, "part " + request.part, "The project has no such part, or it is off.",
+                    "Use an id or a name of its parts."},
+                   reporter);
+  return ExitCode::Solved;
+}
+
 } // namespace kiln::cli

@@ -98,6 +98,8 @@ int main(int argc, char** argv)
   solve->add_flag("--all", request.allCases, "solve every case")->excludes(oneCase);
   solve->add_flag("--if-needed", request.onlyIfNeeded, "skip cases whose stored result still matches its inputs");
   solve->add_flag("--continue", request.goesOn, "a transient case goes on from where its last run stopped");
+  solve->add_flag("--as-stored", request.asStored,
+                  "start from results as they are stored, without solving what is out of date first");
   solve->add_flag("--steady", request.onlySteady, "leave out transient cases");
   CLI::App* exporting = withFolder(common(app.add_subcommand("export", "Writes a solved case for other programs.")));
   exporting->add_option("--case", request.caseName, "name of the case")->required();
@@ -110,13 +112,17 @@ int main(int argc, char** argv)
   exporting->add_option("--to", request.output, "file to write; in the folder of results if not given");
 
   CLI::App* asking = withFolder(common(app.add_subcommand(
-      "sure", "Solves a steady case on a coarser and a finer mesh too and says how far its watches may be off.")));
+      "sure",
+      "Solves a steady case on a coarser and a finer mesh too, a case in time with a coarser twin, and says how far "
+      "its watches may be off.")));
   asking->add_option("--case", request.caseName, "name of the case; the first one if not given");
 
   CLI::App* refining = withFolder(common(app.add_subcommand(
-      "refine", "Solves a steady case again with smaller elements where it matters, until the hottest place stays.")));
+      "refine", "Solves a steady case again with smaller elements where it matters, until figures stay.")));
   refining->add_option("--case", request.caseName, "name of the case; the first one if not given");
-  refining->add_option("--within", request.within, "how far the hottest place may still move: \"2 K\" or \"1 %\"")
+  refining
+      ->add_option("--within", request.within,
+                   "how far temperatures may still move (heat by its share): \"2 K\" or \"1 %\"")
       ->required();
   refining->add_flag("--keep", request.keep, "write the refined mesh sizes into the project file");
 
@@ -135,6 +141,10 @@ int main(int argc, char** argv)
   CLI::App* shapes = common(app.add_subcommand("shapes", "Writes the parts of a project as STEP or STL."));
   shapes->add_option("--to", request.output, "*.step or *.stl")->required();
 
+  CLI::App* listing = common(app.add_subcommand(
+      "faces", "Lists the faces of the parts by their lasting names, with area, place and what they touch."));
+  listing->add_option("--part", request.part, "id or name of the part; all if not given");
+
   CLI::App* drafting = app.add_subcommand(
       "draft", "Draws the faces of projects named on standard input, beside them; used by the window.");
 
@@ -149,6 +159,8 @@ int main(int argc, char** argv)
     ExitCode code = ExitCode::Solved;
     if (check->parsed())
       code = kiln::cli::check(request, reporter);
+    else if (listing->parsed())
+      code = kiln::cli::faces(request, reporter);
     else if (drafting->parsed())
       code = kiln::cli::draft();
     else if (asking->parsed())

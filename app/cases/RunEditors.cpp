@@ -8,6 +8,7 @@
 #include "io/ProjectFile.h"
 #include "ledger/ObjectChoices.h"
 #include "ledger/RowEditor.h"
+#include "model/TimeSeries.h"
 
 #include <QCoreApplication>
 #include <QDir>
@@ -130,7 +131,7 @@ void addEndButton(Document& document, const Case& own, QFormLayout& form)
       });
     });
   };
-  offer(tr("when settled"), EndSettled{{0.1 / 60, "0.1 K/min"}});
+  offer(tr("when settled"), EndSettled{});
   offer(tr("at a time"), EndAtTime{{3600, "1 h"}});
   offer(tr("when a watch passes a value"), EndAtValue{{}, {373.15, "100 °C"}, false});
   button->setMenu(menu);
@@ -187,8 +188,8 @@ void askForStart(Document& document, const std::string& caseId, const QString& f
 TransientRun usualRun()
 {
   TransientRun run;
-  run.start = StartUniform{{293.15, "20 °C"}, {}};
-  run.ends = {{"end-1", EndSettled{{0.1 / 60, "0.1 K/min"}}, {}}};
+  run.start = StartUniform{{293.15, "20 °C"}, {}, {}};
+  run.ends = {{"end-1", EndSettled{}, {}}};
   return run;
 }
 
@@ -203,8 +204,12 @@ void addRunEditors(Document& document, Preferences& preferences, const Case& own
                    one->run = usualRun();
                });
   layout.addLayout(form);
-  if (own.kind != "transient")
+  if (own.kind != "transient") {
+    if (variesInTime(document.project()))
+      for (const char* field : {".instant", ".period"})
+        addFields(document, preferences, *form, own.id + field);
     return;
+  }
   const TransientRun run = own.run.value_or(usualRun());
   Choices starts{{"1", tr("everything at one temperature")}, {"0", tr("the steady state of this case")}};
   for (const Case& other : document.project().cases)

@@ -4,6 +4,7 @@
 #include "io/LinkedFiles.h"
 #include "io/ProjectFile.h"
 #include "io/ResultFile.h"
+#include "io/ResultIdentity.h"
 #include "model/Edit.h"
 #include "model/Fields.h"
 #include "model/Formula.h"
@@ -251,7 +252,7 @@ void Document::refresh()
   forgetFigures();
   fillLaterWatches();
   hashes_ = inputHashes(shownProject_);
-  if (shown != nullptr && shown->kind == "transient") // of a steady one it is the same
+  if (shown != nullptr)
     hashes_.solution = solutionHash(shownProject_, *shown);
   noteMeshed();
   for (const Case& one : project_.cases)
@@ -280,11 +281,25 @@ void Document::refreshState(const std::string& caseId)
     judge(own, state, shownProject_, hashes_);
   } else if (const auto project = own != nullptr ? projectForCase(project_, *own) : Expected<Project>(project_)) {
     InputHashes now = inputHashes(*project);
-    if (own != nullptr && own->kind == "transient")
+    if (own != nullptr)
       now.solution = solutionHash(*project, *own);
     judge(own, state, *project, now);
   }
+  judgeStart(own, state);
   emit caseStateChanged(caseId);
+}
+
+/// A run is as current as what it started from.
+void Document::judgeStart(const Case* own, CaseState& state) const
+{
+  if (own == nullptr || !state.result || !state.outOfDate.isEmpty())
+    return;
+  const auto start = currentStartIdentity(project_, *own, resultsFolder());
+  if (start && *start == state.result->startIdentity)
+    return;
+  state.outOfDate = tr("what it starts from");
+  if (state.stage == CaseState::Stage::Solved)
+    state.stage = CaseState::Stage::OutOfDate;
 }
 
 /// Is a result still that of its inputs? And what do the present watches say of it?
@@ -340,6 +355,8 @@ void Document::refreshFindings()
     findings_.insert(findings_.end(), more.begin(), more.end());
     const std::vector<Finding> voids = checkVoids(shownProject_, *shownMesh());
     findings_.insert(findings_.end(), voids.begin(), voids.end());
+    const std::vector<Finding> held = checkHeldMeeting(shownProject_, *shownMesh());
+    findings_.insert(findings_.end(), held.begin(), held.end());
   }
   for (Finding& finding : checkLinked(shownProject_, file_.parent_path()))
     findings_.push_back(std::move(finding));

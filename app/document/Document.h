@@ -159,6 +159,7 @@ private:
   void refreshState(const std::string& caseId);
   void forgetFigures();
   void fillLaterWatches();
+  void judgeStart(const Case* own, CaseState& state) const;
   static void judge(const Case* own, CaseState& state, const Project& project, const InputHashes& now);
   void refreshFindings();
   void noteMeshed();

@@ -6,6 +6,7 @@
 #include "io/LaterWatches.h"
 #include "results/UnstoredParts.h"
 
+#include "model/SteadyView.h"
 #include <algorithm>
 
 namespace kiln
@@ -59,16 +60,27 @@ std::optional<double> Document::playhead() const
 QString Document::instantText() const
 {
   const Case* shown = shownCaseObject();
-  if (shown == nullptr || shown->kind != "transient")
+  if (shown == nullptr)
     return tr("steady");
+  if (shown->kind != "transient") {
+    const std::string words = steadyWords(shownProject_, *shown);
+    return words.empty() ? tr("steady") : tr("steady, %1").arg(QString::fromStdString(words));
+  }
   const auto now = playhead();
   return now ? tr("at %1").arg(QString::fromStdString(formatQuantity(*now, Quantity::Time))) : tr("transient");
 }
 
+/// With what else makes the temperatures doubtful: how far they left what is possible.
 QString Document::quickLookText() const
 {
   const auto result = shownState().result;
-  return result && result->mesh.order == 1 && !result->mesh.tets.empty() ? tr(" · quick look") : QString();
+  if (!result)
+    return {};
+  QString text = result->mesh.order == 1 && !result->mesh.tets.empty() ? tr(" · quick look") : QString();
+  if (result->bounds.exceeded())
+    text += tr(" · up to %1 beyond what is possible")
+                .arg(QString::fromStdString(formatQuantity(result->bounds.worst(), Quantity::TemperatureStep, {}, 2)));
+  return text;
 }
 
 void Document::setPlayhead(double time)

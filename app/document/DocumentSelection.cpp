@@ -3,6 +3,8 @@
 // What is selected, and what lights up in the scene for it.
 #include "document/Document.h"
 
+#include "heat/GapCrossing.h"
+
 #include "geometry/SurfaceFaces.h"
 #include "geometry/TouchingPairs.h"
 #include "model/Edit.h"
@@ -130,8 +132,8 @@ void Document::lightGap(const Mesh& mesh, const Contact& contact)
   if (gap == nullptr || a == noPart || b == noPart || touch(mesh.geometry, a, b))
     return;
   for (const GapPoint& point : pointsAcross(mesh, a, b, gapReach * gap->thickness.si))
-    for (const std::size_t t : {point.triangleA, point.triangleB})
-      litFaces_.insert(mesh.triangleFace[t]);
+    for (const std::size_t element : {point.elementA, point.elementB})
+      litFaces_.insert(elementFace(mesh, element));
 }
 
 void Document::lightFaces(const std::vector<int>& faces)

@@ -6,6 +6,7 @@
 #include "io/LinkedFiles.h"
 #include "io/ProjectFile.h"
 #include "io/ResultFile.h"
+#include "io/ResultIdentity.h"
 #include "io/SureRun.h"
 #include "io/TransientCase.h"
 
@@ -61,9 +62,18 @@ void SolverProcess::solve(const std::vector<std::string>& caseIds)
   if (isRunning())
     return;
   waiting_.clear();
+  std::vector<Case> asked;
   for (const std::string& id : caseIds)
     if (const Case* one = findById(document_.project().cases, id))
-      waiting_.push_back({Job::Kind::Solve, one->id, one->name});
+      asked.push_back(*one);
+  const auto ordered = inOrder(document_.project(), asked); // what others start from comes before them
+  if (!ordered) {
+    emit failed(QString::fromStdString(ordered.error().sentence()));
+    return;
+  }
+  for (const Case& one : *ordered)
+    if (findById(asked, one.id) != nullptr || document_.state(one.id).stage != CaseState::Stage::Solved)
+      waiting_.push_back({Job::Kind::Solve, one.id, one.name});
   startNext();
 }
 

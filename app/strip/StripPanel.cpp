@@ -126,6 +126,11 @@ void StripPanel::refreshTitle()
   else if (!state.outOfDate.isEmpty())
     text += tr(": out of date (%1)").arg(state.outOfDate);
   title_->setText(text);
+  QStringList notes;
+  if (state.result)
+    for (const std::string& note : state.result->notes)
+      notes << QString::fromStdString(note);
+  title_->setToolTip(notes.join("\n"));
 }
 
 void StripPanel::setPage(int page) { pages_->setCurrentIndex(page); }

@@ -178,9 +178,9 @@ void TimePage::refreshClock()
     else if (!run->reason.empty())
       text = tr("ended: %1").arg(QString::fromStdString(run->reason));
     constexpr double worthSaying = 0.01; // K
-    if (run->finished && run->reason.starts_with("settled") && run->remaining > worthSaying)
+    if (run->finished && run->reason.starts_with("settled") && run->remaining.value_or(0) > worthSaying)
       text += tr(", about %1 from where it goes")
-                  .arg(QString::fromStdString(formatQuantity(run->remaining, Quantity::TemperatureStep, {}, 2)));
+                  .arg(QString::fromStdString(formatQuantity(*run->remaining, Quantity::TemperatureStep, {}, 2)));
     if (run->byCap)
       text += tr(" (no end rule was met)");
   }

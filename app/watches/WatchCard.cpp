@@ -7,6 +7,8 @@
 #include "watches/MarginBar.h"
 #include "window/Theme.h"
 
+#include "model/Edit.h"
+
 #include <QComboBox>
 #include <QHBoxLayout>
 #include <QLabel>
@@ -66,9 +68,8 @@ WatchCard::WatchCard(Document& document, Preferences& preferences, std::string w
   remove->setToolTip(tr("Remove this watch"));
   remove->setAccessibleName(tr("Remove this watch"));
   connect(remove, &QToolButton::clicked, this, [this] {
-    document_.edit(tr("Remove watch %1").arg(name_->text()), [&](Project& project) {
-      std::erase_if(project.watches, [&](const Watch& watch) { return watch.id == watchId_; });
-    });
+    document_.edit(tr("Remove watch %1").arg(name_->text()),
+                   [&](Project& project) { removeObject(project, watchId_); }); // with the rules that wait for it
   });
   top->addWidget(remove);
   layout->addLayout(top);

@@ -6,6 +6,7 @@
 #include "geometry/TouchingPairs.h"
 #include "heat/Correlations.h"
 #include "heat/EnclosurePatches.h"
+#include "heat/SurfaceElement.h"
 #include "heat/TermResolver.h"
 #include "model/Edit.h"
 
@@ -30,7 +31,7 @@ class Resolver
 public:
   Resolver(const Project& project, const Mesh& mesh, const ViewFactorSource& viewFactors)
       : project_(project), mesh_(mesh), viewFactors_(viewFactors), formulas_(project),
-        volumes_(integratedVolumes(mesh)), areaScale_(meshedAreas(mesh)), terms_(project, mesh, areaScale_, result_)
+        volumes_(integratedVolumes(mesh)), areaScale_(integratedAreas(mesh)), terms_(project, mesh, areaScale_, result_)
   {
     for (std::size_t f = 0; f < areaScale_.size(); ++f)
       areaScale_[f] = areaScale_[f] > 0 ? mesh.geometry.faces[f].area / areaScale_[f] : 1;
@@ -139,6 +140,7 @@ private:
         &contact != findContact(project_, contact.partA, contact.partB))
       return;
     crossing.contact = contact.id;
+    crossing.mesh = &mesh_;
     crossing.conductance = gap.conductivity.si / gap.thickness.si;
     crossing.radiation = gapEmissivity(gap);
     crossing.points = pointsAcross(mesh_, crossing.partA, crossing.partB, gapReach * gap.thickness.si);
@@ -279,7 +281,8 @@ private:
       scale[p] = areaScale_[at(face)];
       areas[p] = 0;
       for (const std::size_t t : patches.triangles[patch])
-        areas[p] += scale[p] * triangleArea(mesh_, t);
+        for (const SurfacePoint& point : pointsOfPiece(mesh_, t))
+          areas[p] += scale[p] * point.area;
     }
     const int rays = static_cast<int>(enclosure.rays ? enclosure.rays->si : usualRays);
     Expected<ViewFactors> factors = viewFactors_(mesh_, patches, areas, rays, enclosure.opening.has_value());

@@ -30,20 +30,6 @@ const std::array<Eigen::Vector4d, 4>& tetPoints()
   return points;
 }
 
-using Ten = Eigen::Matrix<double, 10, 1>;
-
-Ten quadraticShape(const Eigen::Vector4d& l)
-{
-  Ten n;
-  for (int i = 0; i < 4; ++i)
-    n[i] = l[i] * (2 * l[i] - 1);
-  for (int e = 0; e < 6; ++e) {
-    const auto [a, b] = tetEdges[at(e)];
-    n[4 + e] = 4 * l[a] * l[b];
-  }
-  return n;
-}
-
 std::array<Vec3, 10> tenPlaces(const Mesh& mesh, std::size_t element)
 {
   const auto nodes = tenOf(mesh.tets, element);
@@ -51,43 +37,6 @@ std::array<Vec3, 10> tenPlaces(const Mesh& mesh, std::size_t element)
   for (std::size_t i = 0; i < 10; ++i)
     places[i] = mesh.nodes[at(nodes[i])];
   return places;
-}
-
-TetPlaces<2> quadraticPlaces(const Mesh& mesh, std::size_t element)
-{
-  const auto nodes = tenOf(mesh.tets, element);
-  TetPlaces<2> places;
-  for (int i = 0; i < 10; ++i)
-    places.row(i) = mesh.nodes[at(nodes[at(i)])].transpose();
-  return places;
-}
-
-/// Gradients of the ten shape functions at a point, 1/m, and the volume that the point stands for, m³.
-struct PointGradients {
-  Eigen::Matrix<double, 10, 3> gradients;
-  double volume = 0;
-};
-PointGradients gradientsAt(const TetPlaces<2>& places, const Eigen::Vector4d& l)
-{
-  const auto d = tetDerivatives<2>(l);
-  const Eigen::Matrix<double, 10, 3> local = d.rightCols<3>().colwise() - d.col(0);
-  const Eigen::Matrix3d jacobian = places.transpose() * local;
-  return {local * jacobian.inverse(), jacobian.determinant() / 24};
-}
-
-/// Are the nodes in the middle of the edges of an element there?
-bool isStraight(const Mesh& mesh, std::size_t element)
-{
-  const auto nodes = tenOf(mesh.tets, element);
-  const auto place = [&](std::size_t i) -> const Vec3& { return mesh.nodes[at(nodes[i])]; };
-  for (std::size_t e = 0; e < 6; ++e) {
-    const auto [a, b] = tetEdges[e];
-    const Vec3 chord = place(at(b)) - place(at(a));
-    constexpr double bend = 1e-9; // of the edge
-    if ((place(4 + e) - place(at(a)) - chord / 2).squaredNorm() > bend * bend * chord.squaredNorm())
-      return false;
-  }
-  return true;
 }
 
 /// Conductance of an element of second order with one conductivity.
@@ -116,14 +65,6 @@ TenLower quadraticConductance(const Mesh& mesh, std::size_t element, const Condu
 const Conductivity& conductivityOf(const Mesh& mesh, const Conditions& conditions, std::size_t element)
 {
   return conditions.conductivity[at(elementPart(mesh, element))];
-}
-
-VolumeVector valuesOf(const VolumeNodes& nodes, std::span<const double> temperature)
-{
-  VolumeVector values(static_cast<Eigen::Index>(nodes.count));
-  for (std::size_t i = 0; i < nodes.count; ++i)
-    values[static_cast<Eigen::Index>(i)] = temperature[at(nodes.own[i])];
-  return values;
 }
 
 VolumeVector times(const std::array<double, 10>& c, const VolumeVector& v)
@@ -163,18 +104,6 @@ std::array<double, 10> linearConductance(const Mesh& mesh, const Tet& tet, const
   return {-(c10 + c20 + c30), c10, c11, c20, c21, c22, c30, c31, c32, c33};
 }
 
-VolumeNodes volumeNodes(const Mesh& mesh, const Unknowns& unknowns, std::size_t element)
-{
-  VolumeNodes nodes;
-  if (mesh.order == 2) {
-    nodes.own = tenOf(unknowns.ofTet, element);
-    nodes.count = 10;
-  } else {
-    std::copy_n(unknowns.ofTet[element].begin(), 4, nodes.own.begin());
-  }
-  return nodes;
-}
-
 VolumeVector conducted(const Mesh& mesh, const Conditions& conditions, std::size_t element,
                        std::span<const double> temperature)
 {
@@ -189,31 +118,36 @@ VolumeVector heatInto(const Conditions::PartHeat& heat, const Mesh& mesh, std::s
 {
   if (mesh.order == 1)
     return VolumeVector::Constant(4, densityIn(heat, mesh, element) * tetVolume(mesh, element) / 4);
-  const TetPlaces<2> places = quadraticPlaces(mesh, element);
   VolumeVector watts = VolumeVector::Zero(10);
-  for (const Eigen::Vector4d& l : tetPoints()) {
-    const Ten shape = quadraticShape(l);
-    const Vec3 place = mesh.geometry.section.flat(places.transpose() * shape);
-    const double density = heat.densityAt ? heat.scale * heat.densityAt(place) : heat.density;
-    watts += density * gradientsAt(places, l).volume * shape;
+  for (const VolumePoint& point : volumePoints(mesh, element)) {
+    const double density = heat.densityAt ? heat.scale * heat.densityAt(placeIn(mesh, element, point.l)) : heat.density;
+    watts += density * point.volume * point.shape;
   }
   return watts;
 }
 
-std::vector<double> integratedVolumes(const Mesh& mesh)
+namespace
 {
-  if (mesh.order == 1)
-    return meshedVolumes(mesh);
-  std::vector<double> volumes(mesh.geometry.parts.size());
-  for (std::size_t e = 0; e < tetElements(mesh); ++e) {
-    const TetPlaces<2> places = quadraticPlaces(mesh, e);
-    for (const Eigen::Vector4d& l : tetPoints())
-      volumes[at(elementPart(mesh, e))] += gradientsAt(places, l).volume;
-  }
-  return volumes;
+
+/// Moves what conducts the wrong way (entries above zero beside the diagonal) to the diagonal: rows still sum to zero.
+std::array<double, 10> withoutWrongWay(std::array<double, 10> c)
+{
+  constexpr std::array<std::size_t, 4> diagonal{0, 2, 5, 9};
+  std::size_t k = 0;
+  for (std::size_t i = 0; i < 4; ++i, ++k)
+    for (std::size_t j = 0; j < i; ++j, ++k)
+      if (c[k] > 0) {
+        c[diagonal[i]] += c[k];
+        c[diagonal[j]] += c[k];
+        c[k] = 0;
+      }
+  return c;
 }
 
-Conduction::Conduction(const Mesh& mesh, const Conditions& conditions) : mesh_(mesh), conditions_(conditions)
+} // namespace
+
+Conduction::Conduction(const Mesh& mesh, const Conditions& conditions, bool monotone)
+    : mesh_(mesh), conditions_(conditions), monotone_(monotone)
 {
   std::vector<std::size_t> constant, varying;
   for (std::size_t e = 0; e < tetElements(mesh); ++e)
@@ -314,7 +248,7 @@ void Conduction::addVarying(std::span<const double> temperature, std::span<doubl
       if (mesh_.order == 2)
         add(e, quadraticPositions_[e], quadraticConductance(mesh_, e, k, own), values);
       else
-        add(e, positions_[e], linearConductance(mesh_, mesh_.tets[e], k.at(own.mean())), values);
+        add(e, positions_[e], linearAt(e, own), values);
     }
   });
 }
@@ -323,12 +257,22 @@ void Conduction::takeVarying(std::span<const double> temperature, std::span<doub
 {
   varying_.forEach([&](std::span<const std::size_t> elements) {
     for (const std::size_t e : elements) {
-      const VolumeVector out = conducted(mesh_, conditions_, e, temperature);
+      const VolumeNodes nodes = volumeNodes(mesh_, conditions_.unknowns, e);
+      const VolumeVector values = valuesOf(nodes, temperature);
+      const VolumeVector out =
+          mesh_.order == 1 ? times(linearAt(e, values), values) : conducted(mesh_, conditions_, e, temperature);
       Eigen::Index i = 0;
-      for (const Index u : volumeNodes(mesh_, conditions_.unknowns, e))
+      for (const Index u : nodes)
         balance[at(u)] -= out[i++];
     }
   });
+}
+
+std::array<double, 10> Conduction::linearAt(std::size_t element, const VolumeVector& values) const
+{
+  const auto conductance =
+      linearConductance(mesh_, mesh_.tets[element], conductivityOf(mesh_, conditions_, element).at(values.mean()));
+  return monotone_ ? withoutWrongWay(conductance) : conductance;
 }
 
 VolumeVector Conduction::restOf(std::size_t e, const VolumeVector& values, const VolumeVector& along) const

@@ -4,7 +4,7 @@
 #include "heat/Conditions.h"
 #include "heat/ElementShares.h"
 #include "heat/SparseMatrix.h"
-#include "mesh/SecondOrder.h"
+#include "heat/VolumeElement.h"
 
 #include <Eigen/Core>
 #include <span>
@@ -17,32 +17,10 @@ namespace kiln
 /// The same as tetConductance<1>, written out for the hot loop.
 [[nodiscard]] std::array<double, 10> linearConductance(const Mesh& mesh, const Tet& tet, const Eigen::Matrix3d& k);
 
-/// By node of a volume element: four, or ten at second order.
-using VolumeVector = Eigen::Matrix<double, Eigen::Dynamic, 1, 0, 10, 1>;
-
-struct VolumeNodes {
-  std::array<Index, 10> own{};
-  std::size_t count = 4;
-
-  [[nodiscard]] const Index* begin() const { return own.data(); }
-  [[nodiscard]] const Index* end() const { return own.data() + count; }
-};
-
-/// Unknowns of a volume element: a tetrahedron of the mesh, or eight of them at second order.
-[[nodiscard]] VolumeNodes volumeNodes(const Mesh& mesh, const Unknowns& unknowns, std::size_t element);
-/// Part of an element.
-[[nodiscard]] inline std::int32_t elementPart(const Mesh& mesh, std::size_t element)
-{
-  return mesh.tetPart[element * tetPieces(mesh.order)];
-}
-
 /// What an element conducts away from each of its nodes, W.
 /// \param temperature  by unknown, K
 [[nodiscard]] VolumeVector conducted(const Mesh& mesh, const Conditions& conditions, std::size_t element,
                                      std::span<const double> temperature);
-
-/// Volume of each part as its elements are integrated, m³: bent elements of second order differ from their pieces.
-[[nodiscard]] std::vector<double> integratedVolumes(const Mesh& mesh);
 
 /// What a source in a part puts into each node of an element, W.
 [[nodiscard]] VolumeVector heatInto(const Conditions::PartHeat& heat, const Mesh& mesh, std::size_t element);
@@ -52,7 +30,8 @@ struct VolumeNodes {
 class Conduction
 {
 public:
-  Conduction(const Mesh& mesh, const Conditions& conditions);
+  /// \param monotone  elements of k(T) conduct nothing the wrong way (\ref ThermalSystem); of first order
+  Conduction(const Mesh& mesh, const Conditions& conditions, bool monotone = false);
 
   void couple(PatternBuilder& builder) const;
   /// Finds where every element's matrix lies in a pattern that couple() was part of; returns the entries of its lower
@@ -75,11 +54,14 @@ private:
   void add(std::size_t element, const std::array<Index, Entries>& positions,
            const std::array<double, Entries>& conductance, std::span<double> values) const;
 
+  /// Of an element of first order with k(T), lower triangle.
+  [[nodiscard]] std::array<double, 10> linearAt(std::size_t element, const VolumeVector& values) const;
   /// What the slope of an element's k(T) adds along a direction.
   [[nodiscard]] VolumeVector restOf(std::size_t element, const VolumeVector& values, const VolumeVector& along) const;
 
   const Mesh& mesh_;
   const Conditions& conditions_;
+  bool monotone_;
   LargeVector<std::array<Index, 10>> positions_;          ///< lower triangle of each tet's matrix, first order
   LargeVector<std::array<Index, 55>> quadraticPositions_; ///< the same of each element of second order
   std::vector<bool> straight_;                            ///< elements of second order whose edges are straight

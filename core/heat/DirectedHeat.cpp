@@ -5,6 +5,28 @@
 
 namespace kiln
 {
+namespace
+{
+
+/// Area of a triangle as its element is integrated, m²: of a bent one it differs from the flat.
+double areaOf(const Mesh& mesh, std::size_t triangle)
+{
+  double area = 0;
+  for (const SurfacePoint& point : pointsOfPiece(mesh, triangle))
+    area += point.area;
+  return area;
+}
+
+/// What an evenly lit triangle gives to the nodes of its element; sums to 1.
+NodeVector evenShare(const Mesh& mesh, std::size_t triangle)
+{
+  NodeVector sum = NodeVector::Zero(mesh.order == 2 ? 6 : 3);
+  for (const SurfacePoint& point : pointsOfPiece(mesh, triangle))
+    sum += point.area * point.shape;
+  return sum / sum.sum();
+}
+
+} // namespace
 
 std::vector<Vec3> evenPlaces(int n)
 {
@@ -35,8 +57,8 @@ BeamCaster::BeamCaster(const Mesh& mesh) : exposed_(exposedTriangles(mesh)), sce
   reach_ = (high - low).norm();
 }
 
-Vec3 BeamCaster::litShare(const Mesh& mesh, std::size_t triangle, const Vec3& towards,
-                          const std::vector<Vec3>& places) const
+NodeVector BeamCaster::litShare(const Mesh& mesh, std::size_t triangle, const Vec3& towards,
+                                const std::vector<Vec3>& places) const
 {
   constexpr double ownShare = 1e-5; // of the model's size: rays start a little off the surface
   const Vec3 off = ownShare * reach_ * triangleNormal(mesh, triangle);
@@ -44,17 +66,22 @@ Vec3 BeamCaster::litShare(const Mesh& mesh, std::size_t triangle, const Vec3& to
   if (const SectionFrame& section = mesh.geometry.section; section.is()) { // what shades goes on along the depth
     way[section.across] = 0;
     if (way.norm() <= 0)
-      return Vec3::Constant(1.0 / 3);
+      return evenShare(mesh, triangle);
     way.normalize();
   }
-  Vec3 sum = Vec3::Zero();
+  NodeVector sum = NodeVector::Zero(mesh.order == 2 ? 6 : 3);
+  std::size_t reached = 0;
   for (const Vec3& l : places) {
     Vec3 start = off;
     for (std::size_t i = 0; i < 3; ++i)
       start += l[static_cast<Eigen::Index>(i)] * mesh.nodes[static_cast<std::size_t>(mesh.triangles[triangle][i])];
-    if (!scene_.first(start, way, 0, 2 * reach_))
-      sum += l;
+    if (scene_.first(start, way, 0, 2 * reach_))
+      continue;
+    sum += shapeAt(mesh, inElement(mesh, triangle, l));
+    ++reached;
   }
+  if (reached == places.size())
+    return evenShare(mesh, triangle); // exactly, not by samples
   return sum / static_cast<double>(places.size());
 }
 
@@ -75,12 +102,12 @@ const std::vector<LitTriangle>& BeamCaster::lit(const Mesh& mesh, const std::vec
     const double cosine = triangleNormal(mesh, t).dot(towards);
     if (cosine <= 0)
       continue;
-    Vec3 share = litShare(mesh, t, towards, coarse);
+    NodeVector share = litShare(mesh, t, towards, coarse);
     constexpr double whole = 1 - 1e-9;
     if (share.sum() > 0 && share.sum() < whole)
       share = litShare(mesh, t, towards, fine);
     if (share.sum() > 0)
-      answer.lit.push_back({t, triangleArea(mesh, t) * cosine * share});
+      answer.lit.push_back({t, areaOf(mesh, t) * cosine * share});
   }
   return answer.lit;
 }

@@ -1,6 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #pragma once
 
+#include "heat/SurfaceElement.h"
 #include "mesh/Mesh.h"
 #include "mesh/RayScene.h"
 
@@ -13,7 +14,7 @@ namespace kiln
 /// A triangle that parallel rays reach.
 struct LitTriangle {
   std::size_t triangle = 0;
-  Vec3 across = Vec3::Zero(); ///< m² of the rays' cross-section that arrive, by corner
+  NodeVector across; ///< m² of the rays' cross-section that arrive, by node of the element the triangle belongs to
 };
 
 /// Which triangles of some faces parallel rays reach past all exposed faces of the model. Each triangle is asked at a
@@ -32,8 +33,9 @@ private:
     Vec3 from;
     std::vector<LitTriangle> lit;
   };
-  [[nodiscard]] Vec3 litShare(const Mesh& mesh, std::size_t triangle, const Vec3& towards,
-                              const std::vector<Vec3>& places) const;
+  /// Mean of the shape functions over the lit places; they sum to the share of the places that are lit.
+  [[nodiscard]] NodeVector litShare(const Mesh& mesh, std::size_t triangle, const Vec3& towards,
+                                    const std::vector<Vec3>& places) const;
 
   std::vector<std::size_t> exposed_;
   RayScene scene_;

@@ -30,11 +30,31 @@ EnclosureExchange::EnclosureExchange(const Mesh& mesh, Patches patches, ViewFact
     : patches_(std::move(patches)), factors_(std::move(factors)), emissivity_(std::move(emissivity)),
       curves_(std::move(curves)),
       following_(std::any_of(curves_.begin(), curves_.end(), [](const auto& curve) { return curve != nullptr; })),
-      opening_(opening), area_(mesh.triangles.size(), 0.0), radiosity_(factors_, emissivity_, following_)
+      opening_(opening), area_(mesh.triangles.size()), shapes_(trianglePieces(mesh.order)),
+      radiosity_(factors_, emissivity_, following_)
 {
   for (std::size_t p = 0; p < patches_.count(); ++p)
-    for (const std::size_t t : patches_.triangles[p])
-      area_[t] = areaScale[patchAt(p)] * triangleArea(mesh, t);
+    for (const std::size_t t : patches_.triangles[p]) {
+      const SurfacePoints points = pointsOfPiece(mesh, t);
+      for (std::size_t i = 0; i < 3; ++i) {
+        area_[t][i] = areaScale[patchAt(p)] * points.own[i].area;
+        shapes_[t % shapes_.size()][i] = points.own[i].shape;
+      }
+    }
+}
+
+SurfaceNodes EnclosureExchange::nodes(const Unknowns& unknowns, std::size_t triangle) const
+{
+  SurfaceNodes own;
+  const std::size_t pieces = shapes_.size();
+  if (pieces == 1) {
+    std::copy_n(unknowns.ofTriangle[triangle][0].begin(), 3, own.own.begin());
+  } else {
+    own.own = sixOf(
+        triangle / pieces, [&](std::size_t piece) -> const auto& { return unknowns.ofTriangle[piece][0]; });
+    own.count = 6;
+  }
+  return own;
 }
 
 void EnclosureExchange::follow(const Unknowns& unknowns, std::span<const double> temperature) const
@@ -47,18 +67,15 @@ void EnclosureExchange::follow(const Unknowns& unknowns, std::span<const double>
     double sum = 0;
     double area = 0;
     for (const std::size_t t : patches_.triangles[p]) {
-      sum += area_[t] * corners(unknowns, t, temperature).mean();
-      area += area_[t];
+      const NodeVector own = valuesAt(nodes(unknowns, t), temperature);
+      eachPoint(t, [&](const NodeVector& shape, double part) {
+        sum += part * shape.dot(own);
+        area += part;
+      });
     }
     emissivity_[patchAt(p)] = valueAt(*curves_[p], sum / area).value;
   }
   radiosity_.setEmissivity(emissivity_);
-}
-
-Vec3 EnclosureExchange::corners(const Unknowns& unknowns, std::size_t triangle, std::span<const double> field) const
-{
-  const auto& own = unknowns.ofTriangle[triangle][0];
-  return {field[at(own[0])], field[at(own[1])], field[at(own[2])]};
 }
 
 PatchLight EnclosureExchange::light(const Unknowns& unknowns, std::span<const double> temperature) const
@@ -79,9 +96,8 @@ Eigen::VectorXd EnclosureExchange::blackLight(const Unknowns& unknowns, std::spa
   for (std::size_t p = 0; p < patches_.count(); ++p) {
     double sum = 0;
     for (const std::size_t t : patches_.triangles[p]) {
-      const Vec3 own = corners(unknowns, t, temperature);
-      for (const TrianglePoint& point : trianglePoints())
-        sum += point.weight * area_[t] * fourth(point.l.dot(own));
+      const NodeVector own = valuesAt(nodes(unknowns, t), temperature);
+      eachPoint(t, [&](const NodeVector& shape, double area) { sum += area * fourth(shape.dot(own)); });
     }
     light[patchAt(p)] = stefanBoltzmann * sum / factors_.area[patchAt(p)];
   }
@@ -139,15 +155,15 @@ Eigen::VectorXd EnclosureExchange::receivedByPairs(const Unknowns& unknowns, std
   return received;
 }
 
-Vec3 EnclosureExchange::triangleFlow(const Unknowns& unknowns, std::span<const double> temperature,
-                                     const PatchLight& light, std::size_t triangle) const
+NodeVector EnclosureExchange::triangleFlow(const Unknowns& unknowns, std::span<const double> temperature,
+                                           const PatchLight& light, std::size_t triangle) const
 {
   const Eigen::Index p = patches_.ofTriangle[triangle];
-  const double factor = emissivity_[p] * area_[triangle];
-  const Vec3 own = corners(unknowns, triangle, temperature);
-  Vec3 flow = Vec3::Zero();
-  for (const TrianglePoint& point : trianglePoints())
-    flow += factor * point.weight * (light.arriving[p] - stefanBoltzmann * fourth(point.l.dot(own))) * point.l;
+  const NodeVector own = valuesAt(nodes(unknowns, triangle), temperature);
+  NodeVector flow = NodeVector::Zero(own.size());
+  eachPoint(triangle, [&](const NodeVector& shape, double area) {
+    flow += emissivity_[p] * area * (light.arriving[p] - stefanBoltzmann * fourth(shape.dot(own))) * shape;
+  });
   return flow;
 }
 
@@ -157,9 +173,10 @@ void EnclosureExchange::addFlow(const Unknowns& unknowns, std::span<const double
   const PatchLight now = light(unknowns, temperature);
   for (const auto& triangles : patches_.triangles)
     for (const std::size_t t : triangles) {
-      const Vec3 flow = triangleFlow(unknowns, temperature, now, t);
-      for (std::size_t i = 0; i < 3; ++i)
-        received[at(unknowns.ofTriangle[t][0][i])] += flow[static_cast<Eigen::Index>(i)];
+      const NodeVector flow = triangleFlow(unknowns, temperature, now, t);
+      const SurfaceNodes own = nodes(unknowns, t);
+      for (std::size_t i = 0; i < own.count; ++i)
+        received[at(own.own[i])] += flow[static_cast<Eigen::Index>(i)];
     }
 }
 
@@ -168,16 +185,18 @@ void EnclosureExchange::addSlope(const Unknowns& unknowns, std::span<const doubl
 {
   for (std::size_t p = 0; p < patches_.count(); ++p)
     for (const std::size_t t : patches_.triangles[p]) {
-      const Vec3 own = corners(unknowns, t, temperature);
-      const double factor = emissivity_[patchAt(p)] * area_[t] * stefanBoltzmann;
-      Eigen::Matrix3d block = Eigen::Matrix3d::Zero();
-      for (const TrianglePoint& point : trianglePoints())
-        block += factor * point.weight * slopeOfT4(point.l.dot(own)) * point.l * point.l.transpose();
-      const auto& node = unknowns.ofTriangle[t][0];
-      for (int i = 0; i < 3; ++i)
-        for (int j = 0; j < 3; ++j) // the upper half is mirrored
-          if (node[at(j)] <= node[at(i)])
-            matrix.values[at(matrix.position(node[at(i)], node[at(j)]))] += block(i, j);
+      const SurfaceNodes own = nodes(unknowns, t);
+      const NodeVector values = valuesAt(own, temperature);
+      const double factor = emissivity_[patchAt(p)] * stefanBoltzmann;
+      NodeMatrix block = NodeMatrix::Zero(values.size(), values.size());
+      eachPoint(t, [&](const NodeVector& shape, double area) {
+        block += factor * area * slopeOfT4(shape.dot(values)) * shape * shape.transpose();
+      });
+      for (std::size_t i = 0; i < own.count; ++i)
+        for (std::size_t j = 0; j < own.count; ++j) // the upper half is mirrored
+          if (const double slope = block(static_cast<Eigen::Index>(i), static_cast<Eigen::Index>(j));
+              slope != 0 && own.own[j] <= own.own[i])
+            matrix.values[at(matrix.position(own.own[i], own.own[j]))] += slope;
     }
 }
 
@@ -189,10 +208,12 @@ void EnclosureExchange::addRest(const Unknowns& unknowns, std::span<const double
   for (std::size_t p = 0; p < patches_.count(); ++p) {
     double sum = 0;
     for (const std::size_t t : patches_.triangles[p]) {
-      const Vec3 own = corners(unknowns, t, temperature);
-      const Vec3 along = corners(unknowns, t, direction);
-      for (const TrianglePoint& point : trianglePoints())
-        sum += point.weight * area_[t] * slopeOfT4(point.l.dot(own)) * point.l.dot(along);
+      const SurfaceNodes own = nodes(unknowns, t);
+      const NodeVector values = valuesAt(own, temperature);
+      const NodeVector along = valuesAt(own, direction);
+      eachPoint(t, [&](const NodeVector& shape, double area) {
+        sum += area * slopeOfT4(shape.dot(values)) * shape.dot(along);
+      });
     }
     const Eigen::Index i = patchAt(p);
     emitted[i] = emissivity_[i] * stefanBoltzmann * sum / factors_.area[i];
@@ -202,9 +223,12 @@ void EnclosureExchange::addRest(const Unknowns& unknowns, std::span<const double
   for (std::size_t p = 0; p < patches_.count(); ++p)
     for (const std::size_t t : patches_.triangles[p]) {
       const Eigen::Index i = patchAt(p);
-      const double watts = emissivity_[i] * area_[t] * change.arriving[i];
-      for (const Index node : unknowns.ofTriangle[t][0])
-        rest[at(node)] -= watts / 3;
+      const SurfaceNodes own = nodes(unknowns, t);
+      eachPoint(t, [&](const NodeVector& shape, double area) {
+        const double watts = emissivity_[i] * area * change.arriving[i];
+        for (std::size_t n = 0; n < own.count; ++n)
+          rest[at(own.own[n])] -= watts * shape[static_cast<Eigen::Index>(n)];
+      });
     }
 }
 

@@ -2,7 +2,7 @@
 #pragma once
 
 #include "heat/Radiosity.h"
-#include "heat/Unknowns.h"
+#include "heat/SurfaceElement.h"
 #include "model/Number.h"
 
 #include <memory>
@@ -15,8 +15,8 @@ struct SparseMatrix;
 
 /// Grey, diffuse radiation between the patches of one enclosure.
 ///
-/// A patch emits ε σ T⁴ (the mean over its triangles), reflects 1 − ε of what arrives, and all that arrives left
-/// another patch or the opening:
+/// A patch emits ε σ T⁴ (the mean over its triangles, with the shape functions of the field), reflects 1 − ε of what
+/// arrives, and all that arrives left another patch or the opening:
 ///   J = ε σ T⁴ + (1 − ε) H,   A_i H_i = Σ_j A_i F_ij J_j + A_i F_i,opening σ T_o⁴.
 /// Each place of a patch loses ε (σ T⁴ − H). The sums over all patches and the opening are zero to rounding.
 /// Source: any heat-transfer text, "net radiation method for grey diffuse surfaces".
@@ -69,13 +69,20 @@ public:
   /// of the patches is worth.
   [[nodiscard]] Eigen::VectorXd receivedByPairs(const Unknowns& unknowns, std::span<const double> temperature) const;
 
-  /// What one triangle's nodes receive at these temperatures, W.
-  [[nodiscard]] Vec3 triangleFlow(const Unknowns& unknowns, std::span<const double> temperature,
-                                  const PatchLight& light, std::size_t triangle) const;
+  /// What the nodes of the element that a triangle belongs to receive through the triangle at these temperatures, W.
+  [[nodiscard]] NodeVector triangleFlow(const Unknowns& unknowns, std::span<const double> temperature,
+                                        const PatchLight& light, std::size_t triangle) const;
 
 private:
   [[nodiscard]] Eigen::VectorXd blackLight(const Unknowns& unknowns, std::span<const double> temperature) const;
-  [[nodiscard]] Vec3 corners(const Unknowns& unknowns, std::size_t triangle, std::span<const double> field) const;
+  /// Calls with (shape functions, m²) of every point of a triangle.
+  template <class Visit>
+  void eachPoint(std::size_t triangle, Visit&& visit) const
+  {
+    for (std::size_t p = 0; p < 3; ++p)
+      visit(shapes_[triangle % shapes_.size()][p], area_[triangle][p]);
+  }
+  [[nodiscard]] SurfaceNodes nodes(const Unknowns& unknowns, std::size_t triangle) const;
   /// Takes emissivities at these temperatures, where they have curves.
   void follow(const Unknowns& unknowns, std::span<const double> temperature) const;
 
@@ -87,7 +94,8 @@ private:
   double opening_;
   mutable Eigen::VectorXd reflected_;                   ///< the last solution: the next one is near
   mutable std::pair<Eigen::VectorXd, PatchLight> last_; ///< what was emitted last, and its light
-  std::vector<double> area_;                            ///< exact, by triangle of the mesh, m²
+  std::vector<std::array<double, 3>> area_;             ///< exact, by triangle of the mesh and its points, m²
+  std::vector<std::array<NodeVector, 3>> shapes_;       ///< shape functions at the points, by piece of an element
   mutable Radiosity radiosity_;
 };
 

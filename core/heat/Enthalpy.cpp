@@ -2,13 +2,29 @@
 #include "heat/Enthalpy.h"
 
 #include <algorithm>
+#include <boost/math/tools/toms748_solve.hpp>
 
 namespace kiln
 {
 
+bool canMelt(const Material& material)
+{
+  return material.latentHeat && material.latentHeat->si > 0 && (material.meltsFrom || material.meltsTo);
+}
+
+namespace
+{
+constexpr double narrowest = 0.01; // K
+}
+
+bool meltsAtOnce(const Material& material)
+{
+  return canMelt(material) &&
+         (!material.meltsFrom || !material.meltsTo || material.meltsTo->si - material.meltsFrom->si < narrowest);
+}
+
 MeltingRange meltingRange(const Material& material)
 {
-  constexpr double narrowest = 0.5; // K
   const double from = material.meltsFrom ? material.meltsFrom->si : material.meltsTo ? material.meltsTo->si : 0;
   const double to = material.meltsTo ? material.meltsTo->si : from;
   if (to - from >= narrowest)
@@ -32,7 +48,7 @@ Enthalpy::Enthalpy(const Material& material)
     sums_.push_back(i == 0 ? table[0].value.si * table[0].at.si
                            : sums_.back() + (table[i].value.si + table[i - 1].value.si) / 2 *
                                                 (table[i].at.si - table[i - 1].at.si));
-  if (material.latentHeat && (material.meltsFrom || material.meltsTo)) {
+  if (canMelt(material)) {
     latent_ = material.latentHeat->si;
     range_ = meltingRange(material);
   }
@@ -59,6 +75,32 @@ double Enthalpy::at(double temperature) const
   if (latent_ > 0)
     heat += latent_ * std::clamp((temperature - range_.from) / (range_.to - range_.from), 0.0, 1.0);
   return heat;
+}
+
+double Enthalpy::temperatureAt(double heat, double near) const
+{
+  if (specific_.table.empty()) { // a line, with a flatter piece where it melts
+    const double c = specific_.si;
+    if (latent_ <= 0 || heat <= c * range_.from)
+      return heat / c;
+    if (heat >= c * range_.to + latent_)
+      return (heat - latent_) / c;
+    return range_.from + (heat - c * range_.from) / (c + latent_ / (range_.to - range_.from));
+  }
+  double low = std::max(near, 0.0);
+  double high = low;
+  double reach = 1;
+  for (; low > 0 && at(low) > heat; reach *= 2)
+    low = std::max(low - reach, 0.0);
+  for (reach = 1; at(high) < heat; reach *= 2)
+    high += reach;
+  if (low == high)
+    return low;
+  std::uintmax_t steps = 100;
+  const auto excess = [&](double temperature) { return at(temperature) - heat; };
+  const auto found =
+      boost::math::tools::toms748_solve(excess, low, high, boost::math::tools::eps_tolerance<double>(50), steps);
+  return (found.first + found.second) / 2;
 }
 
 double Enthalpy::slopeAt(double temperature) const

@@ -8,10 +8,17 @@
 namespace kiln
 {
 
+/// Has it a melting range with a latent heat?
+[[nodiscard]] bool canMelt(const Material& material);
+
+/// Does it melt at a single temperature, which then says nothing of how much of it is molten?
+[[nodiscard]] bool meltsAtOnce(const Material& material);
+
 /// Share of a material that is molten at a temperature, 0…1: rises by a line over its melting range.
 [[nodiscard]] double moltenShare(const Material& material, double temperature);
 
-/// Melting range, K; the narrow one around a single temperature is widened to half a kelvin.
+/// Melting range, K. A single temperature counts as a hundredth of a kelvin around it, so that a temperature tells how
+/// much is molten.
 struct MeltingRange {
   double from = 0, to = 0;
 };
@@ -30,7 +37,9 @@ public:
   [[nodiscard]] double at(double temperature) const;
   /// Its slope, J/(unit·K).
   [[nodiscard]] double slopeAt(double temperature) const;
-  /// Does it bend so sharply that a Newton step must stop at the bends?
+  /// The temperature at which it is so large, K.
+  /// \param near  K, a guess
+  [[nodiscard]] double temperatureAt(double heat, double near) const;
   [[nodiscard]] bool melts() const { return latent_ > 0; }
   [[nodiscard]] const MeltingRange& range() const { return range_; }
   [[nodiscard]] bool constant() const { return latent_ <= 0 && specific_.table.empty(); }

@@ -19,19 +19,24 @@ std::size_t at(Index i) { return static_cast<std::size_t>(i); }
 
 /// Unknowns and weights of both sides: the temperature difference A − B is the sum of weight × temperature.
 struct Ends {
-  std::array<Index, 6> unknown;
-  std::array<double, 6> weight;
+  std::array<Index, 12> unknown{};
+  std::array<double, 12> weight{};
+  std::size_t count = 0, ofA = 0; ///< the first ones are those of A
 };
 
-Ends endsOf(const Unknowns& unknowns, const GapPoint& point)
+Ends endsOf(const Mesh& mesh, const Unknowns& unknowns, const GapPoint& point)
 {
-  Ends ends{};
-  for (std::size_t i = 0; i < 3; ++i) {
-    ends.unknown[i] = unknowns.ofTriangle[point.triangleA][0][i];
-    ends.weight[i] = point.weightsA[static_cast<Eigen::Index>(i)];
-    ends.unknown[3 + i] = unknowns.ofTriangle[point.triangleB][0][i];
-    ends.weight[3 + i] = -point.weightsB[static_cast<Eigen::Index>(i)];
-  }
+  Ends ends;
+  const auto add = [&](std::size_t element, const NodeVector& shape, double sign) {
+    const SurfaceNodes nodes = nodesOf(mesh, unknowns, element, 0);
+    for (std::size_t i = 0; i < nodes.count; ++i) {
+      ends.unknown[ends.count] = nodes.own[i];
+      ends.weight[ends.count++] = sign * shape[static_cast<Eigen::Index>(i)];
+    }
+  };
+  add(point.elementA, point.shapeA, 1);
+  ends.ofA = ends.count;
+  add(point.elementB, point.shapeB, -1);
   return ends;
 }
 
@@ -39,22 +44,19 @@ struct Pair {
   double a = 0, b = 0;
 };
 
-Pair valuesAt(const Unknowns& unknowns, const GapPoint& point, std::span<const double> field)
+Pair valuesAt(const Ends& ends, std::span<const double> field)
 {
-  const Ends ends = endsOf(unknowns, point);
   Pair values;
-  for (std::size_t i = 0; i < 3; ++i) {
-    values.a += ends.weight[i] * field[at(ends.unknown[i])];
-    values.b -= ends.weight[3 + i] * field[at(ends.unknown[3 + i])];
-  }
+  for (std::size_t i = 0; i < ends.count; ++i)
+    (i < ends.ofA ? values.a : values.b) += ends.weight[i] * field[at(ends.unknown[i])];
+  values.b = -values.b;
   return values;
 }
 
 /// Spreads a flow from A to B over the unknowns of both sides.
-void spread(const Unknowns& unknowns, const GapPoint& point, double watts, std::span<double> balance)
+void spread(const Ends& ends, double watts, std::span<double> balance)
 {
-  const Ends ends = endsOf(unknowns, point);
-  for (std::size_t i = 0; i < 6; ++i)
+  for (std::size_t i = 0; i < ends.count; ++i)
     balance[at(ends.unknown[i])] -= ends.weight[i] * watts;
 }
 
@@ -87,8 +89,11 @@ std::vector<GapPoint> pointsAcross(const Mesh& mesh, int partA, int partB, doubl
         place = mesh.geometry.section.flat(place);
       const auto hit = scene.first(place, normal, nearest, reach);
       constexpr double facing = -0.7; // cosine of the angle between the normals: they look at each other
-      if (hit && partOf(hit->triangle) == partB && triangleNormal(mesh, hit->triangle).dot(normal) < facing)
-        points.push_back({t, hit->triangle, point.l, hit->weights, point.weight * area});
+      if (!hit || partOf(hit->triangle) != partB || triangleNormal(mesh, hit->triangle).dot(normal) >= facing)
+        continue;
+      const std::size_t pieces = trianglePieces(mesh.order);
+      points.push_back({t / pieces, hit->triangle / pieces, shapeAt(mesh, inElement(mesh, t, point.l)),
+                        shapeAt(mesh, inElement(mesh, hit->triangle, hit->weights)), point.weight * area});
     }
   }
   return points;
@@ -98,17 +103,19 @@ void GapCrossing::couple(const Unknowns& unknowns, PatternBuilder& builder) cons
 {
   const GapPoint* before = nullptr;
   for (const GapPoint& point : points) {
-    if (before == nullptr || before->triangleA != point.triangleA || before->triangleB != point.triangleB)
-      builder.couple(endsOf(unknowns, point).unknown);
+    if (before == nullptr || before->elementA != point.elementA || before->elementB != point.elementB) {
+      const Ends ends = endsOf(*mesh, unknowns, point);
+      builder.couple(std::span(ends.unknown.data(), ends.count));
+    }
     before = &point;
   }
 }
 
 void GapCrossing::addMatrix(const Unknowns& unknowns, const GapPoint& point, double slope, SparseMatrix& matrix) const
 {
-  const Ends ends = endsOf(unknowns, point);
-  for (std::size_t i = 0; i < 6; ++i)
-    for (std::size_t j = 0; j < 6; ++j) // the upper half is mirrored
+  const Ends ends = endsOf(*mesh, unknowns, point);
+  for (std::size_t i = 0; i < ends.count; ++i)
+    for (std::size_t j = 0; j < ends.count; ++j) // the upper half is mirrored
       if (ends.unknown[j] <= ends.unknown[i])
         matrix.values[at(matrix.position(ends.unknown[i], ends.unknown[j]))] += slope * ends.weight[i] * ends.weight[j];
 }
@@ -124,7 +131,8 @@ void GapCrossing::addSlope(const Unknowns& unknowns, std::span<const double> tem
   if (radiation <= 0)
     return;
   for (const GapPoint& point : points) {
-    const Pair t = valuesAt(unknowns, point, temperature);
+    const Ends ends = endsOf(*mesh, unknowns, point);
+    const Pair t = valuesAt(ends, temperature);
     const double mean = (slopeOfT4(t.a) + slopeOfT4(t.b)) / 2;
     addMatrix(unknowns, point, stefanBoltzmann * radiation * mean * point.area, matrix);
   }
@@ -136,8 +144,9 @@ void GapCrossing::addRadiation(const Unknowns& unknowns, std::span<const double>
   if (radiation <= 0)
     return;
   for (const GapPoint& point : points) {
-    const Pair t = valuesAt(unknowns, point, temperature);
-    spread(unknowns, point, stefanBoltzmann * radiation * (std::pow(t.a, 4) - std::pow(t.b, 4)) * point.area, balance);
+    const Ends ends = endsOf(*mesh, unknowns, point);
+    const Pair t = valuesAt(ends, temperature);
+    spread(ends, stefanBoltzmann * radiation * (std::pow(t.a, 4) - std::pow(t.b, 4)) * point.area, balance);
   }
 }
 
@@ -147,17 +156,18 @@ void GapCrossing::addRest(const Unknowns& unknowns, std::span<const double> temp
   if (radiation <= 0)
     return;
   for (const GapPoint& point : points) {
-    const Pair t = valuesAt(unknowns, point, temperature);
-    const Pair along = valuesAt(unknowns, point, direction);
+    const Ends ends = endsOf(*mesh, unknowns, point);
+    const Pair t = valuesAt(ends, temperature);
+    const Pair along = valuesAt(ends, direction);
     const double half = (slopeOfT4(t.a) - slopeOfT4(t.b)) / 2;
     const double beyond = half * (along.a + along.b); // exact: s_a·d_a − s_b·d_b; kept: mean·(d_a − d_b)
-    spread(unknowns, point, -stefanBoltzmann * radiation * beyond * point.area, rest);
+    spread(ends, -stefanBoltzmann * radiation * beyond * point.area, rest);
   }
 }
 
 double GapCrossing::flowAt(const Unknowns& unknowns, const GapPoint& point, std::span<const double> temperature) const
 {
-  const Pair t = valuesAt(unknowns, point, temperature);
+  const Pair t = valuesAt(endsOf(*mesh, unknowns, point), temperature);
   return point.area * (conductance * (t.a - t.b) + stefanBoltzmann * radiation * (std::pow(t.a, 4) - std::pow(t.b, 4)));
 }
 
@@ -165,7 +175,7 @@ void GapCrossing::addFlow(const Unknowns& unknowns, std::span<const double> temp
                           std::span<double> received) const
 {
   for (const GapPoint& point : points)
-    spread(unknowns, point, flowAt(unknowns, point, temperature), received);
+    spread(endsOf(*mesh, unknowns, point), flowAt(unknowns, point, temperature), received);
 }
 
 } // namespace kiln

@@ -1,7 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #pragma once
 
-#include "heat/Unknowns.h"
+#include "heat/SurfaceElement.h"
 #include "mesh/Mesh.h"
 
 #include <span>
@@ -15,9 +15,9 @@ class PatternBuilder;
 
 /// A place on one side of an empty gap and what lies straight across it.
 struct GapPoint {
-  std::size_t triangleA = 0, triangleB = 0;
-  Vec3 weightsA = Vec3::Zero(), weightsB = Vec3::Zero(); ///< of the triangles' corners
-  double area = 0;                                       ///< m², exact areas shared by the points of a face
+  std::size_t elementA = 0, elementB = 0; ///< surface elements
+  NodeVector shapeA, shapeB;              ///< shape functions of their nodes at the place
+  double area = 0;                        ///< m², exact areas shared by the points of a face
 };
 
 /// Places of part A that look straight at part B from no farther than \p reach, nothing between them.
@@ -30,7 +30,8 @@ inline constexpr double gapReach = 2;
 
 /// Conduction and radiation across an empty gap between parts that share no faces, W.
 ///   flow from A to B = Σ area · (G (T_A − T_B) + σ ε (T_A⁴ − T_B⁴))
-/// What one side loses the other gets, whatever the meshes: the energy balance is exact.
+/// What one side loses the other gets, whatever the meshes: the energy balance is exact. Both sides are read and given
+/// to with the shape functions of the field.
 class GapCrossing
 {
 public:
@@ -39,6 +40,7 @@ public:
   double conductance = 0; ///< G, W/(m²·K)
   double radiation = 0;   ///< effective emissivity ε, 0 for none
   std::vector<GapPoint> points;
+  const Mesh* mesh = nullptr; ///< that the points lie on
 
   void couple(const Unknowns& unknowns, PatternBuilder& builder) const;
   /// Adds the linear part to the lower half of a matrix.

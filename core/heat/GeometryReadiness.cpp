@@ -54,6 +54,8 @@ public:
     checkInsulated();
     checkExtents();
     checkStoring();
+    const std::vector<Finding> doubts = checkDoubtsOn(project_, geometry_);
+    findings_.insert(findings_.end(), doubts.begin(), doubts.end());
     return std::move(findings_);
   }
 
@@ -112,6 +114,7 @@ private:
     }
     for (const HeatSource& source : project_.sources)
       checkSourceParts(source);
+    checkHeldParts();
   }
 
   void checkSourceParts(const HeatSource& source)
@@ -129,6 +132,10 @@ private:
     if (std::none_of(ids.begin(), ids.end(), [&](const auto& id) { return geometry_.partIndex(id) != noPart; }))
       add(Severity::Error, source.id, "source " + source.name, "All its parts are muted.",
           "Unmute one, or mute the source.");
+  }
+
+  void checkHeldParts()
+  {
     for (const Boundary& boundary : project_.boundaries)
       if (const auto* fixed = std::get_if<FixedPart>(&boundary.condition); fixed != nullptr && !boundary.muted)
         if (geometry_.partIndex(fixed->part) == noPart)
@@ -277,20 +284,6 @@ private:
 
   void checkOverlaps()
   {
-    std::map<int, std::vector<const Boundary*>> convectionOn;
-    for (const Boundary& boundary : project_.boundaries)
-      if (!boundary.muted && std::holds_alternative<Convection>(boundary.condition))
-        if (const auto found = faces_.find(surfaceOf(boundary)); found != faces_.end())
-          for (const int face : found->second.faces)
-            convectionOn[face].push_back(&boundary);
-    std::map<std::pair<const Boundary*, const Boundary*>, std::vector<int>> doubled;
-    for (const auto& [face, boundaries] : convectionOn)
-      if (boundaries.size() > 1)
-        doubled[{boundaries[0], boundaries[1]}].push_back(face);
-    for (const auto& [pair, faces] : doubled)
-      add(Severity::Hint, pair.second->id, "boundaries " + pair.first->name + " and " + pair.second->name,
-          "Both convect on the same " + std::to_string(faces.size()) + " face(s); their heat is summed.",
-          "Take the faces out of one of the surfaces if that is not meant.", faces);
     for (const Boundary& boundary : project_.boundaries)
       if (!boundary.muted && !std::holds_alternative<FixedPart>(boundary.condition) &&
           faces_.contains(surfaceOf(boundary)))
@@ -302,12 +295,20 @@ private:
     if (std::holds_alternative<FixedSurface>(boundary.condition))
       return;
     std::vector<int> inner;
-    for (const int face : faces_.at(surfaceOf(boundary)).faces)
-      if (!geometry_.faces[at(face)].exposed())
-        inner.push_back(face);
+    double touching = 0;
+    double all = 0;
+    for (const int face : faces_.at(surfaceOf(boundary)).faces) {
+      all += geometry_.faces[at(face)].area;
+      if (geometry_.faces[at(face)].exposed())
+        continue;
+      inner.push_back(face);
+      touching += geometry_.faces[at(face)].area;
+    }
     if (!inner.empty())
       add(Severity::Hint, boundary.id, "boundary " + boundary.name,
-          std::to_string(inner.size()) + " of its faces touch another part.",
+          std::to_string(inner.size()) + " of its faces touch another part: " + areaText(touching) + " of its " +
+              areaText(all) + ", " + formatQuantity(100 * touching / all, Quantity::Plain, {}, 2) +
+              " %, are covered, and it works there all the same.",
           "Take them out of its surface, unless a gap to the surroundings is meant.", inner);
   }
 

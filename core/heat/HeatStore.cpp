@@ -5,6 +5,7 @@
 #include "heat/WireTerm.h"
 
 #include <algorithm>
+#include <boost/math/tools/toms748_solve.hpp>
 #include <map>
 
 namespace kiln
@@ -34,7 +35,7 @@ Expected<HeatStore> HeatStore::make(const Project& project, const Mesh& mesh, co
 {
   HeatStore store;
   store.unknowns_ = at(conditions.unknowns.count);
-  const std::vector<double> volumes = meshedVolumes(mesh);
+  const std::vector<double> volumes = integratedVolumes(mesh);
   std::vector<double> density;
   for (std::size_t p = 0; p < mesh.geometry.parts.size(); ++p) {
     const GeometryPart& part = mesh.geometry.parts[p];
@@ -47,34 +48,90 @@ Expected<HeatStore> HeatStore::make(const Project& project, const Mesh& mesh, co
                          ", which a transient case needs.",
                      "Give the material one.");
     density.push_back(material->density->si * part.volume / volumes[p]);
-    store.enthalpies_.emplace_back(*material);
-    store.melts_ = store.melts_ || store.enthalpies_.back().melts();
-    store.constant_ = store.constant_ && store.enthalpies_.back().constant();
+    store.addEnthalpy(Enthalpy(*material));
   }
-  std::vector<std::map<Index, double>> mass(mesh.geometry.parts.size());
-  for (std::size_t t = 0; t < mesh.tets.size(); ++t)
-    for (const Index u : conditions.unknowns.ofTet[t])
-      mass[at(mesh.tetPart[t])][u] += density[at(mesh.tetPart[t])] * tetVolume(mesh, t) / 4;
+  store.addParts(mesh, conditions, density);
   if (auto added = store.addSheets(project, mesh, conditions); !added)
     return tl::unexpected(added.error());
-  for (std::size_t p = 0; p < mass.size(); ++p)
-    for (const auto& [u, kilograms] : mass[p])
-      store.shares_.push_back({u, static_cast<std::int32_t>(p), static_cast<std::int32_t>(p), kilograms});
+  const std::size_t parts = mesh.geometry.parts.size();
   for (std::size_t n = 0; n < project.nodes.size(); ++n) {
     const double capacity =
         capacityOf(project.nodes[n], project.environment.value_or(Environment{}), conditions.startTemperature);
     if (conditions.nodeUnknowns[n] < 0 || capacity <= 0)
       continue;
-    store.enthalpies_.emplace_back(capacity);
-    store.shares_.push_back({conditions.nodeUnknowns[n], static_cast<std::int32_t>(store.enthalpies_.size() - 1),
-                             static_cast<std::int32_t>(mass.size() + n), 1});
+    store.shares_.push_back(
+        {conditions.nodeUnknowns[n], store.addEnthalpy(Enthalpy(capacity)), static_cast<std::int32_t>(parts + n), 1});
   }
-  store.owners_ = mass.size() + project.nodes.size();
+  store.owners_ = parts + project.nodes.size();
   if (auto added = store.addWires(project, conditions); !added)
     return tl::unexpected(added.error());
-  std::sort(store.shares_.begin(), store.shares_.end(),
-            [](const Share& a, const Share& b) { return a.unknown < b.unknown; });
+  store.finish();
   return store;
+}
+
+std::int32_t HeatStore::addEnthalpy(Enthalpy enthalpy)
+{
+  melts_ = melts_ || enthalpy.melts();
+  constant_ = constant_ && enthalpy.constant();
+  enthalpies_.push_back(std::move(enthalpy));
+  return static_cast<std::int32_t>(enthalpies_.size() - 1);
+}
+
+void HeatStore::addParts(const Mesh& mesh, const Conditions& conditions, const std::vector<double>& density)
+{
+  if (mesh.order == 1) {
+    std::vector<std::map<Index, double>> mass(density.size());
+    for (std::size_t t = 0; t < mesh.tets.size(); ++t)
+      for (const Index u : conditions.unknowns.ofTet[t])
+        mass[at(mesh.tetPart[t])][u] += density[at(mesh.tetPart[t])] * tetVolume(mesh, t) / 4;
+    for (std::size_t p = 0; p < mass.size(); ++p)
+      for (const auto& [u, kilograms] : mass[p])
+        shares_.push_back({u, static_cast<std::int32_t>(p), static_cast<std::int32_t>(p), kilograms});
+    return;
+  }
+  for (std::size_t e = 0; e < tetElements(mesh); ++e) {
+    const VolumeNodes nodes = volumeNodes(mesh, conditions.unknowns, e);
+    const std::int32_t part = elementPart(mesh, e);
+    if (!isStraight(mesh, e)) {
+      addCell(std::span(nodes.own.data(), nodes.count), part, part, density[at(part)] * volumeMass(mesh, e));
+      continue;
+    }
+    Cell cell;
+    cell.nodes = nodes.own;
+    cell.enthalpy = cell.owner = part;
+    cell.amount = density[at(part)] * volumeMass(mesh, e).sum();
+    cells_.push_back(cell);
+  }
+}
+
+void HeatStore::addCell(std::span<const Index> nodes, std::int32_t enthalpy, std::int32_t owner,
+                        const VolumeMatrix& mass)
+{
+  Cell cell;
+  std::copy(nodes.begin(), nodes.end(), cell.nodes.begin());
+  cell.count = static_cast<std::int32_t>(nodes.size());
+  cell.enthalpy = enthalpy;
+  cell.owner = owner;
+  cell.own = static_cast<std::int32_t>(masses_.size());
+  masses_.emplace_back(Eigen::Matrix<double, 10, 10>::Zero());
+  masses_.back().topLeftCorner(mass.rows(), mass.cols()) = mass;
+  cells_.push_back(cell);
+}
+
+void HeatStore::finish()
+{
+  std::sort(shares_.begin(), shares_.end(), [](const Share& a, const Share& b) { return a.unknown < b.unknown; });
+  firstShare_.assign(unknowns_ + 1, 0);
+  stores_.assign(unknowns_, 0);
+  for (const Share& share : shares_) {
+    ++firstShare_[at(share.unknown) + 1];
+    stores_[at(share.unknown)] = 1;
+  }
+  for (std::size_t u = 0; u < unknowns_; ++u)
+    firstShare_[u + 1] += firstShare_[u];
+  for (const Cell& cell : cells_)
+    for (std::size_t i = 0; i < at(cell.count); ++i)
+      stores_[at(cell.nodes[i])] = 1;
 }
 
 /// What wires store belongs to none of the parts and nodes.
@@ -87,12 +144,10 @@ Expected<void> HeatStore::addWires(const Project& project, const Conditions& con
       return failure(Failure::Kind::NotReady, "link " + own.name,
                      "The material of the wire has no density or specific heat, which a transient case needs.",
                      "Give the material both.");
-    enthalpies_.emplace_back(*material);
-    melts_ = melts_ || enthalpies_.back().melts();
-    constant_ = constant_ && enthalpies_.back().constant();
+    const std::int32_t enthalpy = addEnthalpy(Enthalpy(*material));
     for (int cell = 0; cell < WireTerm::cells; ++cell)
-      shares_.push_back({wire.first + cell, static_cast<std::int32_t>(enthalpies_.size() - 1),
-                         static_cast<std::int32_t>(owners_), material->density->si * wire.volume});
+      shares_.push_back(
+          {wire.first + cell, enthalpy, static_cast<std::int32_t>(owners_), material->density->si * wire.volume});
     ++owners_;
   }
   return {};
@@ -108,19 +163,49 @@ Expected<void> HeatStore::addSheets(const Project& project, const Mesh& mesh, co
       return failure(Failure::Kind::NotReady, "sheet " + own.name,
                      "Its material has no density or specific heat, which a transient case needs.",
                      "Give the material both.");
-    std::map<Index, double> mass;
-    for (std::size_t t = 0; t < mesh.triangles.size(); ++t)
-      if (mesh.triangleFace[t] == sheet.face)
-        for (const Index u : conditions.unknowns.ofTriangle[t][0])
-          mass[u] += material->density->si * sheet.thickness * triangleArea(mesh, t) / 3;
-    enthalpies_.emplace_back(*material);
-    melts_ = melts_ || enthalpies_.back().melts();
-    constant_ = constant_ && enthalpies_.back().constant();
+    const double weight = material->density->si * sheet.thickness; // kg/m²
+    const std::int32_t enthalpy = addEnthalpy(Enthalpy(*material));
     const int part = mesh.geometry.faces[at(sheet.face)].parts[0];
+    std::map<Index, double> mass;
+    for (std::size_t e = 0; e < triangleElements(mesh); ++e) {
+      if (elementFace(mesh, e) != sheet.face)
+        continue;
+      const SurfaceNodes nodes = nodesOf(mesh, conditions.unknowns, e, 0);
+      if (mesh.order == 2) {
+        addCell(std::span(nodes.own.data(), nodes.count), enthalpy, part, weight * elementMass(mesh, e));
+        continue;
+      }
+      const NodeVector load = elementLoad(mesh, e);
+      for (std::size_t i = 0; i < nodes.count; ++i)
+        mass[nodes.own[i]] += weight * load[static_cast<Eigen::Index>(i)];
+    }
     for (const auto& [u, kilograms] : mass)
-      shares_.push_back({u, static_cast<std::int32_t>(enthalpies_.size() - 1), part, kilograms});
+      shares_.push_back({u, enthalpy, part, kilograms});
   }
   return {};
+}
+
+template <class ValuesAt>
+void HeatStore::eachCell(ValuesAt&& valuesAt, std::span<double> sums) const
+{
+  for (const Cell& cell : cells_) {
+    Ten values = Ten::Zero();
+    for (std::size_t i = 0; i < at(cell.count); ++i)
+      values[static_cast<Eigen::Index>(i)] = valuesAt(cell, cell.nodes[i]);
+    const Ten product =
+        cell.own < 0 ? Ten(cell.amount * (straightMass() * values)) : Ten(masses_[at(cell.own)] * values);
+    for (std::size_t i = 0; i < at(cell.count); ++i)
+      sums[at(cell.nodes[i])] += product[static_cast<Eigen::Index>(i)];
+  }
+}
+
+double HeatStore::specificHeatIn(const Cell& cell, std::span<const double> temperature) const
+{
+  const Enthalpy& enthalpy = enthalpies_[at(cell.enthalpy)];
+  double sum = 0;
+  for (std::size_t i = 0; i < at(cell.count); ++i)
+    sum += enthalpy.slopeAt(temperature[at(cell.nodes[i])]);
+  return sum / cell.count;
 }
 
 std::vector<double> HeatStore::stored(std::span<const double> temperature) const
@@ -128,7 +213,31 @@ std::vector<double> HeatStore::stored(std::span<const double> temperature) const
   std::vector<double> joules(unknowns_, 0.0);
   for (const Share& share : shares_)
     joules[at(share.unknown)] += share.amount * enthalpies_[at(share.enthalpy)].at(temperature[at(share.unknown)]);
+  eachCell([&](const Cell& cell, Index u) { return enthalpies_[at(cell.enthalpy)].at(temperature[at(u)]); }, joules);
   return joules;
+}
+
+void HeatStore::addSlope(std::span<const double> temperature, double factor, const std::vector<char>& fixed,
+                         SparseMatrix& matrix) const
+{
+  for (const Share& share : shares_)
+    matrix.values[at(matrix.position(share.unknown, share.unknown))] +=
+        factor * share.amount * enthalpies_[at(share.enthalpy)].slopeAt(temperature[at(share.unknown)]);
+  for (const Cell& cell : cells_) {
+    const double heat = factor * specificHeatIn(cell, temperature);
+    for (std::size_t i = 0; i < at(cell.count); ++i)
+      for (std::size_t j = 0; j <= i; ++j) {
+        const Index row = cell.nodes[i];
+        const Index column = cell.nodes[j];
+        const double value = heat * mass(cell, i, j);
+        if (row == column)
+          matrix.values[at(matrix.position(row, row))] += (i == j ? 1 : 2) * value;
+        else if (fixed[at(row)] == 0 && fixed[at(column)] == 0) {
+          matrix.values[at(matrix.position(row, column))] += value;
+          matrix.values[at(matrix.position(column, row))] += value;
+        }
+      }
+  }
 }
 
 std::vector<double> HeatStore::slope(std::span<const double> temperature) const
@@ -136,7 +245,83 @@ std::vector<double> HeatStore::slope(std::span<const double> temperature) const
   std::vector<double> slopes(unknowns_, 0.0);
   for (const Share& share : shares_)
     slopes[at(share.unknown)] += share.amount * enthalpies_[at(share.enthalpy)].slopeAt(temperature[at(share.unknown)]);
+  for (const Cell& cell : cells_) { // the diagonal, scaled to the whole mass
+    const double heat = specificHeatIn(cell, temperature);
+    double trace = 0;
+    double all = 0;
+    for (std::size_t i = 0; i < at(cell.count); ++i) {
+      trace += mass(cell, i, i);
+      for (std::size_t j = 0; j < at(cell.count); ++j)
+        all += mass(cell, i, j);
+    }
+    for (std::size_t i = 0; i < at(cell.count); ++i)
+      slopes[at(cell.nodes[i])] += heat * all * mass(cell, i, i) / trace;
+  }
   return slopes;
+}
+
+std::vector<double> HeatStore::storingOf(std::span<const double> temperature, std::span<const double> rates) const
+{
+  std::vector<double> watts(unknowns_, 0.0);
+  for (const Share& share : shares_)
+    watts[at(share.unknown)] += share.amount * enthalpies_[at(share.enthalpy)].slopeAt(temperature[at(share.unknown)]) *
+                                rates[at(share.unknown)];
+  std::vector<double> heat;
+  heat.reserve(cells_.size());
+  for (const Cell& cell : cells_)
+    heat.push_back(specificHeatIn(cell, temperature));
+  eachCell(
+      [&](const Cell& cell, Index u) { return heat[static_cast<std::size_t>(&cell - cells_.data())] * rates[at(u)]; },
+      watts);
+  return watts;
+}
+
+std::vector<double> HeatStore::ratesOf(std::span<const double> temperature, std::span<const double> storing,
+                                       const std::vector<char>& fixed) const
+{
+  const std::vector<double> slopes = slope(temperature);
+  std::vector<double> rates(unknowns_, 0.0);
+  const auto free = [&](std::size_t u) { return fixed[u] == 0 && slopes[u] > 0; };
+  if (lumped()) {
+    for (std::size_t u = 0; u < unknowns_; ++u)
+      if (free(u))
+        rates[u] = storing[u] / slopes[u];
+    return rates;
+  }
+  // Conjugate gradients divided by the diagonal: the mass matrix is well conditioned, however fine the mesh.
+  std::vector<double> left(unknowns_, 0.0);
+  std::vector<double> divided(unknowns_, 0.0);
+  for (std::size_t u = 0; u < unknowns_; ++u)
+    left[u] = free(u) ? storing[u] : 0;
+  const auto divide = [&] {
+    double product = 0;
+    for (std::size_t u = 0; u < unknowns_; ++u) {
+      divided[u] = free(u) ? left[u] / slopes[u] : 0;
+      product += divided[u] * left[u];
+    }
+    return product;
+  };
+  double product = divide();
+  const double enough = 1e-16 * product; // the square of what is left
+  std::vector<double> direction = divided;
+  constexpr int most = 200;
+  for (int i = 0; i < most && product > enough && product > 0; ++i) {
+    std::vector<double> applied = storingOf(temperature, direction);
+    double along = 0;
+    for (std::size_t u = 0; u < unknowns_; ++u)
+      along += free(u) ? direction[u] * applied[u] : 0;
+    const double step = product / along;
+    for (std::size_t u = 0; u < unknowns_; ++u)
+      if (free(u)) {
+        rates[u] += step * direction[u];
+        left[u] -= step * applied[u];
+      }
+    const double next = divide();
+    for (std::size_t u = 0; u < unknowns_; ++u)
+      direction[u] = divided[u] + next / product * direction[u];
+    product = next;
+  }
+  return rates;
 }
 
 std::vector<double> HeatStore::storedByPart(std::span<const double> temperature) const
@@ -144,27 +329,42 @@ std::vector<double> HeatStore::storedByPart(std::span<const double> temperature)
   std::vector<double> joules(owners_, 0.0);
   for (const Share& share : shares_)
     joules[at(share.owner)] += share.amount * enthalpies_[at(share.enthalpy)].at(temperature[at(share.unknown)]);
+  for (const Cell& cell : cells_)
+    for (std::size_t j = 0; j < at(cell.count); ++j) {
+      double column = 0;
+      for (std::size_t i = 0; i < at(cell.count); ++i)
+        column += mass(cell, i, j);
+      joules[at(cell.owner)] += column * enthalpies_[at(cell.enthalpy)].at(temperature[at(cell.nodes[j])]);
+    }
   return joules;
 }
 
-void HeatStore::stopAtBends(std::span<const double> temperature, std::span<double> update) const
+double HeatStore::temperatureAt(Index unknown, double joules, double near) const
 {
-  if (!melts_)
-    return;
-  constexpr double beyond = 1e-6; // K past the bend, so that the next slope is the one beyond it
-  for (const Share& share : shares_) {
-    const Enthalpy& enthalpy = enthalpies_[at(share.enthalpy)];
-    if (!enthalpy.melts())
-      continue;
-    const double now = temperature[at(share.unknown)];
-    double& step = update[at(share.unknown)];
-    for (const double bend : {enthalpy.range().from, enthalpy.range().to}) {
-      if (now < bend - beyond && now + step > bend)
-        step = bend + beyond - now;
-      else if (now > bend + beyond && now + step < bend)
-        step = bend - beyond - now;
-    }
-  }
+  const std::size_t first = firstShare_[at(unknown)];
+  const std::size_t last = firstShare_[at(unknown) + 1];
+  if (first == last)
+    return near;
+  const auto excess = [&](double temperature) {
+    double sum = -joules;
+    for (std::size_t i = first; i < last; ++i)
+      sum += shares_[i].amount * enthalpies_[at(shares_[i].enthalpy)].at(temperature);
+    return sum;
+  };
+  if (last - first == 1)
+    return enthalpies_[at(shares_[first].enthalpy)].temperatureAt(joules / shares_[first].amount, near);
+  // Several materials meet: what they store together rises with the temperature.
+  double low = near;
+  double high = near;
+  double reach = 1;
+  for (; excess(low) > 0 && low > 0; reach *= 2)
+    low = std::max(low - reach, 0.0);
+  for (reach = 1; excess(high) < 0; reach *= 2)
+    high += reach;
+  std::uintmax_t steps = 100;
+  const auto found =
+      boost::math::tools::toms748_solve(excess, low, high, boost::math::tools::eps_tolerance<double>(50), steps);
+  return (found.first + found.second) / 2;
 }
 
 } // namespace kiln

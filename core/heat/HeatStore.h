@@ -4,6 +4,7 @@
 #include "base/Failure.h"
 #include "heat/Conditions.h"
 #include "heat/Enthalpy.h"
+#include "heat/SparseMatrix.h"
 
 #include <span>
 #include <vector>
@@ -11,8 +12,10 @@
 namespace kiln
 {
 
-/// Heat stored at every unknown as a function of its temperature: lumped at the nodes, the exact mass of every part
-/// shared by volume, and the capacities of lumped nodes.
+/// Heat stored at every unknown as a function of the temperatures: H_i = Σ_j M_ij h(T_j), with h the enthalpy of a
+/// kilogram and M the mass, scaled so that every part has its exact one. At first order M is lumped: a quarter of every
+/// tetrahedron at each of its nodes. At second order it is consistent, ∫ρ N_i N_j dV, so that what is stored integrates
+/// with the shape functions of conduction. Sheets likewise; lumped nodes and wires store at their own unknowns.
 class HeatStore
 {
 public:
@@ -21,15 +24,30 @@ public:
 
   /// J by unknown, from 0 K.
   [[nodiscard]] std::vector<double> stored(std::span<const double> temperature) const;
-  /// Its slope, J/K by unknown; 0 for what stores nothing.
-  [[nodiscard]] std::vector<double> slope(std::span<const double> temperature) const;
   /// J by part of the mesh, then by node of the project, from 0 K.
   [[nodiscard]] std::vector<double> storedByPart(std::span<const double> temperature) const;
+  [[nodiscard]] bool stores(Index unknown) const { return stores_[static_cast<std::size_t>(unknown)] != 0; }
 
-  /// Largest step from \p temperature along \p update that stops at the bends of melting materials, by unknown: changes
-  /// the update of unknowns that would cross one.
-  void stopAtBends(std::span<const double> temperature, std::span<double> update) const;
+  /// Adds \p factor times the slope of what is stored, J/K, to a matrix; its part that is symmetric. Rows and columns
+  /// of fixed unknowns get their diagonal alone.
+  void addSlope(std::span<const double> temperature, double factor, const std::vector<char>& fixed,
+                SparseMatrix& matrix) const;
+  /// Slope of the lumped ones, J/K by unknown; for what is consistent, a lumped likeness of it.
+  [[nodiscard]] std::vector<double> slope(std::span<const double> temperature) const;
+
+  /// Rates of temperature, K/s, that belong to rates of storing, W; zero where fixed or nothing is stored.
+  [[nodiscard]] std::vector<double> ratesOf(std::span<const double> temperature, std::span<const double> storing,
+                                            const std::vector<char>& fixed) const;
+  /// The reverse, W.
+  [[nodiscard]] std::vector<double> storingOf(std::span<const double> temperature, std::span<const double> rates) const;
+  /// Does each unknown store by its own temperature alone?
+  [[nodiscard]] bool lumped() const { return cells_.empty(); }
+
   [[nodiscard]] bool melts() const { return melts_; }
+  /// Where every unknown stores by its own temperature: the temperature at which it holds so many joules.
+  /// \param near  K, used where it stores nothing
+  [[nodiscard]] double temperatureAt(Index unknown, double joules, double near) const;
+
   [[nodiscard]] bool constant() const { return constant_; }
   [[nodiscard]] std::size_t owners() const { return owners_; }
 
@@ -40,11 +58,38 @@ private:
     std::int32_t owner; // part, or parts + node
     double amount;      // kg, or 1
   };
+  /// An element of second order.
+  struct Cell {
+    std::array<Index, 10> nodes{};
+    std::int32_t count = 10;
+    std::int32_t enthalpy = 0;
+    std::int32_t owner = 0;
+    std::int32_t own = -1; // its mass matrix among masses_; -1: that of a straight tetrahedron
+    double amount = 0;     // kg, where it is
+  };
+  void addParts(const Mesh& mesh, const Conditions& conditions, const std::vector<double>& density);
   Expected<void> addWires(const Project& project, const Conditions& conditions);
   Expected<void> addSheets(const Project& project, const Mesh& mesh, const Conditions& conditions);
+  void addCell(std::span<const Index> nodes, std::int32_t enthalpy, std::int32_t owner, const VolumeMatrix& mass);
+  std::int32_t addEnthalpy(Enthalpy enthalpy);
+  void finish();
+  [[nodiscard]] double mass(const Cell& cell, std::size_t i, std::size_t j) const
+  {
+    return cell.own < 0 ? cell.amount * straightMass()(static_cast<Eigen::Index>(i), static_cast<Eigen::Index>(j))
+                        : masses_[static_cast<std::size_t>(cell.own)](static_cast<Eigen::Index>(i),
+                                                                      static_cast<Eigen::Index>(j));
+  }
+  /// Adds M times values at the nodes of every cell.
+  template <class ValuesAt>
+  void eachCell(ValuesAt&& valuesAt, std::span<double> sums) const;
+  [[nodiscard]] double specificHeatIn(const Cell& cell, std::span<const double> temperature) const;
 
   std::vector<Enthalpy> enthalpies_;
   std::vector<Share> shares_;
+  std::vector<std::size_t> firstShare_; // by unknown; one more at the end
+  std::vector<Cell> cells_;
+  std::vector<Eigen::Matrix<double, 10, 10>> masses_; // of bent elements and sheets
+  std::vector<char> stores_;
   std::size_t unknowns_ = 0, owners_ = 0;
   bool melts_ = false, constant_ = true;
 };

@@ -22,8 +22,7 @@ double HeatTerm::figure(std::span<const double> temperature) const
   return std::accumulate(watts.begin(), watts.end(), 0.0);
 }
 
-FollowingHeat::FollowingHeat(TermOwner owner, std::vector<Receiver> receivers, Property density,
-                             std::optional<WatchProbe> follows)
+FollowingHeat::FollowingHeat(TermOwner owner, Receivers receivers, Property density, std::optional<WatchProbe> follows)
     : HeatTerm(owner, std::move(receivers)), density_(std::move(density)), follows_(std::move(follows))
 {
 }
@@ -34,30 +33,36 @@ std::vector<double> FollowingHeat::flows(std::span<const double> temperature) co
   watts.reserve(receivers().size());
   const double common = follows_ ? valueAt(density_, follows_->value(temperature)).value : 0;
   for (const Receiver& r : receivers())
-    watts.push_back(r.weight * (follows_ ? common : valueAt(density_, temperature[at(r.unknown)]).value));
+    watts.push_back(r.weight * (follows_ ? common : valueAt(density_, receivers().valueAt(r, temperature)).value));
   return watts;
 }
 
-void FollowingHeat::addSlope(std::span<const double> temperature, std::span<double> diagonal) const
+void FollowingHeat::addSlope(std::span<const double> temperature, SparseMatrix& matrix) const
 {
-  if (!follows_)
-    for (const Receiver& r : receivers())
-      diagonal[at(r.unknown)] += r.weight * std::max(0.0, -valueAt(density_, temperature[at(r.unknown)]).slope);
+  if (follows_ || density_.table.empty())
+    return;
+  for (const Receiver& r : receivers())
+    receivers().addSlope(r, r.weight * std::max(0.0, -valueAt(density_, receivers().valueAt(r, temperature)).slope),
+                         matrix);
 }
 
 void FollowingHeat::addRest(std::span<const double> temperature, std::span<const double> direction,
                             std::span<double> rest) const
 {
   if (!follows_) {
+    if (density_.table.empty())
+      return;
     for (const Receiver& r : receivers())
-      rest[at(r.unknown)] -=
-          r.weight * std::max(0.0, valueAt(density_, temperature[at(r.unknown)]).slope) * direction[at(r.unknown)];
+      receivers().spread(r,
+                         -r.weight * std::max(0.0, valueAt(density_, receivers().valueAt(r, temperature)).slope) *
+                             receivers().valueAt(r, direction),
+                         rest);
     return;
   }
   const double slope = valueAt(density_, follows_->value(temperature)).slope;
   const double along = slope * follows_->change(temperature, direction);
   for (const Receiver& r : receivers())
-    rest[at(r.unknown)] -= r.weight * along;
+    receivers().spread(r, -r.weight * along, rest);
 }
 
 bool FollowingHeat::coupled() const
@@ -75,10 +80,18 @@ ExchangeLaw::Flow ExchangeLaw::at(const Vec3& place, double temperature, double 
     g.value *= conductance;
     g.slope *= conductance;
   }
-  const double s = stefanBoltzmann * radiation;
+  PropertyValue emits{stefanBoltzmann * radiation, 0};
+  if (emissivity) {
+    const PropertyValue own = valueAt(*emissivity, temperature);
+    emits.slope = emits.value * own.slope;
+    emits.value *= own.value;
+  }
+  const double s = emits.value;
+  const double drive = std::pow(node, 4) - std::pow(temperature, 4);
   Flow flow;
-  flow.watts = g.value * (node - temperature) + s * (std::pow(node, 4) - std::pow(temperature, 4));
-  flow.byPlace = g.value - g.slope * (node - temperature) + 4 * s * std::pow(std::max(temperature, 0.0), 3);
+  flow.watts = g.value * (node - temperature) + s * drive;
+  flow.byPlace =
+      g.value - g.slope * (node - temperature) + 4 * s * std::pow(std::max(temperature, 0.0), 3) - emits.slope * drive;
   flow.byNode = g.value + 4 * s * std::pow(std::max(node, 0.0), 3);
   return flow;
 }
@@ -86,15 +99,15 @@ ExchangeLaw::Flow ExchangeLaw::at(const Vec3& place, double temperature, double 
 namespace
 {
 
-std::vector<Receiver> withNode(std::vector<Receiver> places, Index node)
+Receivers withNode(Receivers places, Index node)
 {
-  places.push_back({node, 1, noPart, -1, Vec3::Zero()});
+  places.addUnknown(node);
   return places;
 }
 
 } // namespace
 
-NodeExchange::NodeExchange(TermOwner owner, std::vector<Receiver> places, Index node, ExchangeLaw law, Shown shown)
+NodeExchange::NodeExchange(TermOwner owner, Receivers places, Index node, ExchangeLaw law, Shown shown)
     : HeatTerm(owner, withNode(std::move(places), node)), node_(node), law_(std::move(law)), shown_(shown)
 {
 }
@@ -104,7 +117,7 @@ void NodeExchange::eachPlace(std::span<const double> temperature, Visit&& visit)
 {
   for (std::size_t i = 0; i + 1 < receivers().size(); ++i) {
     const Receiver& r = receivers()[i];
-    visit(i, r, law_.at(r.place, temperature[at(r.unknown)], temperature[at(node_)]));
+    visit(i, r, law_.at(r.place, receivers().valueAt(r, temperature), temperature[at(node_)]));
   }
 }
 
@@ -118,21 +131,23 @@ std::vector<double> NodeExchange::flows(std::span<const double> temperature) con
   return watts;
 }
 
-void NodeExchange::addSlope(std::span<const double> temperature, std::span<double> diagonal) const
+void NodeExchange::addSlope(std::span<const double> temperature, SparseMatrix& matrix) const
 {
+  double byNode = 0;
   eachPlace(temperature, [&](std::size_t, const Receiver& r, const ExchangeLaw::Flow& flow) {
-    diagonal[at(r.unknown)] += r.weight * std::max(flow.byPlace, 0.0);
-    diagonal[at(node_)] += r.weight * flow.byNode;
+    receivers().addSlope(r, r.weight * std::max(flow.byPlace, 0.0), matrix);
+    byNode += r.weight * flow.byNode;
   });
+  receivers().addSlope(receivers()[receivers().size() - 1], byNode, matrix);
 }
 
 void NodeExchange::addRest(std::span<const double> temperature, std::span<const double> direction,
                            std::span<double> rest) const
 {
   eachPlace(temperature, [&](std::size_t, const Receiver& r, const ExchangeLaw::Flow& flow) {
-    const double place = direction[at(r.unknown)];
+    const double place = receivers().valueAt(r, direction);
     const double node = direction[at(node_)];
-    rest[at(r.unknown)] += r.weight * (std::min(flow.byPlace, 0.0) * place - flow.byNode * node);
+    receivers().spread(r, r.weight * (std::min(flow.byPlace, 0.0) * place - flow.byNode * node), rest);
     rest[at(node_)] -= r.weight * flow.byPlace * place;
   });
 }
@@ -145,9 +160,91 @@ double NodeExchange::figure(std::span<const double> temperature) const
   return shown_ == Shown::IntoPlaces ? intoPlaces : -intoPlaces;
 }
 
+namespace
+{
+
+Receivers onlyUnknown(Index unknown)
+{
+  Receivers one;
+  one.addUnknown(unknown);
+  return one;
+}
+
+} // namespace
+
+PassageStretch::PassageStretch(TermOwner owner, Receivers places, Index upstream, Index outlet, double capacityRate,
+                               double inlet, Property coefficient)
+    : HeatTerm(owner, withNode(std::move(places), outlet)), upstream_(upstream), outlet_(outlet), rate_(capacityRate),
+      inlet_(inlet), coefficient_(std::move(coefficient))
+{
+}
+
+PassageStretch::Mean PassageStretch::meanAt(std::span<const double> temperature) const
+{
+  double conductance = 0;
+  for (std::size_t i = 0; i + 1 < receivers().size(); ++i) {
+    const Receiver& r = receivers()[i];
+    conductance += r.weight * valueAt(coefficient_, receivers().valueAt(r, temperature)).value;
+  }
+  const double units = std::max(conductance / rate_, 1e-9);
+  const double left = std::exp(-units);               // of the difference at the inlet
+  const double average = -std::expm1(-units) / units; // of the difference along the stretch
+  Mean mean;
+  constexpr double few = 1e-4; // fewer transfer units: a line, without the loss of digits
+  mean.ofOutlet = units < few ? 0.5 + units / 12 : (1 - average) / (1 - left);
+  const double before = upstream_ >= 0 ? temperature[at(upstream_)] : inlet_;
+  mean.value = mean.ofOutlet * temperature[at(outlet_)] + (1 - mean.ofOutlet) * before;
+  return mean;
+}
+
+std::vector<double> PassageStretch::flows(std::span<const double> temperature) const
+{
+  const Mean mean = meanAt(temperature);
+  std::vector<double> watts(receivers().size(), 0.0);
+  for (std::size_t i = 0; i + 1 < watts.size(); ++i) {
+    const Receiver& r = receivers()[i];
+    const double own = receivers().valueAt(r, temperature);
+    watts[i] = r.weight * valueAt(coefficient_, own).value * (mean.value - own);
+    watts.back() -= watts[i];
+  }
+  return watts;
+}
+
+void PassageStretch::addSlope(std::span<const double> temperature, SparseMatrix& matrix) const
+{
+  const Mean mean = meanAt(temperature);
+  double all = 0;
+  for (std::size_t i = 0; i + 1 < receivers().size(); ++i) {
+    const Receiver& r = receivers()[i];
+    const double conductance = r.weight * valueAt(coefficient_, receivers().valueAt(r, temperature)).value;
+    receivers().addSlope(r, conductance, matrix);
+    all += conductance;
+  }
+  receivers().addSlope(receivers()[receivers().size() - 1], mean.ofOutlet * all, matrix);
+}
+
+void PassageStretch::addRest(std::span<const double> temperature, std::span<const double> direction,
+                             std::span<double> rest) const
+{
+  const Mean mean = meanAt(temperature);
+  const double before = upstream_ >= 0 ? direction[at(upstream_)] : 0;
+  const double along = mean.ofOutlet * direction[at(outlet_)] + (1 - mean.ofOutlet) * before;
+  for (std::size_t i = 0; i + 1 < receivers().size(); ++i) {
+    const Receiver& r = receivers()[i];
+    const double own = receivers().valueAt(r, temperature);
+    const PropertyValue h = valueAt(coefficient_, own);
+    const double place = receivers().valueAt(r, direction);
+    const double bend = r.weight * h.slope * (mean.value - own) * place;
+    receivers().spread(r, -r.weight * h.value * along - bend, rest);
+    rest[at(outlet_)] += r.weight * h.value * ((1 - mean.ofOutlet) * before - place) + bend;
+  }
+}
+
+double PassageStretch::figure(std::span<const double> temperature) const { return -flows(temperature).back(); }
+
 StreamTerm::StreamTerm(TermOwner owner, Index upstream, Index downstream, double capacityRate, double inlet)
-    : HeatTerm(owner, {{downstream, 1, noPart, -1, Vec3::Zero()}}), upstream_(upstream), downstream_(downstream),
-      rate_(capacityRate), inlet_(inlet)
+    : HeatTerm(owner, onlyUnknown(downstream)), upstream_(upstream), downstream_(downstream), rate_(capacityRate),
+      inlet_(inlet)
 {
 }
 
@@ -157,9 +254,9 @@ std::vector<double> StreamTerm::flows(std::span<const double> temperature) const
   return {rate_ * (before - temperature[at(downstream_)])};
 }
 
-void StreamTerm::addSlope(std::span<const double>, std::span<double> diagonal) const
+void StreamTerm::addSlope(std::span<const double>, SparseMatrix& matrix) const
 {
-  diagonal[at(downstream_)] += rate_;
+  receivers().addSlope(receivers()[0], rate_, matrix);
 }
 
 void StreamTerm::addRest(std::span<const double>, std::span<const double> direction, std::span<double> rest) const

@@ -2,6 +2,7 @@
 #pragma once
 
 #include "heat/Index.h"
+#include "heat/Receivers.h"
 #include "heat/WatchProbe.h"
 #include "model/Formula.h"
 #include "model/Project.h"
@@ -13,15 +14,6 @@
 
 namespace kiln
 {
-
-/// One unknown that a term gives heat to, with its share of the area (m²), of the volume (m³), or 1 for a lumped node.
-struct Receiver {
-  Index unknown = -1;
-  double weight = 1;
-  int part = noPart;
-  int face = -1;
-  Vec3 place = Vec3::Zero(); ///< m, where something varies in place
-};
 
 /// Which object of the project a term belongs to.
 struct TermOwner {
@@ -35,30 +27,34 @@ struct TermOwner {
 class HeatTerm
 {
 public:
-  HeatTerm(TermOwner owner, std::vector<Receiver> receivers) : owner_(owner), receivers_(std::move(receivers)) {}
+  HeatTerm(TermOwner owner, Receivers receivers) : owner_(owner), receivers_(std::move(receivers)) {}
   virtual ~HeatTerm() = default;
   HeatTerm(const HeatTerm&) = delete;
   HeatTerm& operator=(const HeatTerm&) = delete;
 
   [[nodiscard]] const TermOwner& owner() const { return owner_; }
-  [[nodiscard]] const std::vector<Receiver>& receivers() const { return receivers_; }
+  [[nodiscard]] const Receivers& receivers() const { return receivers_; }
 
   /// W by receiver at these temperatures (by unknown, K).
   [[nodiscard]] virtual std::vector<double> flows(std::span<const double> temperature) const = 0;
-  /// Adds the part of minus the derivative that lies on the diagonal and is not negative, W/K.
-  virtual void addSlope(std::span<const double> temperature, std::span<double> diagonal) const = 0;
+  /// Adds the part of minus the derivative that lies within each place and is not negative to the lower half of a
+  /// matrix, W/K.
+  virtual void addSlope(std::span<const double> temperature, SparseMatrix& matrix) const = 0;
   /// Adds the rest of minus the derivative times a direction, W.
   virtual void addRest(std::span<const double> temperature, std::span<const double> direction,
                        std::span<double> rest) const = 0;
   /// Is there such a rest?
   [[nodiscard]] virtual bool coupled() const = 0;
 
+  /// Where a term solves something of its own: was the last solution found?
+  [[nodiscard]] virtual bool converged() const { return true; }
+
   /// The term's figure in the ledger, W: into the solids from a source or boundary, from end A to B of a link.
   [[nodiscard]] virtual double figure(std::span<const double> temperature) const;
 
 private:
   TermOwner owner_;
-  std::vector<Receiver> receivers_;
+  Receivers receivers_;
 };
 
 /// Heat that follows a temperature by a table: that of each place, the mean of its own places, or a watch.
@@ -67,10 +63,10 @@ class FollowingHeat : public HeatTerm
 public:
   /// \param density  W per unit of the receivers' weight, against K
   /// \param follows  nothing: each place's own temperature
-  FollowingHeat(TermOwner owner, std::vector<Receiver> receivers, Property density, std::optional<WatchProbe> follows);
+  FollowingHeat(TermOwner owner, Receivers receivers, Property density, std::optional<WatchProbe> follows);
 
   [[nodiscard]] std::vector<double> flows(std::span<const double> temperature) const override;
-  void addSlope(std::span<const double> temperature, std::span<double> diagonal) const override;
+  void addSlope(std::span<const double> temperature, SparseMatrix& matrix) const override;
   void addRest(std::span<const double> temperature, std::span<const double> direction,
                std::span<double> rest) const override;
   [[nodiscard]] bool coupled() const override;
@@ -82,10 +78,11 @@ private:
 
 /// How heat passes between a place and the lumped node it is tied to, per unit of the place's weight.
 struct ExchangeLaw {
-  double conductance = 0;                // W/K per weight
-  std::shared_ptr<const Property> curve; // the same against the temperature of the place
-  PlaceFunction conductanceAt;           // the same by place
-  double radiation = 0;                  // emissivity (or exchange area) per weight: σ r (T_node⁴ − T⁴)
+  double conductance = 0;                       // W/K per weight
+  std::shared_ptr<const Property> curve;        // the same against the temperature of the place
+  PlaceFunction conductanceAt;                  // the same by place
+  double radiation = 0;                         // emissivity (or exchange area) per weight: σ r (T_node⁴ − T⁴)
+  std::shared_ptr<const Property> emissivity{}; // what r is multiplied with, against the temperature of the place
 
   /// Flow into the place per weight, and minus its derivatives by the place's and plus by the node's temperature.
   struct Flow {
@@ -100,11 +97,10 @@ class NodeExchange : public HeatTerm
 public:
   /// What its figure is.
   enum class Shown { IntoPlaces, OutOfPlaces, Nothing };
-  NodeExchange(TermOwner owner, std::vector<Receiver> places, Index node, ExchangeLaw law,
-               Shown shown = Shown::IntoPlaces);
+  NodeExchange(TermOwner owner, Receivers places, Index node, ExchangeLaw law, Shown shown = Shown::IntoPlaces);
 
   [[nodiscard]] std::vector<double> flows(std::span<const double> temperature) const override;
-  void addSlope(std::span<const double> temperature, std::span<double> diagonal) const override;
+  void addSlope(std::span<const double> temperature, SparseMatrix& matrix) const override;
   void addRest(std::span<const double> temperature, std::span<const double> direction,
                std::span<double> rest) const override;
   [[nodiscard]] bool coupled() const override { return true; }
@@ -118,6 +114,38 @@ private:
   Shown shown_;
 };
 
+/// A stretch of a flow passage: the stream warms or cools along it towards the wall by an exponential. Its unknown is
+/// the temperature with which the stream leaves. The wall exchanges with the mean of the stream,
+///   T_m = a T_out + (1 − a) T_in,  a = (1 − φ)/(1 − e^−N),  φ = (1 − e^−N)/N,  N = Σ h A / (ṁ c_p),
+/// which is exact where the wall has one temperature: T_out = T_w + (T_in − T_w) e^−N, however long the stretch.
+/// Source: any heat-transfer text, "flow in a tube of constant wall temperature", with the logarithmic mean.
+/// What the wall gives arrives at the outlet's unknown; a StreamTerm carries it on.
+class PassageStretch : public HeatTerm
+{
+public:
+  /// \param upstream     unknown of the stretch before, -1: \p inlet (K) is known
+  /// \param coefficient  W/(m²·K), of the places' own temperature where it is a table
+  PassageStretch(TermOwner owner, Receivers places, Index upstream, Index outlet, double capacityRate, double inlet,
+                 Property coefficient);
+
+  [[nodiscard]] std::vector<double> flows(std::span<const double> temperature) const override;
+  void addSlope(std::span<const double> temperature, SparseMatrix& matrix) const override;
+  void addRest(std::span<const double> temperature, std::span<const double> direction,
+               std::span<double> rest) const override;
+  [[nodiscard]] bool coupled() const override { return true; }
+  [[nodiscard]] double figure(std::span<const double> temperature) const override;
+
+private:
+  struct Mean {
+    double value = 0;    ///< K
+    double ofOutlet = 0; ///< a
+  };
+  [[nodiscard]] Mean meanAt(std::span<const double> temperature) const;
+  Index upstream_, outlet_;
+  double rate_, inlet_; ///< W/K, K
+  Property coefficient_;
+};
+
 /// A stream from one lumped node into the next: ṁ c_p (T_upstream − T) into the downstream one.
 class StreamTerm : public HeatTerm
 {
@@ -127,7 +155,7 @@ public:
   StreamTerm(TermOwner owner, Index upstream, Index downstream, double capacityRate, double inlet = 0);
 
   [[nodiscard]] std::vector<double> flows(std::span<const double> temperature) const override;
-  void addSlope(std::span<const double> temperature, std::span<double> diagonal) const override;
+  void addSlope(std::span<const double> temperature, SparseMatrix& matrix) const override;
   void addRest(std::span<const double> temperature, std::span<const double> direction,
                std::span<double> rest) const override;
   [[nodiscard]] bool coupled() const override { return upstream_ >= 0; }

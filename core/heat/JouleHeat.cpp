@@ -4,6 +4,7 @@
 #include "geometry/SurfaceFaces.h"
 #include "geometry/TouchingPairs.h"
 #include "heat/Element.h"
+#include "heat/SurfaceElement.h"
 #include "heat/ThermalSystem.h"
 
 #include <Eigen/IterativeLinearSolvers>
@@ -36,7 +37,8 @@ namespace
 {
 
 /// Conjugate gradients with an incomplete factorisation; on entry \p potential is the guess.
-void solvePotential(const SparseMatrix& matrix, const std::vector<double>& right, std::vector<double>& potential)
+/// \return whether the potential is good to the tolerance
+bool solvePotential(const SparseMatrix& matrix, const std::vector<double>& right, std::vector<double>& potential)
 {
   using Symmetric = Eigen::SparseMatrix<double, Eigen::RowMajor>;
   const Eigen::Map<const Symmetric> mapped(matrix.rows(), matrix.rows(),
@@ -51,6 +53,8 @@ void solvePotential(const SparseMatrix& matrix, const std::vector<double>& right
   const Eigen::Map<const Eigen::VectorXd> b(right.data(), size);
   Eigen::Map<Eigen::VectorXd> x(potential.data(), size);
   x = solver.solveWithGuess(b, x).eval();
+  constexpr double enough = 1e-8; // of the currents; the heat goes with their square
+  return x.allFinite() && (b - mapped * x).norm() <= enough * b.norm();
 }
 
 } // namespace
@@ -66,7 +70,7 @@ Expected<std::shared_ptr<const JouleHeat>> JouleHeat::make(const Project& projec
                         ? std::make_shared<const Property>(*material->electricConductivity)
                         : nullptr);
   }
-  std::vector<Receiver> receivers;
+  Receivers receivers;
   std::vector<Index> receiverOf(at(thermal.count), -1);
   std::vector<std::size_t> tets;
   for (std::size_t t = 0; t < mesh.tets.size(); ++t) {
@@ -76,7 +80,8 @@ Expected<std::shared_ptr<const JouleHeat>> JouleHeat::make(const Project& projec
     for (const Index u : thermal.ofTet[t])
       if (receiverOf[at(u)] < 0) {
         receiverOf[at(u)] = static_cast<Index>(receivers.size());
-        receivers.push_back({u, 1, mesh.tetPart[t], -1, Vec3::Zero()});
+        const UnknownShare own{u, 1};
+        receivers.add({1, mesh.tetPart[t], -1, Vec3::Zero()}, std::span(&own, 1));
       }
   }
   std::shared_ptr<JouleHeat> made(new JouleHeat(TermOwner{TermOwner::Kind::Boundary, -1}, std::move(receivers)));
@@ -247,14 +252,14 @@ void JouleHeat::collectHeat(std::span<const double> temperature) const
   heat_.assign(receivers().size(), 0.0);
   for (const std::size_t t : tets_) {
     const auto c = linearConductance(*mesh_, mesh_->tets[t], Eigen::Matrix3d::Identity() * sigmaOf(t, temperature));
-    const auto& own = electric_.ofTet[t];
+    const auto& potentials = electric_.ofTet[t];
     double watts = 0;
     std::size_t k = 0;
     for (std::size_t i = 0; i < 4; ++i)
       for (std::size_t j = 0; j <= i; ++j, ++k)
-        watts += (i == j ? 1 : 2) * c[k] * potential_[at(own[i])] * potential_[at(own[j])];
-    for (const Index u : thermal_.ofTet[t])
-      heat_[at(receiverOf_[at(u)])] += watts / 4;
+        watts += (i == j ? 1 : 2) * c[k] * potential_[at(potentials[i])] * potential_[at(potentials[j])];
+    for (const UnknownShare& own : sharesOver(*mesh_, thermal_, t))
+      heat_[at(receiverOf_[at(own.unknown)])] += own.share * watts;
   }
   for (const Resistance& r : resistances_) {
     const auto& sides = electric_.ofTriangle[r.triangle];
@@ -262,9 +267,15 @@ void JouleHeat::collectHeat(std::span<const double> temperature) const
     for (int i = 0; i < 3; ++i)
       drop[i] = potential_[at(sides[0][at(i)])] - potential_[at(sides[1][at(i)])];
     const double watts = drop.dot(triangleMass<1>(r.conductance * triangleArea(*mesh_, r.triangle)) * drop);
-    for (const auto& side : thermal_.ofTriangle[r.triangle])
-      for (const Index u : side)
-        heat_[at(receiverOf_[at(u)])] += watts / 6;
+    // Half of it on each side.
+    const double area = triangleArea(*mesh_, r.triangle);
+    for (const SurfacePoint& point : pointsOfPiece(*mesh_, r.triangle))
+      for (std::size_t side = 0; side < 2; ++side) {
+        const SurfaceNodes nodes = nodesOf(*mesh_, thermal_, r.triangle / trianglePieces(mesh_->order), side);
+        for (std::size_t i = 0; i < nodes.count; ++i)
+          heat_[at(receiverOf_[at(nodes.own[i])])] +=
+              point.area / area * point.shape[static_cast<Eigen::Index>(i)] * watts / 2;
+      }
   }
 }
 
@@ -278,7 +289,7 @@ void JouleHeat::solve(std::span<const double> temperature) const
   const SparseMatrix free = assemble(temperature);
   SparseMatrix matrix = free;
   const std::vector<double> right = impose(matrix);
-  solvePotential(matrix, right, potential_);
+  converged_ = solvePotential(matrix, right, potential_);
   current_.resize(potential_.size());
   multiply(free, potential_, current_);
   collectHeat(temperature);

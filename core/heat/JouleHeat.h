@@ -2,20 +2,13 @@
 #pragma once
 
 #include "base/Failure.h"
+#include "heat/Electrode.h"
 #include "heat/HeatTerm.h"
 #include "heat/SparseMatrix.h"
 #include "heat/Unknowns.h"
 
 namespace kiln
 {
-
-/// What passes through a surface with a voltage or a current.
-struct ElectrodeFigure {
-  int boundary = 0;   ///< index in the project
-  double voltage = 0; ///< V, mean
-  double current = 0; ///< A into the part
-  double watts = 0;   ///< electric power put in, W; negative where it is taken out
-};
 
 /// Heat of an electric current: ∇·(σ ∇φ) = 0 in the parts that conduct, solved with the same linear elements, gives the
 /// heat σ|∇φ|² of every tetrahedron and (φ₁ − φ₂)²/R of contacts with an electric resistance. σ follows each
@@ -30,10 +23,12 @@ public:
                                                          const Unknowns& thermal);
 
   [[nodiscard]] std::vector<double> flows(std::span<const double> temperature) const override;
-  void addSlope(std::span<const double>, std::span<double>) const override {} // the heat lags one Newton step behind
+  void addSlope(std::span<const double>, SparseMatrix&) const override {} // the heat lags one Newton step behind
   void addRest(std::span<const double>, std::span<const double>, std::span<double>) const override {}
   [[nodiscard]] bool coupled() const override { return false; }
 
+  /// Was the potential found that the last flows stand on?
+  [[nodiscard]] bool converged() const override { return converged_; }
   [[nodiscard]] std::vector<ElectrodeFigure> electrodes(std::span<const double> temperature) const;
 
 private:
@@ -47,7 +42,7 @@ private:
     std::size_t triangle;
     double conductance; // S/m²
   };
-  JouleHeat(TermOwner owner, std::vector<Receiver> receivers) : HeatTerm(owner, std::move(receivers)) {}
+  JouleHeat(TermOwner owner, Receivers receivers) : HeatTerm(owner, std::move(receivers)) {}
   [[nodiscard]] Expected<std::optional<Electrode>> electrodeOn(const Project& project, int index) const;
   void buildPattern();
   [[nodiscard]] SparseMatrix assemble(std::span<const double> temperature) const;
@@ -70,6 +65,7 @@ private:
 
   mutable std::vector<double> solvedAt_; // temperatures of the last solution
   mutable std::vector<double> potential_, heat_, current_;
+  mutable bool converged_ = true;
 };
 
 } // namespace kiln

@@ -141,6 +141,10 @@ void applyMend(Project& project, const Mend& mend)
     return sortTable(project, a.at(0));
   case Mend::Action::BridgeGap:
     return bridgeGap(project, a.at(0), a.at(1), std::stod(a.at(2)));
+  case Mend::Action::SurfaceMesh:
+    if (Surface* surface = findById(project.surfaces, a.at(0)))
+      surface->meshSize = micrometres(std::stod(a.at(1)));
+    return;
   case Mend::Action::UsualEnvironment:
     project.environment = Environment{};
     return;

@@ -24,6 +24,7 @@ struct Mend {
     WidenTolerance,   ///< m
     MakeEnclosure,    ///< lasting names of the faces around a space
     UsualEnvironment, ///< gravity along −z and standard pressure
+    SurfaceMesh,      ///< surface, largest element on it in m
   };
   Action action = Action::RemoveObject;
   std::string label; ///< "Confirm perfect contact"

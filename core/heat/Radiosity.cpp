@@ -77,6 +77,7 @@ Eigen::VectorXd Radiosity::conjugateGradients(const Eigen::VectorXd& right, doub
     along = left + next / square * along;
     square = next;
   }
+  converged_ = square <= enough * enough;
   return u;
 }
 
@@ -91,6 +92,7 @@ PatchLight Radiosity::solve(const Eigen::VectorXd& emitted, double opening, doub
     const Eigen::VectorXd right = scale_.cwiseProduct(seen(emitted) + fromOpening);
     if (dense_) {
       guess = dense_->solve(right);
+      converged_ = guess.allFinite();
     } else if (tolerance > rough) {
       guess = threeReflections(right);
     } else {

@@ -38,6 +38,8 @@ public:
 
   /// Time spent in solving so far, s.
   [[nodiscard]] double seconds() const { return seconds_; }
+  /// Was the last answer found to its tolerance?
+  [[nodiscard]] bool converged() const { return converged_; }
 
 private:
   [[nodiscard]] Eigen::VectorXd times(const Eigen::VectorXd& u) const;
@@ -53,6 +55,7 @@ private:
   double evenSquare_ = 0;
   std::unique_ptr<Eigen::LLT<Eigen::MatrixXd>> dense_;
   mutable double seconds_ = 0;
+  mutable bool converged_ = true;
 };
 
 } // namespace kiln

@@ -48,7 +48,8 @@ public:
       checkPart(part);
     checkReferences();
     checkCases();
-    for (const auto& more : {checkNetwork(project_), checkTime(project_), checkSection(project_)})
+    for (const auto& more :
+         {checkNetwork(project_), checkTime(project_), checkSection(project_), checkDoubts(project_)})
       findings_.insert(findings_.end(), more.begin(), more.end());
     checkUnused();
     return std::move(findings_);
@@ -245,8 +246,10 @@ private:
     }
     for (const Contact& contact : project_.contacts)
       if (&contact != findContact(project_, contact.partA, contact.partB))
-        add(Severity::Hint, contact.id, "contact " + contact.name,
-            "An earlier contact already joins these parts; this one does nothing.", "Remove one of them.");
+        add(Severity::Error, contact.id, "contact " + contact.name,
+            "Contact " + findContact(project_, contact.partA, contact.partB)->name +
+                " already joins these parts, and only one can count.",
+            "Remove one of them.", {{Mend::Action::RemoveObject, "Remove it", {contact.id}}});
   }
 
   /// Objects that nothing uses: they do no harm, but may be a slip.

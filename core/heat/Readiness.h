@@ -37,6 +37,9 @@ struct Finding {
 /// Closed spaces that the mesher found and that no enclosure covers: nothing crosses them.
 [[nodiscard]] std::vector<Finding> checkVoids(const Project& project, const Mesh& mesh);
 
+/// Surfaces held at different temperatures that meet along an edge.
+[[nodiscard]] std::vector<Finding> checkHeldMeeting(const Project& project, const Mesh& mesh);
+
 /// A failure of geometry as a line of the list, with the remedies it has.
 [[nodiscard]] Finding findingOf(const Project& project, const Failure& failure);
 

@@ -10,6 +10,53 @@ namespace
 
 std::size_t at(std::int64_t i) { return static_cast<std::size_t>(i); }
 
+std::array<std::int32_t, 6> sixNodes(const Mesh& mesh, std::size_t element)
+{
+  return sixOf(element, [&](std::size_t piece) -> const Triangle& { return mesh.triangles[piece]; });
+}
+
+using Six = Eigen::Matrix<double, 6, 3>;
+
+/// Places of the six nodes, a row each, m.
+Six sixPlaces(const Mesh& mesh, std::size_t element)
+{
+  Six places;
+  Eigen::Index row = 0;
+  for (const std::int32_t node : sixNodes(mesh, element))
+    places.row(row++) = mesh.nodes[at(node)].transpose();
+  return places;
+}
+
+/// Derivatives of the six shape functions by the second and third barycentric coordinate, the first being what is left.
+Eigen::Matrix<double, 6, 2> sixSlopes(const Vec3& l)
+{
+  Six slopes = Six::Zero();
+  for (int i = 0; i < 3; ++i)
+    slopes(i, i) = 4 * l[i] - 1;
+  for (int e = 0; e < 3; ++e) {
+    const auto [a, b] = triangleEdges[at(e)];
+    slopes(3 + e, a) = 4 * l[b];
+    slopes(3 + e, b) = 4 * l[a];
+  }
+  return slopes.rightCols<2>().colwise() - slopes.col(0);
+}
+
+/// Twice the area of the element per share of the barycentric triangle at \p l, m².
+double twiceArea(const Six& places, const Vec3& l)
+{
+  const Eigen::Matrix<double, 3, 2> tangents = places.transpose() * sixSlopes(l);
+  return tangents.col(0).cross(tangents.col(1)).norm();
+}
+
+SurfacePoints cornerPoints(const Mesh& mesh, std::size_t triangle)
+{
+  SurfacePoints points;
+  const double third = triangleArea(mesh, triangle) / 3;
+  for (Eigen::Index i = 0; i < 3; ++i)
+    points.own[points.count++] = {Vec3::Unit(i), Vec3::Unit(i), third};
+  return points;
+}
+
 } // namespace
 
 SurfaceNodes nodesOf(const Mesh& mesh, const Unknowns& unknowns, std::size_t element, std::size_t side)
@@ -21,6 +68,18 @@ SurfaceNodes nodesOf(const Mesh& mesh, const Unknowns& unknowns, std::size_t ele
     nodes.count = 6;
   } else {
     std::copy_n(unknowns.ofTriangle[element][side].begin(), 3, nodes.own.begin());
+  }
+  return nodes;
+}
+
+SurfaceNodes placesOf(const Mesh& mesh, std::size_t element)
+{
+  SurfaceNodes nodes;
+  if (mesh.order == 2) {
+    nodes.own = sixNodes(mesh, element);
+    nodes.count = 6;
+  } else {
+    std::copy_n(mesh.triangles[element].begin(), 3, nodes.own.begin());
   }
   return nodes;
 }
@@ -40,31 +99,79 @@ NodeVector shapeAt(const Mesh& mesh, const Vec3& l)
   return l;
 }
 
-std::array<Vec3, 3> cornersOf(const Mesh& mesh, std::size_t element)
+SurfacePoints pointsOf(const Mesh& mesh, std::size_t element)
 {
-  Triangle corners{};
-  if (mesh.order == 2) {
-    for (std::size_t i = 0; i < 3; ++i)
-      corners[i] = mesh.triangles[4 * element + i][i];
-  } else {
-    corners = mesh.triangles[element];
+  if (mesh.order == 1)
+    return cornerPoints(mesh, element);
+  const Six places = sixPlaces(mesh, element);
+  SurfacePoints points;
+  for (const TrianglePoint& point : trianglePoints())
+    points.own[points.count++] = {point.l, triangleShape<2>(point.l), point.weight * twiceArea(places, point.l) / 2};
+  return points;
+}
+
+SurfacePoints pointsOfPiece(const Mesh& mesh, std::size_t triangle)
+{
+  if (mesh.order == 1)
+    return cornerPoints(mesh, triangle);
+  const Six places = sixPlaces(mesh, triangle / 4);
+  SurfacePoints points;
+  for (Eigen::Index i = 0; i < 3; ++i) {
+    Vec3 l = Vec3::Constant(1.0 / 6);
+    l[i] = 2.0 / 3;
+    l = inElement(mesh, triangle, l);
+    constexpr double share = 1.0 / 12; // of the element
+    points.own[points.count++] = {l, triangleShape<2>(l), share * twiceArea(places, l) / 2};
   }
-  return {mesh.nodes[at(corners[0])], mesh.nodes[at(corners[1])], mesh.nodes[at(corners[2])]};
+  return points;
+}
+
+Vec3 inElement(const Mesh& mesh, std::size_t triangle, const Vec3& l)
+{
+  if (mesh.order == 1)
+    return l;
+  // Pieces in the order of makeSecondOrder: a ab ac, ab b bc, ac bc c, ab bc ac.
+  static const std::array<Eigen::Matrix3d, 4> corners = [] {
+    const Vec3 a = Vec3::UnitX();
+    const Vec3 b = Vec3::UnitY();
+    const Vec3 c = Vec3::UnitZ();
+    const Vec3 ab = (a + b) / 2;
+    const Vec3 bc = (b + c) / 2;
+    const Vec3 ac = (a + c) / 2;
+    std::array<Eigen::Matrix3d, 4> made;
+    made[0] << a, ab, ac;
+    made[1] << ab, b, bc;
+    made[2] << ac, bc, c;
+    made[3] << ab, bc, ac;
+    return made;
+  }();
+  return corners[triangle % 4] * l;
 }
 
 Vec3 placeAt(const Mesh& mesh, std::size_t element, const Vec3& l)
 {
-  const auto [a, b, c] = cornersOf(mesh, element);
-  return mesh.geometry.section.flat(l[0] * a + l[1] * b + l[2] * c);
+  if (mesh.order == 2)
+    return mesh.geometry.section.flat(sixPlaces(mesh, element).transpose() * triangleShape<2>(l));
+  Vec3 place = Vec3::Zero();
+  for (std::size_t i = 0; i < 3; ++i)
+    place += l[static_cast<Eigen::Index>(i)] * mesh.nodes[at(mesh.triangles[element][i])];
+  return mesh.geometry.section.flat(place);
 }
 
 double elementArea(const Mesh& mesh, std::size_t element)
 {
-  const std::size_t pieces = trianglePieces(mesh.order);
   double area = 0;
-  for (std::size_t i = 0; i < pieces; ++i)
-    area += triangleArea(mesh, pieces * element + i);
+  for (const SurfacePoint& point : pointsOf(mesh, element))
+    area += point.area;
   return area;
+}
+
+std::vector<double> integratedAreas(const Mesh& mesh)
+{
+  std::vector<double> areas(mesh.geometry.faces.size(), 0.0);
+  for (std::size_t e = 0; e < triangleElements(mesh); ++e)
+    areas[at(elementFace(mesh, e))] += elementArea(mesh, e);
+  return areas;
 }
 
 std::vector<std::vector<std::int32_t>> elementsByFace(const Mesh& mesh)
@@ -77,45 +184,40 @@ std::vector<std::vector<std::int32_t>> elementsByFace(const Mesh& mesh)
 
 NodeMatrix elementMass(const Mesh& mesh, std::size_t element)
 {
-  const double area = elementArea(mesh, element);
-  if (mesh.order == 2)
-    return triangleMass<2>(area);
-  return triangleMass<1>(area);
+  const auto count = static_cast<Eigen::Index>(mesh.order == 2 ? 6 : 3);
+  NodeMatrix mass = NodeMatrix::Zero(count, count);
+  for (const SurfacePoint& point : pointsOf(mesh, element))
+    mass += point.area * point.shape * point.shape.transpose();
+  return mass;
 }
 
 NodeVector elementLoad(const Mesh& mesh, std::size_t element)
 {
-  const double area = elementArea(mesh, element);
-  if (mesh.order == 2)
-    return triangleLoad<2>(area);
-  return triangleLoad<1>(area);
+  NodeVector load = NodeVector::Zero(mesh.order == 2 ? 6 : 3);
+  for (const SurfacePoint& point : pointsOf(mesh, element))
+    load += point.area * point.shape;
+  return load;
 }
 
-NodeMatrix elementStiffness(const Mesh& mesh, std::size_t element)
+NodeMatrix elementStiffness(const Mesh& mesh, std::size_t element, std::span<const double> factor)
 {
-  const std::array<Vec3, 3> corner = cornersOf(mesh, element);
-  const double area = (corner[1] - corner[0]).cross(corner[2] - corner[0]).norm() / 2;
-  // Gradients of the corners' shares have the directions of the heights: their products are those of the opposite
-  // sides.
-  Eigen::Matrix3d products;
-  for (int i = 0; i < 3; ++i)
-    for (int j = 0; j < 3; ++j) {
-      const auto opposite = [&](int k) -> Vec3 { return corner[at((k + 2) % 3)] - corner[at((k + 1) % 3)]; };
-      products(i, j) = opposite(i).dot(opposite(j)) / (4 * area * area);
+  const SurfacePoints points = pointsOf(mesh, element);
+  const auto count = static_cast<Eigen::Index>(mesh.order == 2 ? 6 : 3);
+  NodeMatrix stiffness = NodeMatrix::Zero(count, count);
+  std::size_t p = 0;
+  for (const SurfacePoint& point : points) {
+    Eigen::Matrix<double, Eigen::Dynamic, 2, 0, 6, 2> slopes(count, 2);
+    Eigen::Matrix<double, 3, 2> tangents;
+    if (mesh.order == 2) {
+      slopes = sixSlopes(point.l);
+      tangents = sixPlaces(mesh, element).transpose() * slopes;
+    } else {
+      slopes << -1, -1, 1, 0, 0, 1;
+      const auto corner = [&](std::size_t i) -> const Vec3& { return mesh.nodes[at(mesh.triangles[element][i])]; };
+      tangents << corner(1) - corner(0), corner(2) - corner(0);
     }
-  if (mesh.order == 1)
-    return area * products;
-  NodeMatrix stiffness = NodeMatrix::Zero(6, 6);
-  for (const TrianglePoint& point : trianglePoints()) {
-    Eigen::Matrix<double, 6, 3> slopes = Eigen::Matrix<double, 6, 3>::Zero(); // of the shape functions by the shares
-    for (int i = 0; i < 3; ++i)
-      slopes(i, i) = 4 * point.l[i] - 1;
-    for (int e = 0; e < 3; ++e) {
-      const auto [a, b] = triangleEdges[at(e)];
-      slopes(3 + e, a) = 4 * point.l[b];
-      slopes(3 + e, b) = 4 * point.l[a];
-    }
-    stiffness += point.weight * area * slopes * products * slopes.transpose();
+    const Eigen::Matrix2d metric = tangents.transpose() * tangents;
+    stiffness += factor[p++] * point.area * slopes * metric.inverse() * slopes.transpose();
   }
   return stiffness;
 }

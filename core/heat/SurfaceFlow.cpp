@@ -19,14 +19,13 @@ double cubed(double value) { return value * value * value; }
 SurfaceFlow flowOf(const Conditions::FaceConvection& c, const Mesh& mesh, std::size_t element, const NodeVector& values)
 {
   SurfaceFlow flow(mesh);
-  const double area = elementArea(mesh, element);
   if (c.plain()) {
     flow.slope = c.coefficient * elementMass(mesh, element);
     flow.watts = flow.slope * (NodeVector::Constant(values.size(), c.ambient) - values);
     return flow;
   }
-  for (const TrianglePoint& point : trianglePoints()) {
-    const NodeVector n = shapeAt(mesh, point.l);
+  for (const SurfacePoint& point : pointsOf(mesh, element)) {
+    const NodeVector& n = point.shape;
     const double surface = n.dot(values);
     const Vec3 place = placeAt(mesh, element, point.l);
     PropertyValue ambient{c.ambientAt ? c.ambientAt(place) : c.ambient, 0};
@@ -38,7 +37,7 @@ SurfaceFlow flowOf(const Conditions::FaceConvection& c, const Mesh& mesh, std::s
       h.value *= c.scale;
       h.slope *= c.scale;
     }
-    const double weight = point.weight * area;
+    const double weight = point.area;
     flow.watts += weight * h.value * (ambient.value - surface) * n;
     // Where h falls so fast that the flux does too, the secant keeps the matrix positive.
     const double slope = std::max(h.value * (1 - ambient.slope) - h.slope * (ambient.value - surface), 0.0);
@@ -50,10 +49,9 @@ SurfaceFlow flowOf(const Conditions::FaceConvection& c, const Mesh& mesh, std::s
 SurfaceFlow flowOf(const Conditions::FaceRadiation& r, const Mesh& mesh, std::size_t element, const NodeVector& values)
 {
   SurfaceFlow flow(mesh);
-  const double factor = stefanBoltzmann * elementArea(mesh, element);
   const double incoming = std::pow(r.surroundings, 4);
-  for (const TrianglePoint& point : trianglePoints()) {
-    const NodeVector n = shapeAt(mesh, point.l);
+  for (const SurfacePoint& point : pointsOf(mesh, element)) {
+    const NodeVector& n = point.shape;
     const double local = n.dot(values);
     PropertyValue emissivity{r.emissivity, 0};
     if (r.curve) {
@@ -61,7 +59,7 @@ SurfaceFlow flowOf(const Conditions::FaceRadiation& r, const Mesh& mesh, std::si
       emissivity.value *= r.scale;
       emissivity.slope *= r.scale;
     }
-    const double weight = factor * point.weight;
+    const double weight = stefanBoltzmann * point.area;
     const double drive = incoming - local * local * local * local;
     flow.watts += weight * emissivity.value * drive * n;
     const double slope = 4 * emissivity.value * cubed(std::max(local, 0.0)) - emissivity.slope * drive;
@@ -73,7 +71,10 @@ SurfaceFlow flowOf(const Conditions::FaceRadiation& r, const Mesh& mesh, std::si
 SurfaceFlow flowOf(const Conditions::FaceSheet& sheet, const Mesh& mesh, std::size_t element, const NodeVector& values)
 {
   SurfaceFlow flow(mesh);
-  flow.slope = valueAt(*sheet.conductivity, values.mean()).value * sheet.thickness * elementStiffness(mesh, element);
+  std::vector<double> across; // k δ by point, W/K
+  for (const SurfacePoint& point : pointsOf(mesh, element))
+    across.push_back(sheet.thickness * valueAt(*sheet.conductivity, point.shape.dot(values)).value);
+  flow.slope = elementStiffness(mesh, element, across);
   flow.watts = -flow.slope * values;
   return flow;
 }
@@ -81,14 +82,9 @@ SurfaceFlow flowOf(const Conditions::FaceSheet& sheet, const Mesh& mesh, std::si
 SurfaceFlow flowOf(const Conditions::FaceHeat& heat, const Mesh& mesh, std::size_t element)
 {
   SurfaceFlow flow(mesh);
-  const double area = elementArea(mesh, element);
-  if (!heat.fluxAt) {
-    flow.watts = heat.flux * elementLoad(mesh, element);
-    return flow;
-  }
-  for (const TrianglePoint& point : trianglePoints())
-    flow.watts +=
-        point.weight * area * heat.scale * heat.fluxAt(placeAt(mesh, element, point.l)) * shapeAt(mesh, point.l);
+  for (const SurfacePoint& point : pointsOf(mesh, element))
+    flow.watts += point.area * (heat.fluxAt ? heat.scale * heat.fluxAt(placeAt(mesh, element, point.l)) : heat.flux) *
+                  point.shape;
   return flow;
 }
 
@@ -96,18 +92,16 @@ ContactFlow flowOf(const Conditions::FaceContact& c, const Mesh& mesh, std::size
                    const NodeVector& second)
 {
   ContactFlow flow;
-  const double area = elementArea(mesh, element);
   flow.slopeFirst = c.conductance * elementMass(mesh, element);
   flow.slopeSecond = flow.slopeFirst;
   flow.watts = flow.slopeFirst * (second - first);
   if (c.radiation <= 0)
     return flow;
-  const double factor = stefanBoltzmann * c.radiation * area;
-  for (const TrianglePoint& point : trianglePoints()) {
-    const NodeVector n = shapeAt(mesh, point.l);
+  for (const SurfacePoint& point : pointsOf(mesh, element)) {
+    const NodeVector& n = point.shape;
     const double a = n.dot(first);
     const double b = n.dot(second);
-    const double weight = factor * point.weight;
+    const double weight = stefanBoltzmann * c.radiation * point.area;
     flow.watts += weight * (std::pow(b, 4) - std::pow(a, 4)) * n;
     flow.slopeFirst += 4 * weight * std::pow(std::max(a, 0.0), 3) * n * n.transpose();
     flow.slopeSecond += 4 * weight * std::pow(std::max(b, 0.0), 3) * n * n.transpose();

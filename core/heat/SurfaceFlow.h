@@ -20,12 +20,12 @@ struct SurfaceFlow {
 
 /// \param element  index of the surface element
 /// \param values   temperatures of its nodes, K
-/// Integrated with seven points, so that h(T), h(x) and T⁴ are followed within the element.
+/// Integrated at the points of the element (\ref pointsOf), where h(T), h(x) and T⁴ are taken.
 [[nodiscard]] SurfaceFlow flowOf(const Conditions::FaceConvection& convection, const Mesh& mesh, std::size_t element,
                                  const NodeVector& values);
 [[nodiscard]] SurfaceFlow flowOf(const Conditions::FaceRadiation& radiation, const Mesh& mesh, std::size_t element,
                                  const NodeVector& values);
-/// Along the element from its warm nodes to its cold ones; they sum to nothing. k is taken at their mean.
+/// Along the element from its warm nodes to its cold ones; they sum to nothing.
 [[nodiscard]] SurfaceFlow flowOf(const Conditions::FaceSheet& sheet, const Mesh& mesh, std::size_t element,
                                  const NodeVector& values);
 [[nodiscard]] SurfaceFlow flowOf(const Conditions::FaceHeat& heat, const Mesh& mesh, std::size_t element);

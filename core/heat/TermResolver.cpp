@@ -4,6 +4,7 @@
 #include "geometry/SurfaceFaces.h"
 #include "heat/DirectedHeat.h"
 #include "heat/Location.h"
+#include "heat/SurfaceElement.h"
 #include "heat/WireTerm.h"
 #include "model/Edit.h"
 
@@ -12,6 +13,7 @@
 #include <limits>
 #include <map>
 #include <numbers>
+#include <tuple>
 
 namespace kiln
 {
@@ -26,7 +28,7 @@ std::string boundaryName(const Project& project, int index) { return "boundary "
 
 TermResolver::TermResolver(const Project& project, const Mesh& mesh, const std::vector<double>& areaScale,
                            Conditions& conditions)
-    : project_(project), mesh_(mesh), areaScale_(areaScale), volumes_(meshedVolumes(mesh)), conditions_(conditions)
+    : project_(project), mesh_(mesh), areaScale_(areaScale), volumes_(integratedVolumes(mesh)), conditions_(conditions)
 {
 }
 
@@ -52,67 +54,108 @@ Index TermResolver::nodeUnknown(const std::string& id) const
   return -1;
 }
 
-std::vector<Receiver> TermResolver::inParts(const std::vector<std::string>& parts) const
+namespace
 {
-  std::map<std::pair<Index, int>, double> weights;
+
+/// Collects places; those of one unknown on one face or part are one.
+class PlaceCollector
+{
+public:
+  void add(Receiver receiver, std::span<const UnknownShare> shares)
+  {
+    const auto whole = std::find_if(shares.begin(), shares.end(), [](const UnknownShare& s) { return s.share == 1; });
+    if (whole == shares.end()) {
+      made_.add(receiver, shares);
+      return;
+    }
+    const auto [found, fresh] = single_.try_emplace({whole->unknown, receiver.face, receiver.part}, receiver);
+    if (!fresh)
+      found->second.weight += receiver.weight;
+  }
+  [[nodiscard]] Receivers made()
+  {
+    for (const auto& [key, receiver] : single_) {
+      const UnknownShare own{std::get<0>(key), 1};
+      made_.add(receiver, std::span(&own, 1));
+    }
+    single_.clear();
+    return std::move(made_);
+  }
+
+private:
+  Receivers made_;
+  std::map<std::tuple<Index, int, int>, Receiver> single_;
+};
+
+template <class Nodes, class Shape>
+std::vector<UnknownShare> sharesBy(const Nodes& nodes, const Shape& shape)
+{
+  std::vector<UnknownShare> shares;
+  for (std::size_t i = 0; i < nodes.count; ++i)
+    shares.push_back({nodes.own[i], shape[static_cast<Eigen::Index>(i)]});
+  return shares;
+}
+
+} // namespace
+
+Receivers TermResolver::inParts(const std::vector<std::string>& parts) const
+{
+  PlaceCollector places;
   for (const std::string& id : expandGroups(project_, parts)) {
     const int part = mesh_.geometry.partIndex(id);
     if (part == noPart)
       continue;
     const double scale = mesh_.geometry.parts[at(part)].volume / volumes_[at(part)];
-    for (std::size_t t = 0; t < mesh_.tets.size(); ++t)
-      if (mesh_.tetPart[t] == part)
-        for (const Index unknown : conditions_.unknowns.ofTet[t])
-          weights[{unknown, part}] += scale * tetVolume(mesh_, t) / 4;
+    for (std::size_t e = 0; e < tetElements(mesh_); ++e)
+      if (elementPart(mesh_, e) == part)
+        for (const VolumePoint& point : volumePoints(mesh_, e))
+          places.add({scale * point.volume, part, -1, Vec3::Zero()},
+                     sharesBy(volumeNodes(mesh_, conditions_.unknowns, e), point.shape));
   }
-  std::vector<Receiver> receivers;
-  receivers.reserve(weights.size());
-  for (const auto& [key, weight] : weights)
-    receivers.push_back({key.first, weight, key.second, -1, Vec3::Zero()});
-  return receivers;
+  return places.made();
 }
 
-std::vector<Receiver> TermResolver::onSurface(const std::string& surface) const
+Receivers TermResolver::onFaces(const std::vector<int>& faces) const
 {
-  const std::vector<int> faces = facesOf(project_, mesh_.geometry, surface).faces;
-  std::map<std::pair<Index, int>, double> weights;
-  for (std::size_t t = 0; t < mesh_.triangles.size(); ++t) {
-    const int face = mesh_.triangleFace[t];
-    if (std::binary_search(faces.begin(), faces.end(), face))
-      for (const Index unknown : conditions_.unknowns.ofTriangle[t][0])
-        weights[{unknown, face}] += areaScale_[at(face)] * triangleArea(mesh_, t) / 3;
+  PlaceCollector places;
+  for (std::size_t e = 0; e < triangleElements(mesh_); ++e) {
+    const int face = elementFace(mesh_, e);
+    if (!std::binary_search(faces.begin(), faces.end(), face))
+      continue;
+    const int part = mesh_.geometry.faces[at(face)].parts[0];
+    for (const SurfacePoint& point : pointsOf(mesh_, e))
+      places.add({areaScale_[at(face)] * point.area, part, face, placeAt(mesh_, e, point.l)},
+                 sharesBy(nodesOf(mesh_, conditions_.unknowns, e, 0), point.shape));
   }
-  std::vector<Receiver> receivers;
-  receivers.reserve(weights.size());
-  for (const auto& [key, weight] : weights)
-    receivers.push_back({key.first, weight, mesh_.geometry.faces[at(key.second)].parts[0], key.second,
-                         mesh_.placeOf(conditions_.unknowns.node[at(key.first)])});
-  return receivers;
+  return places.made();
 }
 
-std::vector<Receiver> TermResolver::atPoint(const Vec3& place) const
+Receivers TermResolver::onSurface(const std::string& surface) const
 {
-  std::vector<Receiver> receivers;
+  return onFaces(facesOf(project_, mesh_.geometry, surface).faces);
+}
+
+Receivers TermResolver::atPoint(const Vec3& place) const
+{
+  Receivers receivers;
   const Location location = locate(mesh_, place);
-  for (std::size_t i = 0; i < 4; ++i)
-    receivers.push_back({conditions_.unknowns.ofTet[location.tet][i], location.weights[static_cast<Eigen::Index>(i)],
-                         mesh_.tetPart[location.tet], -1, place});
+  receivers.add({1, mesh_.tetPart[location.tet], -1, place}, sharesAt(mesh_, conditions_.unknowns, location));
   return receivers;
 }
 
-std::vector<Receiver> TermResolver::receiversOf(const std::string& end) const
+Receivers TermResolver::receiversOf(const std::string& end) const
 {
-  if (const Index node = nodeUnknown(end); node >= 0)
-    return {{node, 1, noPart, -1, Vec3::Zero()}};
+  if (const Index node = nodeUnknown(end); node >= 0) {
+    Receivers one;
+    one.addUnknown(node);
+    return one;
+  }
   if (const Watch* watch = findById(project_.watches, end))
     if (const auto* point = std::get_if<PointFigure>(&watch->figure))
       return atPoint({point->place.x.si, point->place.y.si, point->place.z.si});
-  std::vector<Receiver> receivers = findById(project_.surfaces, end) != nullptr ? onSurface(end) : inParts({end});
-  double sum = 0;
-  for (const Receiver& r : receivers)
-    sum += r.weight;
-  for (Receiver& r : receivers)
-    r.weight /= sum; // the link's conductance is shared
+  Receivers receivers = findById(project_.surfaces, end) != nullptr ? onSurface(end) : inParts({end});
+  if (!receivers.empty())
+    receivers.scale(1 / receivers.totalWeight()); // the link's conductance is shared
   return receivers;
 }
 
@@ -125,8 +168,7 @@ void TermResolver::addNodesAndLinks()
       continue;
     const TermOwner owner{TermOwner::Kind::Node, static_cast<int>(i)};
     if (node.power)
-      add(std::make_shared<FollowingHeat>(owner, std::vector<Receiver>{{unknown, 1, noPart, -1, Vec3::Zero()}},
-                                          *node.power, std::nullopt));
+      add(std::make_shared<FollowingHeat>(owner, receiversOf(node.id), *node.power, std::nullopt));
     if (node.temperature)
       conditions_.fixed.push_back({-1, node.temperature->si, {unknown}, {}, static_cast<int>(i)});
   }
@@ -155,8 +197,8 @@ void TermResolver::addNodesAndLinks()
 
 void TermResolver::addWire(int index, const Link& link, const Wire& wire)
 {
-  const std::vector<Receiver> a = receiversOf(wire.endA);
-  const std::vector<Receiver> b = receiversOf(wire.endB);
+  const Receivers a = receiversOf(wire.endA);
+  const Receivers b = receiversOf(wire.endB);
   if (a.empty() || b.empty())
     return; // an end is muted
   const Material* material = findById(project_.materials, wire.material);
@@ -182,21 +224,23 @@ void TermResolver::addWire(int index, const Link& link, const Wire& wire)
 void TermResolver::addLink(int link, bool muted, const std::string& endA, const std::string& endB, ExchangeLaw law)
 {
   const TermOwner owner{TermOwner::Kind::Link, link};
-  std::vector<Receiver> a = receiversOf(endA);
-  std::vector<Receiver> b = receiversOf(endB);
+  Receivers a = receiversOf(endA);
+  Receivers b = receiversOf(endB);
   if (a.empty() || b.empty())
     return; // an end is muted
+  const Index nodeA = nodeUnknown(endA);
+  const Index nodeB = nodeUnknown(endB);
   if (muted) {
-    if (a.size() > 1 && b.size() > 1)
+    if (nodeA < 0 && nodeB < 0)
       newUnknown(); // it may work at another instant
     return;
   }
-  if (a.size() == 1) {
-    add(std::make_shared<NodeExchange>(owner, std::move(b), a.front().unknown, law));
+  if (nodeA >= 0) {
+    add(std::make_shared<NodeExchange>(owner, std::move(b), nodeA, law));
     return;
   }
-  if (b.size() == 1) {
-    add(std::make_shared<NodeExchange>(owner, std::move(a), b.front().unknown, law, NodeExchange::Shown::OutOfPlaces));
+  if (nodeB >= 0) {
+    add(std::make_shared<NodeExchange>(owner, std::move(a), nodeB, law, NodeExchange::Shown::OutOfPlaces));
     return;
   }
   law.conductance *= 2;
@@ -219,22 +263,77 @@ void TermResolver::addRadiationToNode(int boundary, const Radiation& radiation)
   const Index unknown = nodeUnknown(radiation.node);
   if (unknown < 0)
     return;
-  std::vector<Receiver> places = onSurface(radiation.surface);
-  std::map<int, double> ofFace;
-  for (Receiver& place : places) {
-    if (!ofFace.contains(place.face)) {
-      const auto emissivity = emissivityOf(project_, mesh_.geometry, place.face);
-      if (!emissivity)
-        return fail(boundaryName(project_, boundary),
-                    "Part " + mesh_.geometry.parts[at(place.part)].name + " has no emissivity.",
-                    "Give the surface a finish, or its material a typical emissivity.");
-      ofFace[place.face] = emissivity->si;
-    }
-    place.weight *= ofFace[place.face];
+  const std::vector<int> faces = facesOf(project_, mesh_.geometry, radiation.surface).faces;
+  std::map<int, Property> ofFace;
+  for (const int face : faces) {
+    const auto emissivity = emissivityOf(project_, mesh_.geometry, face);
+    if (!emissivity)
+      return fail(boundaryName(project_, boundary),
+                  "Part " + mesh_.geometry.parts[at(mesh_.geometry.faces[at(face)].parts[0])].name +
+                      " has no emissivity.",
+                  "Give the surface a finish, or its material a typical emissivity.");
+    ofFace[face] = *emissivity;
   }
+  const TermOwner owner{TermOwner::Kind::Boundary, boundary};
+  const Receivers places = onFaces(faces);
   ExchangeLaw law;
   law.radiation = radiation.viewFactor.si;
-  add(std::make_shared<NodeExchange>(TermOwner{TermOwner::Kind::Boundary, boundary}, std::move(places), unknown, law));
+  const auto plain = [&](const Receiver& r) { return ofFace[r.face].table.empty() ? ofFace[r.face].si : 0.0; };
+  if (Receivers grey = places.chosen(plain); !grey.empty())
+    add(std::make_shared<NodeExchange>(owner, std::move(grey), unknown, law));
+  for (const auto& [face, emissivity] : ofFace)
+    if (!emissivity.table.empty()) {
+      law.emissivity = std::make_shared<const Property>(emissivity);
+      add(std::make_shared<NodeExchange>(
+          owner, places.chosen([&, on = face](const Receiver& r) { return r.face == on ? 1.0 : 0.0; }), unknown, law));
+    }
+}
+
+/// Places on faces, gathered by stretches of equal length along a direction. A triangle that lies in several of them is
+/// shared out: an even division of it tells how.
+std::vector<Receivers> TermResolver::stretchesOf(const std::vector<int>& faces, const Vec3& along, int count) const
+{
+  double low = std::numeric_limits<double>::infinity();
+  double high = -low;
+  std::vector<std::size_t> triangles;
+  for (std::size_t t = 0; t < mesh_.triangles.size(); ++t)
+    if (std::binary_search(faces.begin(), faces.end(), mesh_.triangleFace[t]))
+      triangles.push_back(t);
+  const auto wayOf = [&](std::size_t t, std::size_t i) { return along.dot(mesh_.nodes[at(mesh_.triangles[t][i])]); };
+  for (const std::size_t t : triangles)
+    for (std::size_t i = 0; i < 3; ++i) {
+      low = std::min(low, wayOf(t, i));
+      high = std::max(high, wayOf(t, i));
+    }
+  const auto stretchAt = [&](double way) {
+    return std::clamp(static_cast<int>((way - low) / std::max(high - low, 1e-300) * count), 0, count - 1);
+  };
+  std::vector<PlaceCollector> places(at(count));
+  for (const std::size_t t : triangles) {
+    const int face = mesh_.triangleFace[t];
+    const int part = mesh_.geometry.faces[at(face)].parts[0];
+    const SurfaceNodes nodes = nodesOf(mesh_, conditions_.unknowns, t / trianglePieces(mesh_.order), 0);
+    const auto [first, last] = std::minmax({wayOf(t, 0), wayOf(t, 1), wayOf(t, 2)});
+    constexpr double rim = 1e-9; // of the length
+    const int stretch = stretchAt(first + rim * (high - low));
+    if (stretch == stretchAt(last - rim * (high - low))) {
+      for (const SurfacePoint& point : pointsOfPiece(mesh_, t))
+        places[at(stretch)].add({areaScale_[at(face)] * point.area, part, face, Vec3::Zero()},
+                                sharesBy(nodes, point.shape));
+      continue;
+    }
+    constexpr int cuts = 6; // 36 equal small triangles
+    const double share = areaScale_[at(face)] * triangleArea(mesh_, t) / (cuts * cuts);
+    for (const Vec3& l : evenPlaces(cuts)) {
+      const double way = l[0] * wayOf(t, 0) + l[1] * wayOf(t, 1) + l[2] * wayOf(t, 2);
+      places[at(stretchAt(way))].add({share, part, face, Vec3::Zero()},
+                                     sharesBy(nodes, shapeAt(mesh_, inElement(mesh_, t, l))));
+    }
+  }
+  std::vector<Receivers> made;
+  for (PlaceCollector& own : places)
+    made.push_back(own.made());
+  return made;
 }
 
 void TermResolver::addPassage(int boundary, const FlowPassage& passage)
@@ -244,52 +343,15 @@ void TermResolver::addPassage(int boundary, const FlowPassage& passage)
     return fail(boundaryName(project_, boundary), "Its flow has no direction.",
                 "Give the direction, for example 1, 0, 0.");
   const std::vector<int> faces = facesOf(project_, mesh_.geometry, passage.surface).faces;
-  const auto count = static_cast<int>(passage.stretches.si);
-  double low = std::numeric_limits<double>::infinity();
-  double high = -low;
-  const Vec3 along = direction.normalized();
-  const auto eachTriangle = [&](auto&& visit) {
-    for (std::size_t t = 0; t < mesh_.triangles.size(); ++t)
-      if (std::binary_search(faces.begin(), faces.end(), mesh_.triangleFace[t]))
-        visit(t);
-  };
-  eachTriangle([&](std::size_t t) {
-    for (const int node : mesh_.triangles[t]) {
-      low = std::min(low, along.dot(mesh_.nodes[at(node)]));
-      high = std::max(high, along.dot(mesh_.nodes[at(node)]));
-    }
-  });
-  // A triangle that lies in several stretches is shared out: an even sample of its area tells how.
-  std::vector<std::map<std::pair<Index, int>, double>> weights(at(count));
-  eachTriangle([&](std::size_t t) {
-    const int face = mesh_.triangleFace[t];
-    constexpr int cuts = 4; // 16 equal small triangles
-    const double share = areaScale_[at(face)] * triangleArea(mesh_, t) / (cuts * cuts);
-    for (const Vec3& l : evenPlaces(cuts)) {
-      Vec3 place = Vec3::Zero();
-      for (int i = 0; i < 3; ++i)
-        place += l[i] * mesh_.nodes[at(mesh_.triangles[t][at(i)])];
-      const double way = (along.dot(place) - low) / std::max(high - low, 1e-300);
-      auto& own = weights[at(std::clamp(static_cast<int>(way * count), 0, count - 1))];
-      for (int i = 0; i < 3; ++i)
-        own[{conditions_.unknowns.ofTriangle[t][0][at(i)], face}] += l[i] * share;
-    }
-  });
   const TermOwner owner{TermOwner::Kind::Boundary, boundary};
   const double rate = passage.massFlow.si * passage.specificHeat.si;
-  ExchangeLaw law;
-  law.conductance = passage.coefficient.table.empty() ? passage.coefficient.si : 1;
-  if (!passage.coefficient.table.empty())
-    law.curve = std::make_shared<const Property>(passage.coefficient);
   Index before = -1;
-  for (const auto& stretch : weights) {
+  for (Receivers& places : stretchesOf(faces, direction.normalized(), static_cast<int>(passage.stretches.si))) {
     const Index here = newUnknown();
-    std::vector<Receiver> places;
-    for (const auto& [key, weight] : stretch)
-      places.push_back({key.first, weight, mesh_.geometry.faces[at(key.second)].parts[0], key.second, Vec3::Zero()});
     add(std::make_shared<StreamTerm>(owner, before, here, rate, passage.inlet.si));
     if (!places.empty())
-      add(std::make_shared<NodeExchange>(owner, std::move(places), here, law));
+      add(std::make_shared<PassageStretch>(owner, std::move(places), before, here, rate, passage.inlet.si,
+                                           passage.coefficient));
     before = here;
   }
   conditions_.outlets.push_back({boundary, before});
@@ -327,28 +389,30 @@ void TermResolver::addBeam(int source, const Beam& beam)
     conditions_.beams = std::make_shared<BeamCaster>(mesh_);
   for (const LitTriangle& lit : conditions_.beams->lit(mesh_, faces, from)) {
     const int face = mesh_.triangleFace[lit.triangle];
-    for (int i = 0; i < 3; ++i)
-      watts[{conditions_.unknowns.ofTriangle[lit.triangle][0][at(i)], face}] +=
-          beam.flux.si * absorptance[face] * areaScale_[at(face)] * lit.across[i];
+    const SurfaceNodes nodes = nodesOf(mesh_, conditions_.unknowns, lit.triangle / trianglePieces(mesh_.order), 0);
+    for (std::size_t i = 0; i < nodes.count; ++i)
+      watts[{nodes.own[i], face}] +=
+          beam.flux.si * absorptance[face] * areaScale_[at(face)] * lit.across[static_cast<Eigen::Index>(i)];
   }
-  std::vector<Receiver> receivers;
-  for (const auto& [key, value] : watts)
-    receivers.push_back({key.first, value, mesh_.geometry.faces[at(key.second)].parts[0], key.second, Vec3::Zero()});
+  Receivers receivers;
+  for (const auto& [key, value] : watts) {
+    const UnknownShare own{key.first, 1};
+    receivers.add({value, mesh_.geometry.faces[at(key.second)].parts[0], key.second, Vec3::Zero()}, std::span(&own, 1));
+  }
   add(std::make_shared<FollowingHeat>(TermOwner{TermOwner::Kind::Source, source}, std::move(receivers),
                                       Property{1.0, ""}, std::nullopt));
 }
 
-void TermResolver::addFollowing(int source, std::vector<Receiver> receivers, const Property& heat, bool total)
+void TermResolver::addFollowing(int source, Receivers receivers, const Property& heat, bool total)
 {
   const HeatSource& own = project_.sources[at(source)];
-  double sum = 0;
-  for (const Receiver& r : receivers)
-    sum += r.weight;
+  const double sum = receivers.totalWeight();
   std::optional<WatchProbe> probe;
   if (own.follows == "mean") {
     std::vector<std::pair<Index, double>> shares;
     for (const Receiver& r : receivers)
-      shares.emplace_back(r.unknown, r.weight / sum);
+      for (const UnknownShare& own : receivers.sharesOf(r))
+        shares.emplace_back(own.unknown, own.share * r.weight / sum);
     probe.emplace(WatchProbe::Kind::Weighted, std::move(shares));
   } else if (!own.follows.empty()) {
     if (const Watch* watch = findById(project_.watches, own.follows))
@@ -358,8 +422,7 @@ void TermResolver::addFollowing(int source, std::vector<Receiver> receivers, con
                   "Choose a watch of a temperature.");
   }
   if (total)
-    for (Receiver& r : receivers)
-      r.weight /= sum;
+    receivers.scale(1 / sum);
   add(std::make_shared<FollowingHeat>(TermOwner{TermOwner::Kind::Source, source}, std::move(receivers), heat,
                                       std::move(probe)));
 }

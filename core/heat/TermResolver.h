@@ -27,11 +27,14 @@ public:
   void reserveFor(const Boundary& boundary);
   void addBeam(int source, const Beam& beam);
   /// A source given as a table, in parts or on a surface; \p total where the table is of all of it together.
-  void addFollowing(int source, std::vector<Receiver> receivers, const Property& heat, bool total);
+  void addFollowing(int source, Receivers receivers, const Property& heat, bool total);
 
-  [[nodiscard]] std::vector<Receiver> inParts(const std::vector<std::string>& parts) const;
-  [[nodiscard]] std::vector<Receiver> onSurface(const std::string& surface) const;
-  [[nodiscard]] std::vector<Receiver> atPoint(const Vec3& place) const;
+  /// Heat spread over faces: where it is integrated, with the areas. At first order a node of several triangles is one
+  /// place.
+  [[nodiscard]] Receivers onFaces(const std::vector<int>& faces) const;
+  [[nodiscard]] Receivers inParts(const std::vector<std::string>& parts) const;
+  [[nodiscard]] Receivers onSurface(const std::string& surface) const;
+  [[nodiscard]] Receivers atPoint(const Vec3& place) const;
 
   [[nodiscard]] const std::optional<Failure>& failed() const { return failed_; }
 
@@ -39,7 +42,8 @@ private:
   void fail(const std::string& object, const std::string& problem, const std::string& remedy);
   [[nodiscard]] Index nodeUnknown(const std::string& id) const;
   Index newUnknown();
-  [[nodiscard]] std::vector<Receiver> receiversOf(const std::string& end) const;
+  [[nodiscard]] Receivers receiversOf(const std::string& end) const;
+  [[nodiscard]] std::vector<Receivers> stretchesOf(const std::vector<int>& faces, const Vec3& along, int count) const;
   void addWire(int index, const Link& link, const Wire& wire);
   void addLink(int link, bool muted, const std::string& endA, const std::string& endB, ExchangeLaw law);
   void add(std::shared_ptr<const HeatTerm> term) { conditions_.terms.push_back(std::move(term)); }
@@ -47,7 +51,7 @@ private:
   const Project& project_;
   const Mesh& mesh_;
   const std::vector<double>& areaScale_;
-  std::vector<double> volumes_; // meshed, by part
+  std::vector<double> volumes_; // as integrated, by part
   Conditions& conditions_;
   std::optional<Failure> failed_;
 };

@@ -18,9 +18,10 @@ std::size_t at(Index i) { return static_cast<std::size_t>(i); }
 
 } // namespace
 
-ThermalSystem::ThermalSystem(const Mesh& mesh, const Conditions& conditions)
-    : mesh_(mesh), conditions_(conditions), load_(at(conditions.unknowns.count), 0.0),
-      isFixed_(at(conditions.unknowns.count), 0), elementsOfFace_(elementsByFace(mesh)), elements_(mesh, conditions)
+ThermalSystem::ThermalSystem(const Mesh& mesh, const Conditions& conditions, bool monotone)
+    : mesh_(mesh), conditions_(conditions), monotone_(monotone), load_(at(conditions.unknowns.count), 0.0),
+      isFixed_(at(conditions.unknowns.count), 0), elementsOfFace_(elementsByFace(mesh)),
+      elements_(mesh, conditions, monotone)
 {
   buildPattern();
   assembleConduction();
@@ -56,6 +57,17 @@ bool ThermalSystem::linear() const
          std::all_of(conditions_.crossings.begin(), conditions_.crossings.end(),
                      [](const GapCrossing& crossing) { return crossing.radiation <= 0; }) &&
          std::all_of(conditions_.contacts.begin(), conditions_.contacts.end(), cold);
+}
+
+std::string ThermalSystem::unsolvedInside() const
+{
+  for (const Conditions::Enclosed& enclosed : conditions_.enclosures)
+    if (!enclosed.exchange->radiosity().converged())
+      return "The light between the surfaces of an enclosure";
+  for (const auto& term : conditions_.terms)
+    if (!term->converged())
+      return "The electric potential";
+  return {};
 }
 
 bool ThermalSystem::stronglyCoupled() const
@@ -108,6 +120,33 @@ void ThermalSystem::assembleConduction()
 {
   std::fill(conduction_.begin(), conduction_.end(), 0.0);
   elements_.addConstant(conduction_);
+  if (monotone_)
+    moveWrongWay();
+}
+
+void ThermalSystem::moveWrongWay()
+{
+  std::vector<std::size_t> diagonal; // the last entry of each row of the lower half
+  std::size_t next = 0;
+  const auto eachLower = [&](auto&& visit) {
+    next = 0;
+    for (Index row = 0; row < constant_.rows(); ++row)
+      for (Index i = constant_.rowStart[at(row)]; i < constant_.rowStart[at(row) + 1]; ++i)
+        if (constant_.columns[at(i)] <= row)
+          visit(row, constant_.columns[at(i)], next++);
+  };
+  eachLower([&](Index row, Index column, std::size_t entry) {
+    if (row == column)
+      diagonal.push_back(entry);
+  });
+  eachLower([&](Index row, Index column, std::size_t entry) {
+    double& value = conduction_[entry];
+    if (row == column || value <= 0)
+      return;
+    conduction_[diagonal[at(row)]] += value;
+    conduction_[diagonal[at(column)]] += value;
+    value = 0;
+  });
 }
 
 void ThermalSystem::addBlock(const SurfaceNodes& rows, const SurfaceNodes& columns, const NodeMatrix& block,
@@ -159,10 +198,8 @@ void ThermalSystem::addSources()
     for (const std::int32_t e : elementsOfFace_[at(heat.face)])
       load(nodes(at(e), 0), flowOf(heat, mesh_, at(e)).watts);
   for (const Conditions::PointHeat& heat : conditions_.pointHeat) {
-    const Location location = locate(mesh_, heat.place);
-    for (std::size_t i = 0; i < 4; ++i)
-      load_[at(conditions_.unknowns.ofTet[location.tet][i])] +=
-          heat.power * location.weights[static_cast<Eigen::Index>(i)];
+    for (const UnknownShare& own : sharesAt(mesh_, conditions_.unknowns, locate(mesh_, heat.place)))
+      load_[at(own.unknown)] += heat.power * own.share;
   }
 }
 
@@ -196,7 +233,7 @@ std::vector<double> ThermalSystem::balance(std::span<const double> temperature) 
   for (const auto& term : conditions_.terms) {
     const std::vector<double> flows = term->flows(temperature);
     for (std::size_t i = 0; i < flows.size(); ++i)
-      result[at(term->receivers()[i].unknown)] += flows[i];
+      term->receivers().spread(term->receivers()[i], flows[i], result);
   }
   return result;
 }
@@ -258,16 +295,12 @@ void ThermalSystem::addTermSlopes(std::span<const double> temperature, SparseMat
 {
   if (conditions_.terms.empty() && matrix.rows() == static_cast<Index>(conditions_.unknowns.node.size()))
     return;
-  std::vector<double> diagonal(load_.size(), 0.0);
   for (const auto& term : conditions_.terms)
-    term->addSlope(temperature, diagonal);
+    term->addSlope(temperature, matrix);
   const auto meshed = static_cast<Index>(conditions_.unknowns.node.size());
-  for (Index row = 0; row < matrix.rows(); ++row) {
-    double& own = matrix.values[at(matrix.position(row, row))];
-    own += diagonal[at(row)];
-    if (row >= meshed && own <= 0)
+  for (Index row = meshed; row < matrix.rows(); ++row)
+    if (double& own = matrix.values[at(matrix.position(row, row))]; own <= 0)
       own = 1; // a node that nothing is tied to now
-  }
 }
 
 std::vector<double> ThermalSystem::restOfTangent(std::span<const double> temperature, std::span<const double> direction,

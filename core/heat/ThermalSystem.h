@@ -23,7 +23,10 @@ inline constexpr double stefanBoltzmann = 5.670374419e-8; // W/(m²·K⁴), CODA
 class ThermalSystem
 {
 public:
-  ThermalSystem(const Mesh& mesh, const Conditions& conditions);
+  /// \param monotone  of first order: what conducts the wrong way through flat elements (entries above zero beside the
+  ///                  diagonal) is moved to the diagonal. Conducts a little too well, but no temperature then leaves
+  ///                  the range of those around it.
+  ThermalSystem(const Mesh& mesh, const Conditions& conditions, bool monotone = false);
 
   [[nodiscard]] Index unknowns() const { return conditions_.unknowns.count; }
   [[nodiscard]] const std::vector<char>& isFixed() const { return isFixed_; }
@@ -61,8 +64,13 @@ public:
 
   [[nodiscard]] bool linear() const;
 
+  /// Which of what is solved inside the balance (light in enclosures, electric potential) was not found at the last
+  /// temperatures; empty: all was.
+  [[nodiscard]] std::string unsolvedInside() const;
+
 private:
   void buildPattern();
+  void moveWrongWay(); ///< to the diagonal
   void addConstantSurfaces();
   void addSources();
   void addTermSlopes(std::span<const double> temperature, SparseMatrix& matrix) const;
@@ -85,6 +93,7 @@ private:
 
   const Mesh& mesh_;
   const Conditions& conditions_;
+  bool monotone_;
   SparseMatrix constant_; ///< conduction, contacts, convection with constant coefficients; lower half while built
   LargeVector<double> conduction_; ///< constant conductances of the elements: the lower half, row by row
   std::vector<Index> mirror_;      ///< position of the transposed entry

@@ -2,7 +2,8 @@
 #include "heat/WatchProbe.h"
 
 #include "geometry/SurfaceFaces.h"
-#include "heat/Location.h"
+#include "heat/SurfaceElement.h"
+#include "heat/VolumeElement.h"
 #include "model/Edit.h"
 
 #include <algorithm>
@@ -45,19 +46,20 @@ public:
     for (const std::string& id : expandGroups(project_, figure.parts))
       if (const int part = mesh_.geometry.partIndex(id); part != noPart)
         wanted[at(part)] = true;
-    for (std::size_t t = 0; t < mesh_.tets.size(); ++t)
-      if (wanted[at(mesh_.tetPart[t])])
-        for (const Index unknown : unknowns_.ofTet[t])
-          weight_[unknown] += tetVolume(mesh_, t) / 4;
+    for (std::size_t e = 0; e < tetElements(mesh_); ++e)
+      if (wanted[at(elementPart(mesh_, e))])
+        add(volumeNodes(mesh_, unknowns_, e), volumeLoad(mesh_, e));
     return made(probeKind(figure.kind));
   }
   std::optional<WatchProbe> operator()(const SurfaceFigure& figure)
   {
     const std::vector<int> faces = facesOf(project_, mesh_.geometry, figure.surface).faces;
-    for (std::size_t t = 0; t < mesh_.triangles.size(); ++t)
-      if (std::binary_search(faces.begin(), faces.end(), mesh_.triangleFace[t]))
-        for (const Index unknown : unknowns_.ofTriangle[t][0])
-          weight_[unknown] += triangleArea(mesh_, t) / 3;
+    const Surface* surface = findById(project_.surfaces, figure.surface);
+    if (surface == nullptr)
+      return std::nullopt;
+    for (std::size_t e = 0; e < triangleElements(mesh_); ++e)
+      if (std::binary_search(faces.begin(), faces.end(), elementFace(mesh_, e)))
+        add(nodesOf(mesh_, unknowns_, e, sideOf(*surface, elementFace(mesh_, e))), elementLoad(mesh_, e));
     return made(probeKind(figure.kind));
   }
   std::optional<WatchProbe> operator()(const PointFigure& figure)
@@ -65,8 +67,8 @@ public:
     if (mesh_.tets.empty())
       return std::nullopt;
     const Location location = locate(mesh_, {figure.place.x.si, figure.place.y.si, figure.place.z.si});
-    for (std::size_t i = 0; i < 4; ++i)
-      weight_[unknowns_.ofTet[location.tet][i]] += location.weights[static_cast<Eigen::Index>(i)];
+    for (const UnknownShare& own : sharesAt(mesh_, unknowns_, location))
+      weight_[own.unknown] += own.share;
     return made(WatchProbe::Kind::Weighted);
   }
   std::optional<WatchProbe> operator()(const NodeFigure& figure)
@@ -83,6 +85,17 @@ public:
   }
 
 private:
+  /// The side that the surface means, as the figures read it.
+  [[nodiscard]] std::size_t sideOf(const Surface& surface, int face) const
+  {
+    return sideMeant(surface, mesh_.geometry, mesh_.geometry.faces[at(face)]);
+  }
+  template <class Nodes, class Load>
+  void add(const Nodes& nodes, const Load& load)
+  {
+    for (std::size_t i = 0; i < nodes.count; ++i)
+      weight_[nodes.own[i]] += load[static_cast<Eigen::Index>(i)];
+  }
   std::optional<WatchProbe> made(WatchProbe::Kind kind)
   {
     double sum = 0;

@@ -9,19 +9,18 @@ namespace
 {
 
 /// End A, end B, then the cells.
-std::vector<Receiver> allReceivers(const std::vector<Receiver>& endA, const std::vector<Receiver>& endB, Index first)
+Receivers allReceivers(const Receivers& endA, const Receivers& endB, Index first)
 {
-  std::vector<Receiver> all = endA;
-  all.insert(all.end(), endB.begin(), endB.end());
+  Receivers all = endA;
+  all.append(endB);
   for (Index cell = 0; cell < WireTerm::cells; ++cell)
-    all.push_back({first + cell, 1, noPart, -1, Vec3::Zero()});
+    all.addUnknown(first + cell);
   return all;
 }
 
 } // namespace
 
-WireTerm::WireTerm(TermOwner owner, const std::vector<Receiver>& endA, const std::vector<Receiver>& endB, Index first,
-                   WireLaw law)
+WireTerm::WireTerm(TermOwner owner, const Receivers& endA, const Receivers& endB, Index first, WireLaw law)
     : HeatTerm(owner, allReceivers(endA, endB, first)), law_(std::move(law)), firstCell_(endA.size() + endB.size()),
       firstOfB_(endA.size())
 {
@@ -55,15 +54,15 @@ std::vector<double> WireTerm::flows(std::span<const double> temperature) const
   return watts;
 }
 
-void WireTerm::addSlope(std::span<const double> temperature, std::span<double> diagonal) const
+void WireTerm::addSlope(std::span<const double> temperature, SparseMatrix& matrix) const
 {
   for (const Passage& passage : passages_) {
     const double conductance = passage.reach * conductivityOf(passage, temperature).value;
     for (const std::size_t end : {passage.from, passage.to})
-      diagonal[static_cast<std::size_t>(receivers()[end].unknown)] += conductance;
+      receivers().addSlope(receivers()[end], conductance, matrix);
   }
   for (std::size_t i = firstCell_; i < receivers().size(); ++i)
-    diagonal[static_cast<std::size_t>(receivers()[i].unknown)] += law_.sideConductance / cells;
+    receivers().addSlope(receivers()[i], law_.sideConductance / cells, matrix);
 }
 
 void WireTerm::addRest(std::span<const double> temperature, std::span<const double> direction,
@@ -75,8 +74,8 @@ void WireTerm::addRest(std::span<const double> temperature, std::span<const doub
     const double alongFrom = temperatureAt(passage.from, direction);
     const double alongTo = temperatureAt(passage.to, direction);
     const double bend = passage.reach * k.slope * difference * (alongFrom + alongTo) / 2;
-    rest[static_cast<std::size_t>(receivers()[passage.from].unknown)] += bend - passage.reach * k.value * alongTo;
-    rest[static_cast<std::size_t>(receivers()[passage.to].unknown)] -= bend + passage.reach * k.value * alongFrom;
+    receivers().spread(receivers()[passage.from], bend - passage.reach * k.value * alongTo, rest);
+    receivers().spread(receivers()[passage.to], -bend - passage.reach * k.value * alongFrom, rest);
   }
 }
 

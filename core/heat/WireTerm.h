@@ -25,11 +25,10 @@ public:
 
   /// \param endA, endB  receivers whose weights sum to 1
   /// \param first       unknown of the first of its cells; the others follow
-  WireTerm(TermOwner owner, const std::vector<Receiver>& endA, const std::vector<Receiver>& endB, Index first,
-           WireLaw law);
+  WireTerm(TermOwner owner, const Receivers& endA, const Receivers& endB, Index first, WireLaw law);
 
   [[nodiscard]] std::vector<double> flows(std::span<const double> temperature) const override;
-  void addSlope(std::span<const double> temperature, std::span<double> diagonal) const override;
+  void addSlope(std::span<const double> temperature, SparseMatrix& matrix) const override;
   void addRest(std::span<const double> temperature, std::span<const double> direction,
                std::span<double> rest) const override;
   [[nodiscard]] bool coupled() const override { return true; }
@@ -43,7 +42,7 @@ private:
   };
   [[nodiscard]] double temperatureAt(std::size_t receiver, std::span<const double> temperature) const
   {
-    return temperature[static_cast<std::size_t>(receivers()[receiver].unknown)];
+    return receivers().valueAt(receivers()[receiver], temperature);
   }
   [[nodiscard]] PropertyValue conductivityOf(const Passage& passage, std::span<const double> temperature) const;
 

@@ -1,14 +1,17 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "io/CaseRun.h"
 
+#include "heat/Enthalpy.h"
 #include "io/FiguresFile.h"
 #include "io/InputHash.h"
+#include "io/ResultIdentity.h"
 #include "io/TransientCase.h"
 #include "io/ViewFactorStore.h"
+#include "mesh/SecondOrder.h"
 #include "mesh/VolumeMesh.h"
 #include "model/Edit.h"
 #include "model/Fields.h"
-#include "model/TimeSeries.h"
+#include "model/SteadyView.h"
 #include "results/Figures.h"
 #include "results/HeatAccount.h"
 #include "results/PatchError.h"
@@ -210,12 +213,26 @@ tl::expected<CaseResult, RunFailure> saved(const Project& project, const Case& o
   return result;
 }
 
+/// Where something melts, a run works with linear fields on the pieces of second-order elements: melting is bound to
+/// the temperature of a place, which such elements have at their nodes alone.
+void takePiecesWhereMelting(const Project& project, Mesh& mesh)
+{
+  const auto melting = [&](const GeometryPart& part) {
+    const Part* own = findById(project.parts, part.id);
+    const Material* material = own != nullptr ? findById(project.materials, own->material) : nullptr;
+    return material != nullptr && canMelt(*material);
+  };
+  if (mesh.order == 2 && std::any_of(mesh.geometry.parts.begin(), mesh.geometry.parts.end(), melting))
+    mesh = linearPieces(mesh);
+}
+
 tl::expected<CaseResult, RunFailure> runInTime(const Project& base, const Project& project, const Case& oneCase,
                                                PreparedMesh prepared, std::vector<StageTime> times,
                                                const std::filesystem::path& folder, bool goesOn,
                                                const Progress& progress)
 {
   StageClock clock;
+  takePiecesWhereMelting(project, prepared.mesh);
   auto end = runTransient(base, project, oneCase, prepared, folder, goesOn, progress);
   if (!end)
     return tl::unexpected(end.error());
@@ -232,6 +249,9 @@ tl::expected<CaseResult, RunFailure> runInTime(const Project& base, const Projec
   result.solutionHash = solutionHash(project, oneCase);
   result.transient = true;
   result.time = end->solution.time;
+  result.startIdentity = end->startIdentity;
+  result.bounds = end->solution.bounds;
+  result.notes = end->notes;
   clock.finish("figures");
   times.insert(times.end(), clock.times.begin(), clock.times.end());
   times.push_back(linear);
@@ -265,7 +285,7 @@ tl::expected<CaseResult, RunFailure> runCase(const Project& base, const Case& on
     return notReady(std::move(findings));
   if (oneCase.kind == "transient")
     return runInTime(base, *project, oneCase, std::move(*prepared), std::move(times), folder, goesOn, progress);
-  const Expected<Project> atStart = projectAt(*project, 0);
+  const Expected<Project> atStart = steadyProject(*project, oneCase);
   if (!atStart)
     return failed(atStart.error());
   progress("solve", 0.5, "resolving conditions");
@@ -274,13 +294,15 @@ tl::expected<CaseResult, RunFailure> runCase(const Project& base, const Case& on
   clock.finish("conditions");
   if (!conditions)
     return failed(conditions.error());
-  Expected<SteadySolution> solution = solveSteady(prepared->mesh, *conditions, {}, progress);
+  Expected<SteadySolution> solution = solveSteady(prepared->mesh, *conditions, {.named = &*project}, progress);
   if (!solution)
     return failed(solution.error());
   clock.finish("solve");
   const StageTime linear{"of it linear", solution->linearSeconds};
   progress("figures", 0.92, "reading figures");
   CaseResult result = resultOf(*project, oneCase, std::move(*prepared), std::move(*conditions), std::move(*solution));
+  if (const std::string words = steadyWords(*project, oneCase); !words.empty())
+    result.notes.push_back("Steady with " + words + ".");
   clock.finish("figures");
   times.insert(times.end(), clock.times.begin(), clock.times.end());
   times.push_back(linear);
@@ -290,9 +312,9 @@ tl::expected<CaseResult, RunFailure> runCase(const Project& base, const Case& on
 
 bool isUpToDate(const Project& project, const Case& oneCase, const std::filesystem::path& folder)
 {
-  const Expected<Project> own = projectForCase(project, oneCase);
   const Expected<CaseResult> stored = loadResult(resultFile(folder, oneCase.name));
-  return own && stored && stored->solutionHash == solutionHash(*own, oneCase);
+  const Expected<std::string> current = currentIdentity(project, oneCase, folder);
+  return current && stored && identityOf(stored->solutionHash, stored->startIdentity) == *current;
 }
 
 } // namespace kiln

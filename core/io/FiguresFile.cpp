@@ -1,6 +1,8 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "io/FiguresFile.h"
 
+#include "mesh/MeshQuality.h"
+
 #include "io/AtomicFile.h"
 #include "io/JsonText.h"
 #include "results/Figures.h"
@@ -46,6 +48,54 @@ Json flowsJson(const List& objects, const std::vector<LedgerFlow>& flows)
   return json;
 }
 
+Json excessJson(const BoundsExcess& excess, const FaceTable& geometry)
+{
+  Json json{{"kelvin", excess.kelvin}, {"time", excess.time}};
+  if (excess.part >= 0) {
+    json["part"] = geometry.parts[static_cast<std::size_t>(excess.part)].id;
+    json["place"] = {excess.place.x(), excess.place.y(), excess.place.z()};
+  }
+  return json;
+}
+
+/// How far temperatures went beyond what is possible, K.
+Json boundsJson(const BoundsReport& bounds, const FaceTable& geometry)
+{
+  return {{"above", excessJson(bounds.above, geometry)},
+          {"below", excessJson(bounds.below, geometry)},
+          {"aboveMeasured", bounds.upperKnown},
+          {"belowMeasured", bounds.lowerKnown},
+          {"stepTolerance", bounds.tolerance},
+          {"limitedSteps", bounds.limitedSteps},
+          {"exceeded", bounds.exceeded()}};
+}
+
+Json enclosuresJson(const Project& project, const std::vector<EnclosureFigure>& enclosures)
+{
+  Json list = Json::array();
+  for (const EnclosureFigure& own : enclosures) {
+    const Enclosure* set = findById(project.enclosures, own.id);
+    Json json{{"id", own.id},
+              {"name", set != nullptr ? set->name : own.id},
+              {"moved", own.moved},
+              {"opening", own.opening},
+              {"patches", own.patches},
+              {"rays", own.rays},
+              {"patchError", own.patchError},
+              {"escaped", own.escaped},
+              {"reciprocityError", own.reciprocityError},
+              {"correction", own.correction}};
+    json["surfaces"] = Json::array();
+    for (const auto& surface : own.surfaces)
+      json["surfaces"].push_back({{"id", surface.surface}, {"watts", surface.watts}});
+    json["exchanges"] = Json::array();
+    for (const auto& exchange : own.exchanges)
+      json["exchanges"].push_back({{"partA", exchange.partA}, {"partB", exchange.partB}, {"watts", exchange.watts}});
+    list.push_back(std::move(json));
+  }
+  return list;
+}
+
 } // namespace
 
 std::string figuresText(const Project& project, const CaseResult& result)
@@ -87,10 +137,14 @@ std::string figuresText(const Project& project, const CaseResult& result)
   ledger["stored"] = result.stored;
   ledger["imbalance"] = result.imbalance;
   ledger["relativeImbalance"] = result.relativeImbalance();
-  json["mesh"] = {{"tets", result.mesh.tets.size()},
+  if (result.transient)
+    json["bounds"] = boundsJson(result.bounds, geometry);
+  json["notes"] = result.notes;
+  json["enclosures"] = enclosuresJson(project, result.enclosures);
+  json["mesh"] = {{"elements", countElements(result.mesh)},
                   {"nodes", result.mesh.nodes.size()},
                   {"unknowns", result.unknowns.count},
-                  {"order", 1},
+                  {"order", result.mesh.order},
                   {"smallestDihedralDegrees", result.mesh.smallestDihedral},
                   {"voids", Json::array()}};
   for (const Void& space : result.mesh.voids) {
@@ -106,7 +160,8 @@ std::string figuresText(const Project& project, const CaseResult& result)
                     {"residual", result.info.residual}};
   for (const StageTime& time : result.info.times)
     json["seconds"][time.stage] = time.seconds;
-  json["hashes"] = {{"mesh", result.meshHash}, {"solution", result.solutionHash}};
+  json["hashes"] = {
+      {"mesh", result.meshHash}, {"solution", result.solutionHash}, {"startedFrom", result.startIdentity}};
   return prettyJson(json);
 }
 

@@ -6,6 +6,7 @@
 #include "model/Edit.h"
 #include "model/Fields.h"
 #include "model/Formula.h"
+#include "model/SteadyView.h"
 #include "model/TimeSeries.h"
 
 #include <algorithm>
@@ -17,7 +18,7 @@ namespace
 {
 
 /// Changes whenever the program would compute something else from the same inputs.
-constexpr std::string_view methodVersion = "5";
+constexpr std::string_view methodVersion = "6";
 
 std::string hashOf(Project& project, std::string_view before)
 {
@@ -132,7 +133,18 @@ Project essence(Project project, bool keepParameters = false)
   return project;
 }
 
-/// Surfaces that a source, boundary or finish uses, directly or through an exception.
+/// Surfaces that others leave out, and those these leave out, and so on.
+void addExceptions(const Project& project, std::set<std::string>& used)
+{
+  for (std::size_t before = 0; before != used.size();) {
+    before = used.size();
+    for (const Surface& surface : project.surfaces)
+      if (used.contains(surface.id))
+        used.insert(surface.except.begin(), surface.except.end());
+  }
+}
+
+/// Surfaces that a source, boundary, finish or watch uses, directly or through an exception. After dropUnusedWatches().
 void dropUnusedSurfaces(Project& project)
 {
   std::set<std::string> used;
@@ -154,12 +166,14 @@ void dropUnusedSurfaces(Project& project)
     used.insert(finish.surfaces.begin(), finish.surfaces.end());
   for (const Enclosure& enclosure : project.enclosures)
     used.insert(enclosure.surfaces.begin(), enclosure.surfaces.end());
-  for (std::size_t before = 0; before != used.size();) {
-    before = used.size();
-    for (const Surface& surface : project.surfaces)
-      if (used.contains(surface.id))
-        used.insert(surface.except.begin(), surface.except.end());
-  }
+  for (const Watch& watch : project.watches) // those that something waits for or follows
+    std::visit(
+        [&](const auto& figure) {
+          if constexpr (requires { figure.surface; })
+            used.insert(figure.surface);
+        },
+        watch.figure);
+  addExceptions(project, used);
   std::erase_if(project.surfaces, [&](const Surface& surface) { return !used.contains(surface.id); });
 }
 
@@ -168,10 +182,9 @@ void dropSizeless(Project& project)
 {
   std::set<std::string> used;
   for (const Surface& surface : project.surfaces)
-    if (surface.meshSize) {
+    if (surface.meshSize)
       used.insert(surface.id);
-      used.insert(surface.except.begin(), surface.except.end());
-    }
+  addExceptions(project, used);
   std::erase_if(project.surfaces, [&](const Surface& surface) { return !used.contains(surface.id); });
   strip(project.surfaces);
 }
@@ -213,6 +226,9 @@ void dropUnusedWatches(Project& project, const TransientRun& run)
       used.insert(value->watch);
   for (const RunRule& rule : run.rules)
     used.insert(rule.watch);
+  for (const Watch& watch : project.watches)
+    if (const auto* between = std::get_if<BetweenWatches>(&watch.figure); between != nullptr && used.contains(watch.id))
+      used.insert({between->hot, between->cold, between->heat});
   std::erase_if(project.watches, [&](const Watch& watch) { return !used.contains(watch.id); });
 }
 
@@ -235,11 +251,11 @@ void dropStores(Project& project)
 std::string solutionHash(const Project& project, const Case& oneCase)
 {
   if (oneCase.kind != "transient")
-    return inputHashes(project).solution;
+    return inputHashes(steadyProject(project, oneCase).value_or(project)).solution;
   Project full = essence(project, true);
+  dropUnusedWatches(full, oneCase.run.value_or(TransientRun{}));
   dropUnusedSurfaces(full);
   dropUnusedMaterials(full);
-  dropUnusedWatches(full, oneCase.run.value_or(TransientRun{}));
   Case own;
   own.kind = oneCase.kind;
   own.run = oneCase.run;
@@ -289,6 +305,7 @@ std::string courseHash(const Project& project, const Case& oneCase)
 InputHashes inputHashes(const Project& project)
 {
   Project full = essence(project);
+  dropUnusedWatches(full, {});
   dropUnusedSurfaces(full);
   dropUnusedMaterials(full);
 
@@ -314,7 +331,6 @@ InputHashes inputHashes(const Project& project)
   hashes.geometry = hashOf(shaped, "geometry");
   hashes.mesh = hashOf(meshed, "mesh");
   dropStores(full);
-  dropUnusedWatches(full, {});
   hashes.solution = hashOf(full, "steady");
   return hashes;
 }

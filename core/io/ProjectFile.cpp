@@ -1,11 +1,15 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "io/ProjectFile.h"
 
+#include "model/Formula.h"
+
 #include "io/AtomicFile.h"
 #include "io/JsonText.h"
 #include "model/Fields.h"
 
 #include <algorithm>
+#include <cmath>
+#include <limits>
 #include <set>
 
 namespace kiln
@@ -216,29 +220,34 @@ public:
       return wrong(key, "must be an object of field names and values");
     for (const auto& [field, json] : found->items()) {
       Change change{field, {}};
-      readNumber(std::string(key) + "/" + field, json, change.value);
+      const bool wordsAlone =
+          json.is_object() && !json.contains("si") && json.contains("text") && json["text"].is_string();
+      if (wordsAlone) // of which kind the field is, is known once all is read
+        change.value = {std::numeric_limits<double>::quiet_NaN(), json["text"].get<std::string>(), false};
+      else
+        readNumber(std::string(key) + "/" + field, json, change.value, std::nullopt);
       value.push_back(std::move(change));
     }
   }
   void number(const NumberSpec& spec, Number& value)
   {
     if (const Json* found = find(spec.key, true))
-      readNumber(std::string(spec.key), *found, value);
+      readNumber(std::string(spec.key), *found, value, spec.quantity);
   }
   void optionalNumber(const NumberSpec& spec, std::optional<Number>& value)
   {
     if (const Json* found = find(spec.key, false))
-      readNumber(std::string(spec.key), *found, value.emplace());
+      readNumber(std::string(spec.key), *found, value.emplace(), spec.quantity);
   }
   void property(const NumberSpec& spec, Property& value)
   {
     if (const Json* found = find(spec.key, true))
-      readProperty(std::string(spec.key), *found, value);
+      readProperty(std::string(spec.key), *found, value, spec.quantity);
   }
   void optionalProperty(const NumberSpec& spec, std::optional<Property>& value)
   {
     if (const Json* found = find(spec.key, false))
-      readProperty(std::string(spec.key), *found, value.emplace());
+      readProperty(std::string(spec.key), *found, value.emplace(), spec.quantity);
   }
   void number3(const NumberSpec& spec, Number3& value)
   {
@@ -248,9 +257,9 @@ public:
     if (!found->is_array() || found->size() != 3)
       return wrong(spec.key, "must be a list of three numbers");
     const std::string key(spec.key);
-    readNumber(key + "/0", (*found)[0], value.x);
-    readNumber(key + "/1", (*found)[1], value.y);
-    readNumber(key + "/2", (*found)[2], value.z);
+    readNumber(key + "/0", (*found)[0], value.x, spec.quantity);
+    readNumber(key + "/1", (*found)[1], value.y, spec.quantity);
+    readNumber(key + "/2", (*found)[2], value.z, spec.quantity);
   }
   void outline(std::string_view key, std::vector<OutlinePoint>& points)
   {
@@ -264,10 +273,10 @@ public:
       if (!item.is_array() || item.size() < 2 || item.size() > 3)
         return wrong(at, "must be a pair of numbers, or three for a point with an arc after it");
       OutlinePoint& point = points.emplace_back();
-      readNumber(at + "/0", item[0], point.a);
-      readNumber(at + "/1", item[1], point.b);
+      readNumber(at + "/0", item[0], point.a, Quantity::Length);
+      readNumber(at + "/1", item[1], point.b, Quantity::Length);
       if (item.size() == 3)
-        readNumber(at + "/2", item[2], point.bulge);
+        readNumber(at + "/2", item[2], point.bulge, Quantity::Plain);
     }
   }
   void points(std::string_view key, std::vector<PlacedPoint>& points)
@@ -293,7 +302,7 @@ public:
   void schedule(std::string_view key, std::vector<TablePoint>& points)
   {
     if (const Json* found = find(key, true))
-      readPairs(std::string(key), *found, points, "time, value");
+      readPairs(std::string(key), *found, points, "time, value", Quantity::Time, std::nullopt);
   }
   template <class... Ts, std::size_t N>
   void choice(std::string_view key, std::variant<Ts...>& value, const std::array<std::string_view, N>& names)
@@ -451,7 +460,8 @@ private:
         wrong(key, "must be a text");
     }
   }
-  void readNumber(const std::string& key, const Json& json, Number& value)
+  /// \param quantity  by which a text alone is understood; nothing: the number is needed
+  void readNumber(const std::string& key, const Json& json, Number& value, std::optional<Quantity> quantity)
   {
     if (failed)
       return;
@@ -459,22 +469,43 @@ private:
       value = {json.get<double>(), {}};
       return;
     }
-    const bool complete = json.is_object() && json.contains("si") && json["si"].is_number();
-    const bool formula = complete && json.contains("formula");
+    const bool formula = json.is_object() && json.contains("formula");
     const char* words = formula ? "formula" : "text";
-    if (!complete || (json.contains(words) && !json[words].is_string()))
-      return wrong(key, "must be a number in SI, or an object with “si” (a number) and “text” or “formula”");
+    const bool worded = json.is_object() && json.contains(words) && json[words].is_string();
+    const bool complete =
+        json.is_object() && json.contains("si") && json["si"].is_number() && (worded || !json.contains(words));
+    if (worded && !complete && !json.contains("si"))
+      return readWords(key, json[words].get<std::string>(), formula, value, quantity);
+    if (!complete)
+      return wrong(key,
+                   "must be a number in SI, or an object with “si” (a number) and “text” or “formula”, or with one "
+                   "of these alone");
     value = {json["si"].get<double>(), json.value(words, std::string()), formula};
   }
-  void readProperty(const std::string& key, const Json& json, Property& value)
+  /// What was written by hand: "20 °C" without the kelvin beside it; a formula is evaluated once all is read.
+  void readWords(const std::string& key, const std::string& text, bool formula, Number& value,
+                 std::optional<Quantity> quantity)
+  {
+    value = {0, text, formula};
+    if (formula)
+      return;
+    if (!quantity)
+      return wrong(key, "needs the number in SI (“si”) beside its text here");
+    const auto parsed = parseQuantity(text, *quantity);
+    if (!parsed)
+      return wrong(key, "says “" + text + "”, which is not understood: " + parsed.error().problem);
+    value.si = parsed->si;
+  }
+  void readProperty(const std::string& key, const Json& json, Property& value, Quantity quantity)
   {
     if (!json.is_object() || !json.contains("table"))
-      return readNumber(key, json, value);
-    readPairs(key + "/table", json["table"], value.table, "temperature, value");
+      return readNumber(key, json, value, quantity);
+    readPairs(key + "/table", json["table"], value.table, "temperature, value", Quantity::Temperature, quantity);
     if (!failed)
       value.si = value.table.front().value.si;
   }
-  void readPairs(const std::string& key, const Json& table, std::vector<TablePoint>& points, const std::string& pair)
+  void readPairs(const std::string& key, const Json& table, std::vector<TablePoint>& points, const std::string& pair,
+                 std::optional<Quantity> atQuantity, std::optional<Quantity> valueQuantity)
   {
     const auto isPair = [](const Json& point) { return point.is_array() && point.size() == 2; };
     if (!table.is_array() || table.empty() || !std::all_of(table.begin(), table.end(), isPair))
@@ -482,8 +513,8 @@ private:
     for (const Json& point : table) {
       const std::string at = key + "/" + std::to_string(points.size());
       TablePoint& added = points.emplace_back();
-      readNumber(at + "/0", point[0], added.at);
-      readNumber(at + "/1", point[1], added.value);
+      readNumber(at + "/0", point[0], added.at, atQuantity);
+      readNumber(at + "/1", point[1], added.value, valueQuantity);
     }
   }
   template <std::size_t N>
@@ -576,6 +607,41 @@ std::optional<Failure> checkHeader(const Json& json, const std::string& file)
 
 } // namespace
 
+namespace
+{
+
+/// Own values of cases and rules that were written in words alone.
+std::optional<Failure> readChangedWords(Project& project, const std::string& file)
+{
+  std::vector<std::vector<Change>*> lists;
+  for (Case& one : project.cases) {
+    lists.push_back(&one.changes);
+    if (one.run)
+      for (RunRule& rule : one.run->rules)
+        lists.push_back(&rule.set);
+  }
+  std::vector<Field> all;
+  for (std::vector<Change>* list : lists)
+    for (Change& change : *list) {
+      if (!std::isnan(change.value.si) || change.value.text.empty())
+        continue;
+      if (all.empty())
+        all = fields(project);
+      const auto field = std::find_if(all.begin(), all.end(), [&](const Field& f) { return f.path == change.field; });
+      if (field == all.end())
+        return Failure{Failure::Kind::Unreadable, file, "The changed field “" + change.field + "” does not exist.",
+                       "Correct its name."};
+      const auto parsed = parseQuantity(change.value.text, field->quantity);
+      if (!parsed)
+        return Failure{Failure::Kind::Unreadable, file, change.field + ": " + parsed.error().problem,
+                       parsed.error().remedy};
+      change.value.si = parsed->si;
+    }
+  return std::nullopt;
+}
+
+} // namespace
+
 Expected<Project> readProject(std::string_view text, const std::string& shownName)
 {
   const std::string file = "file " + shownName;
@@ -594,6 +660,8 @@ Expected<Project> readProject(std::string_view text, const std::string& shownNam
     return tl::unexpected(*reader.failed);
   if (auto doubled = doubledId(project, reader))
     return tl::unexpected(*doubled);
+  if (auto unread = readChangedWords(project, file))
+    return tl::unexpected(*unread);
   return project;
 }
 
@@ -602,7 +670,10 @@ Expected<Project> loadProject(const std::filesystem::path& file)
   const Expected<std::string> text = readWhole(file);
   if (!text)
     return tl::unexpected(text.error());
-  return readProject(*text, file.filename().string());
+  Expected<Project> project = readProject(*text, file.filename().string());
+  if (project)
+    (void)applyParameters(*project); // formulas count, not the values stored beside them; readiness tells what fails
+  return project;
 }
 
 std::string writeProject(const Project& project)

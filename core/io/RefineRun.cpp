@@ -86,12 +86,47 @@ ElementErrors elementErrors(const Project& project, const CaseResult& result)
   return found;
 }
 
-/// The most that the hottest place of a part has moved, K.
-double movedBetween(const std::vector<PartFigures>& before, const std::vector<PartFigures>& now)
+/// What a round is held against the one before by.
+struct RoundFigures {
+  std::vector<PartFigures> parts;
+  std::vector<WatchFigure> watches;
+  double heat = 0; ///< W through the model
+};
+
+/// The most that anything has moved, in K: hottest, coldest and mean temperatures of parts and all watches; heat by its
+/// share of change times the range of temperatures, so that a model whose hottest place is held is refined by its flux.
+double movedBetween(const RoundFigures& before, const RoundFigures& now, double range)
 {
   double most = 0;
-  for (std::size_t p = 0; p < std::min(before.size(), now.size()); ++p)
-    most = std::max(most, std::abs(now[p].hottest.value - before[p].hottest.value));
+  const auto kelvins = [&](double a, double b) { most = std::max(most, std::abs(a - b)); };
+  const auto shares = [&](double a, double b, double size) {
+    if (size > 0)
+      most = std::max(most, range * std::abs(a - b) / size);
+  };
+  for (std::size_t p = 0; p < std::min(before.parts.size(), now.parts.size()); ++p) {
+    kelvins(now.parts[p].hottest.value, before.parts[p].hottest.value);
+    kelvins(now.parts[p].coldest.value, before.parts[p].coldest.value);
+    kelvins(now.parts[p].mean, before.parts[p].mean);
+  }
+  for (std::size_t w = 0; w < std::min(before.watches.size(), now.watches.size()); ++w) {
+    const auto& a = before.watches[w].value;
+    const auto& b = now.watches[w].value;
+    if (!a || !b)
+      continue;
+    switch (now.watches[w].quantity) {
+    case Quantity::Temperature:
+    case Quantity::TemperatureStep:
+      kelvins(*b, *a);
+      break;
+    case Quantity::Power:
+    case Quantity::PowerPerLength:
+      shares(*b, *a, now.heat);
+      break;
+    default: // a largest flux grows without end at corners
+      break;
+    }
+  }
+  shares(now.heat, before.heat, now.heat);
   return most;
 }
 
@@ -169,7 +204,7 @@ tl::expected<RefineRecord, RunFailure> runRefine(const Project& project, const C
   constexpr std::size_t mostTets = 4'000'000;
   RefineRecord record;
   Project refined = project;
-  std::vector<PartFigures> before;
+  RoundFigures before;
   for (std::size_t round = 0; round < mostRounds && !record.reached; ++round) {
     const Progress part = [&](std::string_view stage, double fraction, std::string_view message) {
       progress(stage, (static_cast<double>(round) + fraction) / mostRounds,
@@ -180,13 +215,15 @@ tl::expected<RefineRecord, RunFailure> runRefine(const Project& project, const C
       return tl::unexpected(result.error());
     const Expected<Project> own = projectForCase(refined, oneCase);
     ElementErrors errors = elementErrors(own ? *own : refined, *result);
-    std::vector<PartFigures> now = partFigures(*result);
+    RoundFigures now{partFigures(*result), readWatches(own ? *own : refined, *result),
+                     std::max(result->heatIn, result->heatOut)};
     const auto extremes = std::minmax_element(result->temperature.begin(), result->temperature.end());
     const double asked = target.kelvin > 0 ? target.kelvin : target.share * (*extremes.second - *extremes.first);
     double hottest = *extremes.first;
-    for (const PartFigures& figure : now)
+    for (const PartFigures& figure : now.parts)
       hottest = std::max(hottest, figure.hottest.value);
-    record.rounds.push_back({countElements(result->mesh), hottest, movedBetween(before, now), errors.worstPart});
+    const double moved = round > 0 ? movedBetween(before, now, *extremes.second - *extremes.first) : 0;
+    record.rounds.push_back({countElements(result->mesh), hottest, moved, errors.worstPart});
     record.finerAt = refined.mesh.finerAt.text();
     record.reached = round > 0 && record.rounds.back().moved <= asked;
     before = std::move(now);

@@ -2,6 +2,7 @@
 #include "io/ResultFile.h"
 
 #include "io/AtomicFile.h"
+#include "io/BoundsJson.h"
 #include "io/Hdf5.h"
 #include "io/JsonText.h"
 
@@ -302,6 +303,9 @@ Json summaryJson(const CaseResult& r)
             {"caseName", r.caseName},
             {"meshHash", r.meshHash},
             {"solutionHash", r.solutionHash},
+            {"startIdentity", r.startIdentity},
+            {"notes", r.notes},
+            {"bounds", boundsToJson(r.bounds)},
             {"sources", flowsJson(r.sources)},
             {"boundaries", flowsJson(r.boundaries)},
             {"links", flowsJson(r.links)},
@@ -333,6 +337,9 @@ void readSummary(const Json& json, CaseResult& r)
   r.caseName = json.at("caseName");
   r.meshHash = json.at("meshHash");
   r.solutionHash = json.at("solutionHash");
+  r.startIdentity = json.at("startIdentity");
+  r.notes = json.at("notes").get<std::vector<std::string>>();
+  r.bounds = boundsFromJson(json.at("bounds"));
   r.sources = flowsFrom(json.at("sources"));
   r.boundaries = flowsFrom(json.at("boundaries"));
   r.links = flowsFrom(json.at("links"));

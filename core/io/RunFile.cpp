@@ -2,6 +2,7 @@
 #include "io/RunFile.h"
 
 #include "io/AtomicFile.h"
+#include "io/BoundsJson.h"
 #include "io/Hdf5.h"
 #include "io/JsonText.h"
 
@@ -14,7 +15,7 @@ namespace kiln
 namespace
 {
 
-constexpr int runLayout = 1;
+constexpr int runLayout = 2;
 
 /// Closes what HDF5 opened.
 class Handle
@@ -165,7 +166,8 @@ Json headJson(const RunRecord& record)
             {"solutionHash", record.solutionHash},
             {"courseHash", record.courseHash},
             {"startTime", record.startTime},
-            {"startNote", record.startNote}};
+            {"startNote", record.startNote},
+            {"startIdentity", record.startIdentity}};
   for (const RunTrace& trace : record.traces)
     json["traces"].push_back({{"kind", static_cast<int>(trace.kind)}, {"id", trace.id}});
   return json;
@@ -175,14 +177,15 @@ Json endJson(const RunRecord& record)
 {
   Json json{{"reason", record.reason},
             {"byCap", record.byCap},
-            {"remaining", record.remaining},
-            {"undershoot", record.undershoot},
+            {"bounds", boundsToJson(record.bounds)},
             {"worstImbalance", record.worstImbalance},
             {"imbalance", record.imbalance},
             {"steps", record.steps},
             {"rejected", record.rejected},
             {"newtonSteps", record.newtonSteps},
             {"seconds", record.seconds}};
+  if (record.remaining)
+    json["remaining"] = *record.remaining;
   json["steadyAfter"] = record.steadyAfter;
   json["marks"] = Json::array();
   for (const RunMark& mark : record.marks)
@@ -196,8 +199,9 @@ void readEnd(const Json& json, RunRecord& record)
   record.finished = true;
   record.reason = json.at("reason");
   record.byCap = json.at("byCap");
-  record.remaining = json.at("remaining");
-  record.undershoot = json.at("undershoot");
+  if (json.contains("remaining"))
+    record.remaining = json.at("remaining").get<double>();
+  record.bounds = boundsFromJson(json.at("bounds"));
   record.worstImbalance = json.at("worstImbalance");
   record.imbalance = json.at("imbalance");
   record.steps = json.at("steps");
@@ -313,6 +317,7 @@ Expected<RunRecord> loadRun(const std::filesystem::path& file)
     record.courseHash = json.value("courseHash", "");
     record.startTime = json.at("startTime");
     record.startNote = json.at("startNote");
+    record.startIdentity = json.at("startIdentity");
     for (const Json& trace : json.at("traces"))
       record.traces.push_back({static_cast<RunTrace::Kind>(trace.at("kind").get<int>()), trace.at("id"), {}});
     if (steps->columns != record.traces.size() + 1)

@@ -1,9 +1,12 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "io/RunRecorder.h"
 
+#include "heat/VolumeElement.h"
+
 #include "geometry/TouchingPairs.h"
 #include "model/Edit.h"
 #include "results/HeatAccount.h"
+#include "results/RecoveredFlux.h"
 #include "results/UnstoredParts.h"
 #include "results/WatchedHeat.h"
 
@@ -64,6 +67,13 @@ RunRecorder::RunRecorder(const TransientRun& run, const TimedModel& model)
       add(RunTrace::Kind::Watch, watch.id);
       add(RunTrace::Kind::WatchSlope, watch.id);
       add(RunTrace::Kind::WatchPlace, watch.id);
+    }
+  for (const Watch& watch : project_.watches)
+    if (const auto* flux = std::get_if<LargestFlux>(&watch.figure)) {
+      std::set<int>& parts = fluxParts_.emplace_back();
+      for (const std::string& id : expandGroups(project_, flux->parts))
+        parts.insert(model.mesh().geometry.partIndex(id));
+      add(RunTrace::Kind::Watch, watch.id);
     }
   for (const Watch& watch : project_.watches)
     if (followsHeat(watch)) {
@@ -243,7 +253,7 @@ Expected<void> RunRecorder::finish(const TransientSolution& solution, double sec
   record.reason = solution.reason;
   record.byCap = solution.byCap;
   record.remaining = solution.remaining;
-  record.undershoot = solution.undershoot;
+  record.bounds = solution.bounds;
   record.steps = past_.steps + solution.steps;
   record.rejected = past_.rejected + solution.rejected;
   record.newtonSteps = past_.newtonSteps + solution.newtonSteps;
@@ -262,9 +272,12 @@ void RunRecorder::weighParts(const TimedModel& model)
   const Mesh& mesh = model.mesh();
   parts_.resize(mesh.geometry.parts.size());
   std::vector<std::map<Index, double>> weights(parts_.size());
-  for (std::size_t t = 0; t < mesh.tets.size(); ++t)
-    for (const Index u : model.conditions().unknowns.ofTet[t])
-      weights[at(mesh.tetPart[t])][u] += tetVolume(mesh, t);
+  for (std::size_t e = 0; e < tetElements(mesh); ++e) {
+    const VolumeNodes nodes = volumeNodes(mesh, model.conditions().unknowns, e);
+    const VolumeVector load = volumeLoad(mesh, e);
+    for (std::size_t i = 0; i < nodes.count; ++i)
+      weights[at(elementPart(mesh, e))][nodes.own[i]] += load[static_cast<Eigen::Index>(i)];
+  }
   for (std::size_t p = 0; p < parts_.size(); ++p)
     parts_[p].assign(weights[p].begin(), weights[p].end());
 }
@@ -297,6 +310,7 @@ std::vector<double> RunRecorder::rowOf(const AcceptedStep& step)
     row.push_back(probe.change(step.temperature, step.rate));
     row.push_back(nodeOf(probe.where(step.temperature)));
   }
+  addFlux(step, row);
   addHeat(step, row);
   const std::size_t sources = project_.sources.size();
   const std::size_t boundaries = project_.boundaries.size();
@@ -333,6 +347,23 @@ std::vector<double> RunRecorder::rowOf(const AcceptedStep& step)
     row.push_back(fired == step.fired.end() ? 0 : static_cast<double>(fired - step.fired.begin() + 1));
   }
   return row;
+}
+
+/// The largest heat flux in the parts of each watch that asks for it.
+void RunRecorder::addFlux(const AcceptedStep& step, std::vector<double>& row) const
+{
+  if (fluxParts_.empty())
+    return;
+  const Mesh& mesh = step.model->mesh();
+  const Conditions& conditions = step.model->conditions();
+  const RecoveredFlux recovered = recoverFlux(mesh, conditions.unknowns, heatFlux(mesh, conditions, step.temperature));
+  for (const std::set<int>& parts : fluxParts_) {
+    double largest = 0;
+    for (std::size_t t = 0; t < mesh.tets.size(); ++t)
+      for (std::size_t i = 0; parts.contains(mesh.tetPart[t]) && i < 4; ++i)
+        largest = std::max(largest, recovered.corner(t, i).norm());
+    row.push_back(largest);
+  }
 }
 
 /// Of every part: its extremes, its mean, what it stored, and where it changes fastest.

@@ -1,6 +1,9 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "io/StartState.h"
 
+#include "heat/Enthalpy.h"
+#include "io/ResultIdentity.h"
+
 #include "io/ProjectFile.h"
 #include "io/ResultFile.h"
 #include "io/RunFile.h"
@@ -30,12 +33,12 @@ public:
       : base_(base), model_(model), folder_(folder), progress_(progress)
   {
   }
-  std::string note;
+  std::string note, identity;
 
   Start operator()(const StartSteady&)
   {
     progress_("solve", 0.5, "steady start");
-    auto steady = solveSteady(model_.mesh(), model_.conditions(), {}, progress_);
+    auto steady = solveSteady(model_.mesh(), model_.conditions(), {.named = &model_.base()}, progress_);
     if (!steady)
       return tl::unexpected(steady.error());
     return std::move(steady->temperature);
@@ -51,6 +54,7 @@ public:
           for (const Index u : unknowns.ofTet[t])
             temperature[at(u)] = own.temperature.si;
     }
+    shareMelting(start, temperature);
     return temperature;
   }
   Start operator()(const StartFromCase& start)
@@ -64,6 +68,7 @@ public:
       return failure(Failure::Kind::NotReady, "start state",
                      "Case " + otherName + ", which it starts from, has no result in " + folder.string() + ".",
                      "Solve that case first.");
+    identity = identityOf(result->solutionHash, result->startIdentity);
     std::vector<double> field = result->temperature;
     std::map<std::string, double> nodes;
     for (const NodeState& node : result->nodes)
@@ -74,6 +79,16 @@ public:
       if (!record || !reader)
         return failure(Failure::Kind::NotReady, "start state", "Case " + otherName + " has no instants to start from.",
                        "Start from its end, or make it transient.");
+      const double first = record->startTime;
+      const double last = record->times.empty() ? first : record->times.back();
+      constexpr double rounding = 1e-9;
+      const double slack = rounding * std::max(1.0, std::abs(last));
+      if (start.instant->si < first - slack || start.instant->si > last + slack)
+        return failure(Failure::Kind::NotReady, "start state",
+                       "Case " + otherName + " has no instant " + formatQuantity(start.instant->si, Quantity::Time) +
+                           ": it runs from " + formatQuantity(first, Quantity::Time) + " to " +
+                           formatQuantity(last, Quantity::Time) + ".",
+                       "Choose an instant within, or its end.");
       auto found = reader->fieldAt(record->instants, start.instant->si);
       if (!found)
         return tl::unexpected(found.error());
@@ -86,6 +101,25 @@ public:
   }
 
 private:
+  /// At the single temperature at which a material melts, a temperature says nothing of how much is molten.
+  void shareMelting(const StartUniform& start, std::vector<double>& temperature) const
+  {
+    const Mesh& mesh = model_.mesh();
+    const double share = start.moltenShare ? start.moltenShare->si : 1;
+    for (std::size_t p = 0; p < mesh.geometry.parts.size(); ++p) {
+      const Part* own = findById(model_.base().parts, mesh.geometry.parts[p].id);
+      const Material* material = own != nullptr ? findById(model_.base().materials, own->material) : nullptr;
+      if (material == nullptr || !meltsAtOnce(*material))
+        continue;
+      const MeltingRange range = meltingRange(*material);
+      for (std::size_t t = 0; t < mesh.tets.size(); ++t)
+        if (mesh.tetPart[t] == static_cast<int>(p))
+          for (const Index u : model_.conditions().unknowns.ofTet[t])
+            if (double& kelvin = temperature[at(u)]; kelvin >= range.from && kelvin <= range.to)
+              kelvin = range.from + share * (range.to - range.from);
+    }
+  }
+
   /// Name of the case a run starts from, and the folder of its results.
   [[nodiscard]] Expected<std::pair<std::string, std::filesystem::path>> originOf(const StartFromCase& start) const
   {
@@ -100,10 +134,7 @@ private:
       return name ? Expected<std::pair<std::string, std::filesystem::path>>({*name, folder_})
                   : tl::unexpected(name.error());
     }
-    // Beside the results of this project, where it usually lies itself, or as the path stands.
-    std::filesystem::path file = std::filesystem::absolute(folder_).parent_path() / start.project;
-    if (!std::filesystem::exists(file))
-      file = start.project;
+    const std::filesystem::path file = otherProjectFile(start.project, folder_);
     const Expected<Project> other = loadProject(file);
     if (!other)
       return tl::unexpected(other.error());
@@ -122,7 +153,7 @@ private:
       mean += kelvin / static_cast<double>(field.size());
     std::vector<double> temperature(at(unknowns.count), mean);
     const bool same =
-        from.mesh.nodes == mesh.nodes && from.mesh.tets == mesh.tets && from.unknowns.ofTet == unknowns.ofTet;
+        from.mesh.nodes == mesh.nodes && from.mesh.tetPart == mesh.tetPart && from.unknowns.node == unknowns.node;
     if (same)
       std::copy_n(field.begin(), std::min(field.size(), unknowns.node.size()), temperature.begin());
     else
@@ -221,7 +252,7 @@ Expected<StartState> startState(const TransientRun& run, const Project& base, co
   auto found = std::visit(find, run.start);
   if (!found)
     return tl::unexpected(found.error());
-  return StartState{std::move(*found), find.note};
+  return StartState{std::move(*found), find.note, find.identity};
 }
 
 } // namespace kiln

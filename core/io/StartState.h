@@ -12,7 +12,8 @@ namespace kiln
 /// The temperatures a run starts from, by unknown, K.
 struct StartState {
   std::vector<double> temperature;
-  std::string note; ///< how well a start from another mesh fitted
+  std::string note;     ///< how well a start from another mesh fitted
+  std::string identity; ///< of the result it was taken from; empty: of none
 };
 
 /// \param base    with all cases, to start from one of them

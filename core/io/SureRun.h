@@ -21,7 +21,8 @@ struct SureRecord {
   [[nodiscard]] const OfWatch* find(const std::string& watch) const;
 };
 
-/// Solves a steady case on a coarser and a finer mesh beside its own, and writes DIR/<case>.sure.json.
+/// Solves a steady case on a coarser and a finer mesh beside its own, a case in time once more as a twin with larger
+/// elements and looser steps; writes DIR/<case>.sure.json.
 [[nodiscard]] tl::expected<SureRecord, RunFailure>
 runSure(const Project& project, const Case& oneCase, const std::filesystem::path& folder, const Progress& progress);
 

@@ -4,9 +4,11 @@
 #include "io/AtomicFile.h"
 #include "io/InputHash.h"
 #include "io/ProjectFile.h"
+#include "io/ResultIdentity.h"
 #include "io/RunRecorder.h"
 #include "io/StartState.h"
 #include "io/ViewFactorStore.h"
+#include "results/BoundsWords.h"
 #include "solve/SteadySolver.h"
 
 #include <algorithm>
@@ -81,6 +83,8 @@ std::vector<double> resume(const PastRun& past, const TimedModel& model, Transie
     temperature[at(outlet.unknown)] = past.mesh.front();
   RunPast& then = options.past.emplace();
   then.beganAt = past.record.startTime;
+  if (past.record.finished)
+    then.bounds = past.record.bounds;
   for (const HeatSource& source : project.sources)
     if (latest(RunTrace::Kind::Switch, source.id) == 0.0)
       then.off.insert(source.id);
@@ -193,6 +197,7 @@ tl::expected<TransientEnd, RunFailure> runTransient(const Project& base, const P
     start = resume(*past, **model, options);
     recorder.record.startTime = past->record.startTime;
     recorder.record.startNote = past->record.startNote;
+    recorder.record.startIdentity = past->record.startIdentity;
   } else {
     auto found = startState(run, base, **model, folder, progress);
     if (!found)
@@ -200,6 +205,7 @@ tl::expected<TransientEnd, RunFailure> runTransient(const Project& base, const P
     start = std::move(found->temperature);
     recorder.record.startTime = options.startTime;
     recorder.record.startNote = found->note;
+    recorder.record.startIdentity = found->identity;
   }
   if (auto begun = recorder.begin(file, **model, past ? &*past : nullptr); !begun)
     return failed(begun.error());
@@ -218,7 +224,18 @@ tl::expected<TransientEnd, RunFailure> runTransient(const Project& base, const P
   const double seconds = std::chrono::duration<double>(std::chrono::steady_clock::now() - began).count();
   if (auto finished = recorder.finish(*solution, seconds); !finished)
     return failed(finished.error());
-  return TransientEnd{(*model)->now(), (*model)->conditions(), std::move(*solution), std::move(recorder.storing)};
+  std::vector<std::string> notes;
+  if (const auto current = currentStartIdentity(base, oneCase, folder);
+      current && *current != recorder.record.startIdentity)
+    notes.push_back("It starts from a result as it is stored, which is out of date.");
+  if (const std::string words = boundsWords(solution->bounds, prepared.mesh.geometry); !words.empty())
+    notes.push_back(words);
+  return TransientEnd{(*model)->now(),
+                      (*model)->conditions(),
+                      std::move(*solution),
+                      std::move(recorder.storing),
+                      recorder.record.startIdentity,
+                      std::move(notes)};
 }
 
 } // namespace kiln

@@ -13,6 +13,8 @@ struct TransientEnd {
   Conditions conditions;
   TransientSolution solution;
   std::vector<double> storing; ///< W by unknown
+  std::string startIdentity;   ///< of the result it started from; empty: of none
+  std::vector<std::string> notes;
 };
 
 /// Runs a transient case on its mesh and writes DIR/<case>.run.h5 as it goes.

@@ -64,14 +64,9 @@ CountEstimate countOfSection(const Project& project, const FaceTable& geometry)
   return estimate;
 }
 
-} // namespace
-
-CountEstimate estimateCount(const Project& project, const FaceTable& geometry)
+/// By face: how thick the wall behind it is as volume and skin of its part say, m.
+std::vector<double> wallsOf(const FaceTable& geometry)
 {
-  if (geometry.parts.empty())
-    return {};
-  if (geometry.section.is())
-    return countOfSection(project, geometry);
   std::vector<double> skin(geometry.parts.size(), 0.0);
   for (const Face& face : geometry.faces)
     for (const int part : face.parts)
@@ -85,7 +80,29 @@ CountEstimate estimateCount(const Project& project, const FaceTable& geometry)
         thinnest = std::min(thinnest, 2 * geometry.parts[at(part)].volume / skin[at(part)]);
     wall.push_back(std::min(thinnest, face.width));
   }
-  const MeshSizes sizes = chooseSizes(project, geometry, wall);
+  return wall;
+}
+
+} // namespace
+
+std::vector<double> estimatedSizes(const Project& project, const FaceTable& geometry)
+{
+  std::vector<double> wall;
+  if (geometry.section.is())
+    for (const Face& face : geometry.faces)
+      wall.push_back(std::max(face.width, 1e-9));
+  else
+    wall = wallsOf(geometry);
+  return chooseSizes(project, geometry, wall).face;
+}
+
+CountEstimate estimateCount(const Project& project, const FaceTable& geometry)
+{
+  if (geometry.parts.empty())
+    return {};
+  if (geometry.section.is())
+    return countOfSection(project, geometry);
+  const MeshSizes sizes = chooseSizes(project, geometry, wallsOf(geometry));
   CountEstimate estimate;
   const double ofTriangle = std::numbers::sqrt3 / 4; // an even one, of its side squared
   constexpr double edgesOfTet = 1.25;                // each is shared by about five

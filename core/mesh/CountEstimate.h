@@ -4,6 +4,8 @@
 #include "geometry/FaceTable.h"
 #include "model/Project.h"
 
+#include <vector>
+
 namespace kiln
 {
 
@@ -15,5 +17,8 @@ struct CountEstimate {
 /// From areas, volumes and the sizes that will be chosen, as if each wall were as thick as volume and skin of its part
 /// say. Good to about a factor of two: enough to see that a run will be long or its file large.
 [[nodiscard]] CountEstimate estimateCount(const Project& project, const FaceTable& geometry);
+
+/// Largest elements that will be chosen on every face, m, by the same estimate.
+[[nodiscard]] std::vector<double> estimatedSizes(const Project& project, const FaceTable& geometry);
 
 } // namespace kiln

@@ -8,12 +8,14 @@
 #include <GCPnts_AbscissaPoint.hxx>
 #include <TopExp.hxx>
 #include <TopoDS.hxx>
+#include <TopoDS_Iterator.hxx>
 #include <TopoDS_Vertex.hxx>
 #include <algorithm>
 #include <cmath>
 #include <gp_Pnt2d.hxx>
 #include <limits>
 #include <optional>
+#include <set>
 
 namespace kiln
 {
@@ -122,6 +124,56 @@ double curvatureSize(const TopoDS_Face& face, double u, double v, double most, d
   return std::max(chordAngle / curvature, smallestShare * most);
 }
 
+namespace
+{
+
+/// Where three or more exposed faces meet, elements are smaller: heat leaves a corner on all sides at once, and a
+/// single large element there would follow neither its temperature nor its flux.
+class CornerSizes
+{
+public:
+  explicit CornerSizes(const std::vector<bool>& exposed) : exposed_(exposed) {}
+
+  /// \param size, length  m, wanted at the edge's ends, of the edge
+  void add(const TopoDS_Edge& edge, const TopTools_IndexedMapOfShape& faceIndex, const TopTools_ListOfShape& beside,
+           double size, double length)
+  {
+    for (TopoDS_Iterator ends(edge); ends.More(); ends.Next()) {
+      const int v = vertices_.Add(ends.Value());
+      corners_.resize(static_cast<std::size_t>(vertices_.Extent()));
+      Corner& corner = corners_[static_cast<std::size_t>(v - 1)];
+      corner.size = std::min(corner.size, size);
+      corner.thin = corner.thin || length <= size;
+      for (const TopoDS_Shape& shape : beside) {
+        const int face = faceIndex.FindIndex(shape);
+        corner.faces.insert(face);
+        corner.exposed = corner.exposed && exposed_[static_cast<std::size_t>(face - 1)];
+      }
+    }
+  }
+
+  void give(std::vector<SizeSource>& sources) const
+  {
+    constexpr double share = 0.25;
+    for (std::size_t v = 0; v < corners_.size(); ++v)
+      if (const Corner& corner = corners_[v]; corner.exposed && !corner.thin && corner.faces.size() >= 3)
+        sources.push_back(
+            {vec(BRep_Tool::Pnt(TopoDS::Vertex(vertices_(static_cast<int>(v) + 1)))), share * corner.size});
+  }
+
+private:
+  struct Corner {
+    double size = std::numeric_limits<double>::infinity();
+    bool exposed = true, thin = false;
+    std::set<int> faces;
+  };
+  const std::vector<bool>& exposed_;
+  TopTools_IndexedMapOfShape vertices_;
+  std::vector<Corner> corners_;
+};
+
+} // namespace
+
 SizeField sizesAlongEdges(const Brep& brep, const MeshSizes& sizes)
 {
   TopTools_IndexedMapOfShape faceIndex;
@@ -129,6 +181,7 @@ SizeField sizesAlongEdges(const Brep& brep, const MeshSizes& sizes)
     faceIndex.Add(face);
   const TopTools_IndexedDataMapOfShapeListOfShape beside = facesByEdge(brep);
   std::vector<SizeSource> sources;
+  CornerSizes corners(sizes.exposed);
   for (int e = 1; e <= beside.Extent(); ++e) {
     const TopoDS_Edge edge = TopoDS::Edge(beside.FindKey(e));
     if (BRep_Tool::Degenerated(edge))
@@ -143,11 +196,13 @@ SizeField sizesAlongEdges(const Brep& brep, const MeshSizes& sizes)
     double finest = length;
     for (int i = 0; i <= samplesAlongEdge; ++i)
       finest = std::min(finest, sample(i, samplesAlongEdge).size);
+    corners.add(edge, faceIndex, beside.FindFromIndex(e), std::max(sample(0, 1).size, sample(1, 1).size), length);
     // As dense as the size itself, else the size would swell between the sources.
     const int count = std::clamp(static_cast<int>(std::ceil(length / finest)), samplesAlongEdge, mostSamples);
     for (int i = 0; i <= count; ++i)
       sources.push_back(sample(i, count));
   }
+  corners.give(sources);
   sources.insert(sources.end(), sizes.finer.begin(), sizes.finer.end());
   return SizeField(std::move(sources));
 }

@@ -89,6 +89,7 @@ MeshSizes chooseSizes(const Project& project, const FaceTable& table, std::span<
     if (project.mesh.acrossWalls)
       size = std::min(size, wall / project.mesh.acrossWalls->si);
     sizes.face.push_back(size);
+    sizes.exposed.push_back(table.faces[f].exposed());
   }
   for (const Surface& surface : project.surfaces)
     if (surface.meshSize)

@@ -17,6 +17,7 @@ inline constexpr double usualChordAngle = 20 * 3.14159265358979323846 / 180; // 
 struct MeshSizes {
   std::vector<double> part;            ///< by part index: largest edge inside the part
   std::vector<double> face;            ///< by face index: largest edge on the face
+  std::vector<bool> exposed{};         ///< by face index: only one part lies on it
   double chordAngle = usualChordAngle; ///< rad, of an edge on a curved face
   std::vector<SizeSource> finer{};     ///< places that a refinement asked for
 };

@@ -2,6 +2,8 @@
 #include "mesh/SecondOrder.h"
 
 #include <algorithm>
+#include <cmath>
+#include <limits>
 #include <unordered_map>
 
 namespace kiln
@@ -42,6 +44,23 @@ double volumeOf(const Mesh& mesh, const Tet& t)
 {
   const Vec3& a = mesh.nodes[at(t[0])];
   return (mesh.nodes[at(t[1])] - a).cross(mesh.nodes[at(t[2])] - a).dot(mesh.nodes[at(t[3])] - a);
+}
+
+/// Sum of the positive products of face normals of a tetrahedron over its volume: what conducts the wrong way.
+double wrongWay(const Mesh& mesh, const Tet& t)
+{
+  const auto place = [&](std::size_t i) -> const Vec3& { return mesh.nodes[at(t[i])]; };
+  const double sixVolumes = volumeOf(mesh, t);
+  std::array<Vec3, 4> gradient;
+  for (std::size_t i = 0; i < 4; ++i) {
+    const Vec3& a = place((i + 1) % 4);
+    gradient[i] = (place((i + 2) % 4) - a).cross(place((i + 3) % 4) - a) * (i % 2 == 0 ? -1 : 1);
+  }
+  double sum = 0;
+  for (std::size_t i = 0; i < 4; ++i)
+    for (std::size_t j = 0; j < i; ++j)
+      sum += std::max(gradient[i].dot(gradient[j]), 0.0);
+  return sum / std::max(std::abs(sixVolumes), 1e-300);
 }
 
 /// Four corner pieces, then the octahedron between them cut along its shortest diagonal.
@@ -91,6 +110,38 @@ void extendColumns(Mesh& mesh, Middles& middles)
 }
 
 } // namespace
+
+Mesh linearPieces(const Mesh& mesh)
+{
+  Mesh pieces = mesh;
+  pieces.order = 1;
+  for (std::size_t e = 0; e < tetElements(mesh); ++e) {
+    const auto ten = tenOf(mesh.tets, e); // corners, then the middles 01 12 02 03 13 23
+    struct Cut {
+      std::size_t from, to;
+      std::array<std::size_t, 4> ring;
+    };
+    constexpr std::array<Cut, 3> cuts{{{4, 9, {6, 5, 8, 7}}, {6, 8, {4, 5, 9, 7}}, {7, 5, {4, 6, 9, 8}}}};
+    double least = std::numeric_limits<double>::infinity();
+    for (const Cut& cut : cuts) {
+      std::array<Tet, 4> tried{};
+      double wrong = 0;
+      for (std::size_t i = 0; i < 4; ++i) {
+        tried[i] = {ten[cut.from], ten[cut.to], ten[cut.ring[i]], ten[cut.ring[(i + 1) % 4]]};
+        if (volumeOf(mesh, tried[i]) < 0)
+          std::swap(tried[i][2], tried[i][3]);
+        wrong += wrongWay(mesh, tried[i]);
+      }
+      if (wrong < least) {
+        least = wrong;
+        std::copy(tried.begin(), tried.end(), pieces.tets.begin() + static_cast<std::ptrdiff_t>(8 * e + 4));
+      }
+    }
+  }
+  if (!pieces.triangleTets.empty())
+    (void)connectTriangles(pieces); // as the mesh was connected
+  return pieces;
+}
 
 void makeSecondOrder(Mesh& mesh)
 {

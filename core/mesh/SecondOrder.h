@@ -14,6 +14,11 @@ namespace kiln
 /// elements. Before connectTriangles().
 void makeSecondOrder(Mesh& mesh);
 
+/// The pieces of a mesh of second order as a mesh of first order with the same nodes and triangles. The octahedron in
+/// the middle of each element is divided along the diagonal that leaves the least that conducts the wrong way (positive
+/// entries beside the diagonal of the conductance), so that temperatures stay within their bounds.
+[[nodiscard]] Mesh linearPieces(const Mesh& mesh);
+
 /// Pieces of an element: 1, or 8 at second order.
 [[nodiscard]] constexpr std::size_t tetPieces(int order) { return order == 2 ? 8 : 1; }
 /// The same for triangles: 1, or 4.

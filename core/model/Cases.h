@@ -23,6 +23,7 @@ struct PartStart {
 struct StartUniform {
   Number temperature{293.15, "20 °C"}; // K
   std::vector<PartStart> parts;        ///< that start otherwise
+  std::optional<Number> moltenShare;   // of what starts at its melting temperature, 0…1; nothing: molten
   bool operator==(const StartUniform&) const = default;
 };
 /// The steady state of the same case, with schedules as they are at its start.
@@ -40,9 +41,10 @@ struct EndAtTime {
   Number time; // s
   bool operator==(const EndAtTime&) const = default;
 };
-/// No temperature changes faster.
+/// What still has to change is small everywhere.
 struct EndSettled {
-  Number rate{1.0 / 60, "1 K/min"}; // K/s
+  std::optional<Number> within; // K; nothing: 1 % of the change so far or 0.1 K, whichever is larger
+  std::optional<Number> rate;   // K/s: no place changes faster, either
   bool operator==(const EndSettled&) const = default;
 };
 struct EndAtValue {
@@ -109,6 +111,8 @@ struct Case : Object {
   std::string kind = "steady"; ///< or "transient"
   std::vector<Change> changes;
   std::optional<TransientRun> run; ///< of a transient case
+  std::optional<Number> instant;   // s: of a steady case, when schedules and time windows are read; nothing: at 0
+  std::optional<Number> period;    // s: of a steady case, they count with their mean over this long from the instant
   bool operator==(const Case&) const = default;
 };
 

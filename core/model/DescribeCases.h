@@ -24,6 +24,9 @@ void describe(A& a, StartUniform& s)
 {
   a.number({"temperature", "Start temperature", Quantity::Temperature, Range::NonNegative}, s.temperature);
   a.list("parts", s.parts);
+  a.optionalNumber(
+      {"moltenShare", "Molten share where it starts at its melting temperature", Quantity::Plain, Range::Share},
+      s.moltenShare);
 }
 template <class A>
 void describe(A&, StartSteady&)
@@ -44,7 +47,8 @@ void describe(A& a, EndAtTime& e)
 template <class A>
 void describe(A& a, EndSettled& e)
 {
-  a.number({"rate", "No place changes faster than", Quantity::TemperatureRate, Range::Positive}, e.rate);
+  a.optionalNumber({"within", "Nothing has more to change than", Quantity::TemperatureStep, Range::Positive}, e.within);
+  a.optionalNumber({"rate", "No place changes faster than", Quantity::TemperatureRate, Range::Positive}, e.rate);
 }
 template <class A>
 void describe(A& a, EndAtValue& e)
@@ -109,6 +113,8 @@ void describe(A& a, Case& c)
   a.text("kind", c.kind);
   a.changes("changes", c.changes);
   a.nested("run", c.run);
+  a.optionalNumber({"instant", "Schedules are read at", Quantity::Time}, c.instant);
+  a.optionalNumber({"period", "or as their mean over the next", Quantity::Time, Range::Positive}, c.period);
   a.unknown(c.unknown);
 }
 

@@ -186,6 +186,10 @@ void forget(Project& project, const std::string& id)
       continue;
     drop(one.run->storeParts, Reference::Id);
     std::erase_if(one.run->rules, [&](const RunRule& rule) { return rule.watch == id; });
+    std::erase_if(one.run->ends, [&](const EndRule& rule) {
+      const auto* value = std::get_if<EndAtValue>(&rule.when);
+      return value != nullptr && value->watch == id;
+    });
     for (RunRule& rule : one.run->rules) {
       dropChanges(rule.set);
       drop(rule.mute, Reference::Id);
@@ -301,12 +305,10 @@ bool moveObject(Project& project, const std::string& id, const std::string& befo
 
 void replaceMaterial(Project& project, const std::string& from, const std::string& to)
 {
-  for (Part& part : project.parts)
-    if (part.material == from)
-      part.material = to;
-  for (Boundary& boundary : project.boundaries)
-    if (auto* sheet = std::get_if<Sheet>(&boundary.condition); sheet != nullptr && sheet->material == from)
-      sheet->material = to;
+  forEachReference(project, [&](std::string& reference, Reference kind) { // parts, sheets, wires, whatever there is
+    if (kind == Reference::Id && reference == from)
+      reference = to;
+  });
 }
 
 std::string* surfaceSlot(Project& project, const std::string& id)

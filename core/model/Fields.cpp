@@ -340,8 +340,6 @@ Expected<void> setField(Project& project, const std::string& path, const std::st
 Expected<Project> projectForCase(const Project& project, const Case& oneCase)
 {
   Project changed = project;
-  if (oneCase.changes.empty())
-    return changed;
   const std::vector<Field> all = fields(changed);
   for (const Change& change : oneCase.changes) {
     const auto at =

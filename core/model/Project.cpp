@@ -70,6 +70,8 @@ Quantity heatQuantity(const Project& project)
 Quantity quantityOf(const Project& project, const Watch& watch)
 {
   const Quantity own = quantityOf(watch);
+  if (own == Quantity::Resistance && heatQuantity(project) == Quantity::PowerPerLength)
+    return Quantity::LengthResistance;
   return own == Quantity::Power ? heatQuantity(project) : own;
 }
 

@@ -3,6 +3,7 @@
 
 #include "heat/Unknowns.h"
 #include "results/HeatAccount.h"
+#include "solve/TemperatureBounds.h"
 
 #include <string>
 #include <vector>
@@ -47,6 +48,7 @@ struct ElectrodeState {
 struct CaseResult {
   std::string caseId, caseName;
   std::string meshHash, solutionHash; ///< of exactly the inputs each stage depends on
+  std::string startIdentity;          ///< identity of the result its run started from; empty: of none
   Mesh mesh;
   std::vector<bool> jump; ///< by face: temperatures differ across it
   Unknowns unknowns;
@@ -65,6 +67,10 @@ struct CaseResult {
   SolveInfo info;
   bool transient = false; ///< then this is its end
   double time = 0;        ///< s
+  BoundsReport bounds;    ///< of a run in time
+  /// What whoever looks at the result has to know: at which instant schedules were read, what it started from, how far
+  /// temperatures left their bounds.
+  std::vector<std::string> notes;
 
   [[nodiscard]] double relativeImbalance() const;
 };

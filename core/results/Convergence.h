@@ -17,20 +17,29 @@ struct MeshedValue {
 /// What three meshes say of a figure.
 struct Convergence {
   enum class Verdict {
-    Settles, ///< differences shrink as they should: extrapolated
-    Equal,   ///< no difference beyond rounding
-    Swings,  ///< differences change sign: the bar is their spread
-    Diverges ///< differences do not shrink: singular corner or point source
+    Settles,  ///< differences shrink as they should: extrapolated
+    Equal,    ///< no difference beyond rounding
+    Swings,   ///< differences change sign: the bar is their spread
+    Diverges, ///< differences do not shrink: singular corner or point source
+    Twin      ///< two meshes only: the bar is some times their difference
   };
   Verdict verdict = Verdict::Equal;
-  double order = 0;        ///< observed, of Settles; at most 2, what the elements have
+  double order = 0;        ///< observed, of Settles; at most what the elements have
   double extrapolated = 0; ///< value for a size of zero; of the finest mesh where it does not settle
   double bar = 0;          ///< how far the middle mesh may be from the truth
 };
 
-/// Richardson's extrapolation with the observed order; the bar is 1.25 times the distance of the middle mesh from the
-/// extrapolated value (Roache 1994; Celik et al. 2008 for sizes that do not shrink by one factor).
+/// Richardson's extrapolation with the observed order (Celik et al. 2008 for sizes that do not shrink by one factor).
+/// The bar is a factor of safety times the distance of the middle mesh from the extrapolated value: 1.25 where the
+/// observed order is near that of the elements, 3 elsewhere (Oberkampf, Roy 2010), and never less than what the coarser
+/// two meshes foretell at the elements' order: on meshes that are not of one family the finer difference may be small
+/// by chance.
 /// \param meshes  from the coarsest to the finest, sizes strictly falling
-[[nodiscard]] Convergence convergenceOf(const std::array<MeshedValue, 3>& meshes);
+/// \param noise   differences below this come from the solver, in the unit of the values
+/// \param formal  order of the elements: 2, or 3 at second order
+[[nodiscard]] Convergence convergenceOf(const std::array<MeshedValue, 3>& meshes, double noise = 0, double formal = 2);
+
+/// What a figure and that of a coarser twin say: the bar is three times what their difference foretells at order one.
+[[nodiscard]] Convergence convergenceOfTwin(const MeshedValue& coarse, const MeshedValue& own, double noise = 0);
 
 } // namespace kiln

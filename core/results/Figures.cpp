@@ -2,7 +2,8 @@
 #include "results/Figures.h"
 
 #include "geometry/SurfaceFaces.h"
-#include "heat/Location.h"
+#include "heat/SurfaceElement.h"
+#include "heat/VolumeElement.h"
 #include "model/Edit.h"
 #include "results/RecoveredFlux.h"
 #include "results/WatchedHeat.h"
@@ -55,11 +56,14 @@ struct Collector {
 std::vector<Collector> collectParts(const Mesh& mesh, const Unknowns& unknowns, std::span<const double> temperature)
 {
   std::vector<Collector> parts(mesh.geometry.parts.size());
-  for (std::size_t t = 0; t < mesh.tets.size(); ++t) {
-    const int part = mesh.tetPart[t];
-    const double volume = tetVolume(mesh, t);
-    for (std::size_t i = 0; i < 4; ++i)
-      parts[at(part)].add(temperature[at(unknowns.ofTet[t][i])], mesh.placeOf(mesh.tets[t][i]), part, volume / 4);
+  for (std::size_t e = 0; e < tetElements(mesh); ++e) {
+    const int part = elementPart(mesh, e);
+    const VolumeNodes own = volumeNodes(mesh, unknowns, e);
+    const VolumeNodes nodes = placesIn(mesh, e);
+    const VolumeVector load = volumeLoad(mesh, e);
+    for (std::size_t i = 0; i < own.count; ++i)
+      parts[at(part)].add(temperature[at(own.own[i])], mesh.placeOf(nodes.own[i]), part,
+                          load[static_cast<Eigen::Index>(i)]);
   }
   return parts;
 }
@@ -117,16 +121,18 @@ private:
     const Surface* surface = findById(project_.surfaces, watched.surface);
     const std::vector<int> faces = facesOf(project_, result_.mesh.geometry, watched.surface).faces;
     Collector all;
-    for (std::size_t t = 0; surface != nullptr && t < result_.mesh.triangles.size(); ++t) {
-      const int f = result_.mesh.triangleFace[t];
+    for (std::size_t e = 0; surface != nullptr && e < triangleElements(result_.mesh); ++e) {
+      const int f = elementFace(result_.mesh, e);
       if (!std::binary_search(faces.begin(), faces.end(), f))
         continue;
       const Face& face = result_.mesh.geometry.faces[at(f)];
       const std::size_t side = sideMeant(*surface, result_.mesh.geometry, face);
-      const double area = triangleArea(result_.mesh, t);
-      for (std::size_t i = 0; i < 3; ++i)
-        all.add(result_.temperature[at(result_.unknowns.ofTriangle[t][side][i])],
-                result_.mesh.placeOf(result_.mesh.triangles[t][i]), face.parts[side], area / 3);
+      const SurfaceNodes own = nodesOf(result_.mesh, result_.unknowns, e, side);
+      const SurfaceNodes nodes = placesOf(result_.mesh, e);
+      const NodeVector load = elementLoad(result_.mesh, e);
+      for (std::size_t i = 0; i < own.count; ++i)
+        all.add(result_.temperature[at(own.own[i])], result_.mesh.placeOf(nodes.own[i]), face.parts[side],
+                load[static_cast<Eigen::Index>(i)]);
     }
     take(figure, watched.kind, all);
     if (!figure.value)
@@ -137,9 +143,8 @@ private:
     const Vec3 place(watched.place.x.si, watched.place.y.si, watched.place.z.si);
     const Location location = locate(result_.mesh, place);
     double value = 0;
-    for (std::size_t i = 0; i < 4; ++i)
-      value += location.weights[static_cast<Eigen::Index>(i)] *
-               result_.temperature[at(result_.unknowns.ofTet[location.tet][i])];
+    for (const UnknownShare& own : sharesAt(result_.mesh, result_.unknowns, location))
+      value += own.share * result_.temperature[at(own.unknown)];
     figure.value = value;
     figure.where = PlacedValue{value, place, result_.mesh.tetPart[location.tet]};
     if (location.distance > 0)

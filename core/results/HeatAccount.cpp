@@ -2,6 +2,7 @@
 #include "results/HeatAccount.h"
 
 #include "geometry/SurfaceFaces.h"
+#include "heat/Conduction.h"
 #include "heat/SurfaceFlow.h"
 #include "heat/ThermalSystem.h"
 
@@ -229,23 +230,42 @@ private:
     shareReactions(holder, balance);
   }
 
-  /// Spreads the reactions of exposed fixed faces over these faces by area.
+  /// What holds a surface comes in through the faces of that surface, by area; what holds a part or a point arises
+  /// within and crosses no face.
   void shareReactions(const std::unordered_map<Index, int>& holder, const std::vector<double>& balance)
   {
+    std::map<int, std::vector<int>> facesOfHeld; // by boundary
+    for (const Conditions::Fixed& fixed : conditions_.fixed)
+      if (fixed.boundary >= 0)
+        if (const auto* held = std::get_if<FixedSurface>(&project_.boundaries[at(fixed.boundary)].condition))
+          facesOfHeld[fixed.boundary] = facesOf(project_, mesh_.geometry, held->surface).faces;
     std::unordered_map<Index, double> area;
-    const auto eachHeldTriangle = [&](auto&& visit) {
+    const auto eachHeld = [&](auto&& visit) {
       for (std::size_t t = 0; t < mesh_.triangles.size(); ++t) {
-        const auto& own = conditions_.unknowns.ofTriangle[t][0];
-        const bool held = std::all_of(own.begin(), own.end(), [&](Index u) { return holder.contains(u); });
-        if (held && mesh_.geometry.faces[at(mesh_.triangleFace[t])].exposed())
-          for (const Index u : own)
-            visit(t, u, triangleArea(mesh_, t) / 3);
+        const int face = mesh_.triangleFace[t];
+        if (!mesh_.geometry.faces[at(face)].exposed())
+          continue;
+        for (const Index u : conditions_.unknowns.ofTriangle[t][0])
+          if (const auto own = holder.find(u); own != holder.end())
+            if (const auto faces = facesOfHeld.find(own->second);
+                faces != facesOfHeld.end() && std::binary_search(faces->second.begin(), faces->second.end(), face))
+              visit(face, u, triangleArea(mesh_, t) / 3);
       }
     };
-    eachHeldTriangle([&](std::size_t, Index u, double share) { area[u] += share; });
-    eachHeldTriangle([&](std::size_t t, Index u, double share) {
-      account_.faceHeat[at(mesh_.triangleFace[t])] -= balance[at(u)] * share / area[u];
-    });
+    eachHeld([&](int, Index u, double share) { area[u] += share; });
+    eachHeld([&](int face, Index u, double share) { account_.faceHeat[at(face)] -= balance[at(u)] * share / area[u]; });
+  }
+
+  /// Parts that are held as a whole: the heat of their contacts is known from the other side alone.
+  [[nodiscard]] std::vector<bool> heldParts() const
+  {
+    std::vector<bool> held(mesh_.geometry.parts.size(), false);
+    for (const Conditions::Fixed& fixed : conditions_.fixed)
+      if (fixed.boundary >= 0)
+        if (const auto* own = std::get_if<FixedPart>(&project_.boundaries[at(fixed.boundary)].condition))
+          if (const int part = mesh_.geometry.partIndex(own->part); part != noPart)
+            held[at(part)] = true;
+    return held;
   }
 
   void addJumpContacts()
@@ -265,8 +285,8 @@ private:
         const double watts = crossing.flowAt(conditions_.unknowns, point, temperature_);
         figure.area += point.area;
         figure.watts += watts;
-        account_.faceHeat[at(mesh_.triangleFace[point.triangleA])] -= watts;
-        account_.faceHeat[at(mesh_.triangleFace[point.triangleB])] += watts;
+        account_.faceHeat[at(elementFace(mesh_, point.elementA))] -= watts;
+        account_.faceHeat[at(elementFace(mesh_, point.elementB))] += watts;
       }
       account_.gaps.push_back(std::move(figure));
     }
@@ -381,22 +401,31 @@ private:
             }
     if (sides.empty())
       return;
-    collectRests(sides);
-    std::vector<char> fixed(at(conditions_.unknowns.count), 0);
-    for (const Conditions::Fixed& held : conditions_.fixed)
-      for (const Index u : held.unknowns)
-        fixed[at(u)] = 1;
+    const std::vector<bool> held = heldParts();
+    collectRests(sides, held);
+    std::vector<char> fixed(at(conditions_.unknowns.count), 0); // by something else than a whole part
+    for (const Conditions::Fixed& own : conditions_.fixed)
+      if (own.boundary < 0 || !std::holds_alternative<FixedPart>(project_.boundaries[at(own.boundary)].condition))
+        for (const Index u : own.unknowns)
+          fixed[at(u)] = 1;
     for (std::size_t f = 0; f < perfect_.size(); ++f)
       if (perfect_[f])
-        for (const std::size_t t : trianglesOfFace_[f])
-          for (std::size_t s = 0; s < 2; ++s)
+        for (std::size_t s = 0; s < 2; ++s) {
+          const std::array<int, 2>& parts = mesh_.geometry.faces[f].parts;
+          const bool own = held[at(parts[s])];
+          const bool other = held[at(parts[1 - s])];
+          if (own && !other)
+            continue;
+          const double weight = (s == 0 ? 1 : -1) * (other && !own ? 1.0 : 0.5);
+          for (const std::size_t t : trianglesOfFace_[f])
             for (const Index u : conditions_.unknowns.ofTriangle[t][s]) {
-              const Side& side = sides.at(key(u, mesh_.geometry.faces[f].parts[s]));
+              const Side& side = sides.at(key(u, parts[s]));
               const double share = triangleArea(mesh_, t) / 3;
-              const double correction = fixed[at(u)] != 0 ? 0 : (side.rest - side.raw) * share / side.area;
-              const double outward = outwardFlux(t, s) * share + correction;
-              account_.contactHeat[f] += (s == 0 ? 0.5 : -0.5) * outward;
+              const double correction =
+                  fixed[at(u)] != 0 || (own && other) ? 0 : (side.rest - side.raw) * share / side.area;
+              account_.contactHeat[f] += weight * (outwardFlux(t, s) * share + correction);
             }
+        }
   }
 
   void addRest(Sides& sides, Index unknown, int part, double watts) const
@@ -406,7 +435,7 @@ private:
   }
 
   /// Everything a part receives at its contact nodes except through perfect contacts.
-  void collectRests(Sides& sides) const
+  void collectRests(Sides& sides, const std::vector<bool>& held) const
   {
     std::vector<char> interesting(at(conditions_.unknowns.count), 0);
     for (const auto& [pair, side] : sides)
@@ -423,12 +452,12 @@ private:
       for (std::size_t i = 0; i < own.count; ++i)
         addRest(sides, own.own[i], part, received[static_cast<Eigen::Index>(i)]);
     }
-    collectStored(sides);
+    collectStored(sides, held);
     collectFaceRests(sides);
   }
 
-  /// What an unknown shared by several parts stores is shared by their capacities there.
-  void collectStored(Sides& sides) const
+  /// What an unknown shared by several parts stores is shared by their capacities there; held parts store nothing new.
+  void collectStored(Sides& sides, const std::vector<bool>& held) const
   {
     if (storing_.empty())
       return;
@@ -437,7 +466,8 @@ private:
       const Part* own = findById(project_.parts, part.id);
       const Material* material = own != nullptr ? findById(project_.materials, own->material) : nullptr;
       const bool known = material != nullptr && material->density && material->specificHeat;
-      capacity.push_back(known ? material->density->si * material->specificHeat->si : 1);
+      const bool stays = held[capacity.size()];
+      capacity.push_back(stays ? 0 : known ? material->density->si * material->specificHeat->si : 1);
     }
     std::vector<double> all(storing_.size(), 0.0);
     std::unordered_map<std::uint64_t, double> own;
@@ -450,7 +480,8 @@ private:
       }
     for (const auto& [pair, share] : own) {
       const auto unknown = static_cast<Index>(pair >> 32U);
-      sides[pair].rest -= storing_[at(unknown)] * share / all[at(unknown)];
+      if (all[at(unknown)] > 0)
+        sides[pair].rest -= storing_[at(unknown)] * share / all[at(unknown)];
     }
   }
 
@@ -484,17 +515,19 @@ private:
       const std::vector<double> flows = term->flows(temperature_);
       for (std::size_t i = 0; i < flows.size(); ++i)
         if (const Receiver& r = term->receivers()[i]; r.part != noPart)
-          addRest(sides, r.unknown, r.part, flows[i]);
+          for (const UnknownShare& own : term->receivers().sharesOf(r))
+            addRest(sides, own.unknown, r.part, own.share * flows[i]);
     }
     for (const Conditions::Enclosed& enclosed : conditions_.enclosures) {
       const EnclosureExchange& exchange = *enclosed.exchange;
       const PatchLight light = exchange.light(conditions_.unknowns, temperature_);
       for (std::size_t p = 0; p < exchange.patches().count(); ++p)
         for (const std::size_t t : exchange.patches().triangles[p]) {
-          const Vec3 flow = exchange.triangleFlow(conditions_.unknowns, temperature_, light, t);
-          for (int i = 0; i < 3; ++i)
-            addRest(sides, conditions_.unknowns.ofTriangle[t][0][at(i)],
-                    mesh_.geometry.faces[at(mesh_.triangleFace[t])].parts[0], flow[i]);
+          const NodeVector flow = exchange.triangleFlow(conditions_.unknowns, temperature_, light, t);
+          const SurfaceNodes own = nodes(t / trianglePieces(mesh_.order), 0);
+          for (std::size_t i = 0; i < own.count; ++i)
+            addRest(sides, own.own[i], mesh_.geometry.faces[at(mesh_.triangleFace[t])].parts[0],
+                    flow[static_cast<Eigen::Index>(i)]);
         }
     }
   }
@@ -505,10 +538,10 @@ private:
     for (const GapCrossing& crossing : conditions_.crossings) {
       std::vector<double> arrived(temperature_.size(), 0.0);
       crossing.addFlow(conditions_.unknowns, temperature_, arrived);
-      for (const auto& [triangles, part] : {std::pair(true, crossing.partA), std::pair(false, crossing.partB)}) {
+      for (const auto& [ofA, part] : {std::pair(true, crossing.partA), std::pair(false, crossing.partB)}) {
         std::set<Index> touched;
         for (const GapPoint& point : crossing.points)
-          for (const Index u : conditions_.unknowns.ofTriangle[triangles ? point.triangleA : point.triangleB][0])
+          for (const Index u : nodes(ofA ? point.elementA : point.elementB, 0))
             touched.insert(u);
         for (const Index u : touched)
           addRest(sides, u, part, arrived[at(u)]);

@@ -1,8 +1,9 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #pragma once
 
-#include "heat/Conditions.h"
-#include "heat/ThermalSystem.h"
+#include "heat/Electrode.h"
+#include "mesh/Mesh.h"
+#include "model/Project.h"
 
 #include <span>
 #include <string>
@@ -10,6 +11,9 @@
 
 namespace kiln
 {
+
+struct Conditions;
+class ThermalSystem;
 
 /// One row of the contacts band.
 struct ContactFigure {

@@ -1,6 +1,8 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "results/ResultFields.h"
 
+#include "heat/Conditions.h"
+
 #include "heat/Conductivity.h"
 #include "heat/Enthalpy.h"
 #include "results/HeatAccount.h"

@@ -16,11 +16,13 @@ public:
   Piece(double from, double to, double v0, double v1, double s0, double s1)
       : from_(from), length_(to - from), v0_(v0), v1_(v1), s0_(s0 * length_), s1_(s1 * length_)
   {
-    // A cubic that swings further than its ends allow is no better than a line.
+    // Where both ends rise (or fall) with the values, the cubic must not turn between them (Fritsch, Carlson 1980).
     const double rise = v1 - v0;
-    const double most = 4 * std::abs(rise);
-    if (s0_ * s1_ > 0 && std::abs(s0_) > most && std::abs(s1_) > most)
-      s0_ = s1_ = rise;
+    if (s0_ * rise >= 0 && s1_ * rise >= 0) {
+      const double most = 3 * std::abs(rise);
+      s0_ = std::clamp(s0_, -most, most);
+      s1_ = std::clamp(s1_, -most, most);
+    }
   }
   [[nodiscard]] double at(double share) const
   {
@@ -247,9 +249,15 @@ std::optional<RunAnswers> answersOf(const RunRecord& record, const Watch& watch,
       return std::nullopt;
     const auto [low, high] = std::minmax_element(known, values->values.end());
     constexpr double share = 0.01;
-    return answersOf({record.times.begin() + (known - values->values.begin()), record.times.end()},
-                     {known, values->values.end()}, {}, {}, limit(watch.upper), limit(watch.lower),
-                     share * (*high - *low));
+    RunAnswers answers = answersOf({record.times.begin() + (known - values->values.begin()), record.times.end()},
+                                   {known, values->values.end()}, {}, {}, limit(watch.upper), limit(watch.lower),
+                                   share * (*high - *low));
+    if (std::abs(answers.trough.value) > std::abs(answers.peak.value)) { // heat that leaves is most when most negative
+      std::swap(answers.peak, answers.trough);
+      std::swap(answers.stillRising, answers.stillFalling);
+      answers.peakPassed = !answers.stillRising && answers.peak.time < record.times.back();
+    }
+    return answers;
   }
   return answersOf(record.times, values->values, slopes->values,
                    places != nullptr ? places->values : std::vector<double>{}, limit(watch.upper), limit(watch.lower),

@@ -3,6 +3,7 @@
 
 #include "base/Vec3.h"
 #include "model/Project.h"
+#include "solve/TemperatureBounds.h"
 
 #include <optional>
 #include <string>
@@ -71,13 +72,14 @@ struct RunRecord {
   // Known when it has finished:
   std::string reason; ///< why it ended
   bool byCap = false;
-  double remaining = 0;      ///< K, estimated distance from where it settles
-  double undershoot = 0;     ///< K
+  std::optional<double> remaining; ///< K, how far the farthest place still is from where everything would settle
+  BoundsReport bounds;
   double worstImbalance = 0; ///< of any step, of the largest throughput
   double imbalance = 0;      ///< of the whole run, of the heat that entered or left
   int steps = 0, rejected = 0, newtonSteps = 0;
   double seconds = 0;
-  std::string startNote; ///< how well a start from another mesh fitted
+  std::string startNote;     ///< how well a start from another mesh fitted
+  std::string startIdentity; ///< identity of the result it started from; empty: of none
   /// Watch values of the steady state it would have gone to, where that was asked for.
   std::vector<std::pair<std::string, double>> steadyAfter;
 

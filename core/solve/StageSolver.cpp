@@ -11,67 +11,153 @@
 namespace kiln
 {
 
+namespace
+{
+
+tl::unexpected<Failure> notConverged()
+{
+  return failure(Failure::Kind::Solver, "run", "A time step did not converge.", "Shorten the largest step.");
+}
+
+void noteStoring(const std::vector<double>& stored, const std::vector<double>& base, double length,
+                 std::vector<double>& storing)
+{
+  storing.resize(stored.size());
+  for (std::size_t u = 0; u < stored.size(); ++u)
+    storing[u] = (stored[u] - base[u]) / length;
+}
+
+} // namespace
+
+StageSolver::Misfit StageSolver::misfitOf(const std::vector<double>& temperature, const std::vector<double>& stored,
+                                          const std::vector<double>& base, double length) const
+{
+  const ThermalSystem& system = model_.system();
+  Misfit misfit;
+  misfit.right = system.balance(temperature);
+  for (std::size_t u = 0; u < temperature.size(); ++u) {
+    const double into = (stored[u] - base[u]) / length;
+    const bool fixed = system.isFixed()[u] != 0;
+    misfit.right[u] = fixed ? 0 : misfit.right[u] - into;
+    misfit.norm += std::abs(misfit.right[u]);
+    misfit.scale += fixed ? 0 : std::abs(into);
+  }
+  misfit.scale = std::max({misfit.scale, system.throughput(temperature), system.noiseFloor(temperature)});
+  return misfit;
+}
+
+Expected<void> StageSolver::update(const std::vector<double>& temperature, const std::vector<double>& right,
+                                   double accuracy, std::vector<double>& update)
+{
+  update.assign(temperature.size(), 0.0);
+  const auto started = std::chrono::steady_clock::now();
+  const auto iterations = newtonStep(model_.system(), matrix_, *solver_, temperature, right, update, accuracy);
+  work_.linearSeconds += std::chrono::duration<double>(std::chrono::steady_clock::now() - started).count();
+  if (!iterations)
+    return tl::unexpected(iterations.error());
+  work_.linearIterations += *iterations;
+  ++work_.newtonSteps;
+  if (model_.system().stronglyCoupled())
+    keepInReach(temperature, update);
+  return {};
+}
+
 Expected<void> StageSolver::solve(std::vector<double>& temperature, const std::vector<double>& base, double length,
                                   const Accuracy& wanted, std::vector<double>& storing)
 {
   const ThermalSystem& system = model_.system();
   const HeatStore& store = model_.store();
-  const std::size_t count = temperature.size();
-  std::vector<double> right(count);
-  std::vector<double> update(count);
+  if (store.melts())
+    return solveMelting(temperature, base, length, wanted, storing);
+  std::vector<double> change;
   double before = std::numeric_limits<double>::infinity();
   double largest = std::numeric_limits<double>::infinity();
   constexpr int mostSteps = 30;
   for (int i = 0; i < mostSteps; ++i) {
     system.applyFixed(temperature);
-    const std::vector<double> balance = system.balance(temperature);
     const std::vector<double> stored = store.stored(temperature);
-    double norm = 0;
-    double size = 0;
-    for (std::size_t u = 0; u < count; ++u) {
-      const double into = (stored[u] - base[u]) / length;
-      const bool fixed = system.isFixed()[u] != 0;
-      right[u] = fixed ? 0 : balance[u] - into;
-      norm += std::abs(right[u]);
-      size += fixed ? 0 : std::abs(into);
-    }
-    if (!std::isfinite(norm))
+    const Misfit misfit = misfitOf(temperature, stored, base, length);
+    if (!std::isfinite(misfit.norm))
       break;
-    const double closes = wanted.convergence;
-    const double scale = std::max({size, system.throughput(temperature), system.noiseFloor(temperature)});
+    const double closes = wanted.convergence * misfit.scale;
     constexpr double small = 0.02; // of the step's tolerance
     // As the balance fell, so will the next update.
-    const double left = i > 0 ? largest * std::min(1.0, norm / before) : largest;
-    if (norm <= closes * scale && (left < small * wanted.tolerance || norm <= 1e-3 * closes * scale)) {
-      storing.resize(count);
-      for (std::size_t u = 0; u < count; ++u)
-        storing[u] = (stored[u] - base[u]) / length;
+    const double left = i > 0 ? largest * std::min(1.0, misfit.norm / before) : largest;
+    if (misfit.norm <= closes && (left < small * wanted.tolerance || misfit.norm <= 1e-3 * closes)) {
+      if (const std::string inside = system.unsolvedInside(); !inside.empty())
+        return failure(Failure::Kind::Solver, "run", inside + " was not found to its tolerance.", "");
+      noteStoring(stored, base, length, storing);
       return {};
     }
-    const bool slow = norm > 0.1 * before;
+    const bool slow = misfit.norm > 0.1 * before;
     if (auto prepared = prepareAnew(temperature, length, slow && i > 0); !prepared)
       return prepared;
-    std::fill(update.begin(), update.end(), 0.0);
-    const auto started = std::chrono::steady_clock::now();
     // No finer than the end asks for.
-    const double accuracy = system.stronglyCoupled() ? std::clamp(0.05 * closes * scale / norm, 1e-3, 0.03) : 1e-6;
-    const auto iterations = newtonStep(system, matrix_, *solver_, temperature, right, update, accuracy);
-    work_.linearSeconds += std::chrono::duration<double>(std::chrono::steady_clock::now() - started).count();
-    if (!iterations)
-      return tl::unexpected(iterations.error());
-    work_.linearIterations += *iterations;
-    ++work_.newtonSteps;
-    store.stopAtBends(temperature, update);
-    if (system.stronglyCoupled())
-      keepInReach(temperature, update);
+    const double accuracy = system.stronglyCoupled() ? std::clamp(0.05 * closes / misfit.norm, 1e-3, 0.03) : 1e-6;
+    if (auto updated = update(temperature, misfit.right, accuracy, change); !updated)
+      return updated;
     largest = 0;
-    for (std::size_t u = 0; u < count; ++u) {
-      temperature[u] = std::max(temperature[u] + update[u], 0.0);
-      largest = std::max(largest, std::abs(update[u]));
+    for (std::size_t u = 0; u < temperature.size(); ++u) {
+      temperature[u] = std::max(temperature[u] + change[u], 0.0);
+      largest = std::max(largest, std::abs(change[u]));
     }
-    before = norm;
+    before = misfit.norm;
   }
-  return failure(Failure::Kind::Solver, "run", "A time step did not converge.", "Shorten the largest step.");
+  return notConverged();
+}
+
+Expected<void> StageSolver::solveMelting(std::vector<double>& temperature, const std::vector<double>& base,
+                                         double length, const Accuracy& wanted, std::vector<double>& storing)
+{
+  const ThermalSystem& system = model_.system();
+  const HeatStore& store = model_.store();
+  system.applyFixed(temperature);
+  std::vector<double> joules = store.stored(temperature);
+  std::vector<double> change;
+  std::vector<double> preparedSlope;
+  Misfit misfit = misfitOf(temperature, joules, base, length);
+  constexpr int mostSteps = 40;
+  for (int i = 0; i < mostSteps && std::isfinite(misfit.norm); ++i) {
+    if (misfit.norm <= wanted.convergence * misfit.scale) {
+      noteStoring(joules, base, length, storing);
+      return {};
+    }
+    const std::vector<double> slope = store.slope(temperature);
+    const bool other = !std::equal(slope.begin(), slope.end(), preparedSlope.begin(), preparedSlope.end());
+    if (auto prepared = prepareAnew(temperature, length, other); !prepared)
+      return prepared;
+    preparedSlope = slope;
+    constexpr double accuracy = 1e-6;
+    constexpr double roughly = 0.03;
+    if (auto updated = update(temperature, misfit.right, system.stronglyCoupled() ? roughly : accuracy, change);
+        !updated)
+      return updated;
+    // The whole step unless the balance gets much worse: places that begin or end to melt bend it.
+    constexpr double worse = 2;
+    constexpr double smallest = 1.0 / 64;
+    for (double share = 1;; share /= 2) {
+      std::vector<double> triedJoules = joules;
+      std::vector<double> tried = temperature;
+      for (std::size_t u = 0; u < tried.size(); ++u) {
+        if (system.isFixed()[u] != 0)
+          continue;
+        if (slope[u] > 0) {
+          triedJoules[u] += share * slope[u] * change[u];
+          tried[u] = std::max(store.temperatureAt(static_cast<Index>(u), triedJoules[u], tried[u]), 0.0);
+        } else {
+          tried[u] = std::max(tried[u] + share * change[u], 0.0);
+        }
+      }
+      Misfit next = misfitOf(tried, triedJoules, base, length);
+      if (!(next.norm <= worse * misfit.norm) && share > smallest)
+        continue;
+      joules = std::move(triedJoules);
+      temperature = std::move(tried);
+      misfit = std::move(next);
+      break;
+    }
+  }
+  return notConverged();
 }
 
 Expected<void> StageSolver::prepareAnew(const std::vector<double>& temperature, double length, bool again)
@@ -79,10 +165,7 @@ Expected<void> StageSolver::prepareAnew(const std::vector<double>& temperature, 
   if (!again && length == preparedLength_ && preparedFixed_ == model_.system().isFixed())
     return {};
   matrix_ = model_.system().tangent(temperature);
-  const std::vector<double> slope = model_.store().slope(temperature);
-  for (Index row = 0; row < matrix_.rows(); ++row)
-    matrix_.values[static_cast<std::size_t>(matrix_.position(row, row))] +=
-        slope[static_cast<std::size_t>(row)] / length;
+  model_.store().addSlope(temperature, 1 / length, model_.system().isFixed(), matrix_);
   const auto started = std::chrono::steady_clock::now();
   auto prepared = solver_->prepare(matrix_);
   work_.linearSeconds += std::chrono::duration<double>(std::chrono::steady_clock::now() - started).count();

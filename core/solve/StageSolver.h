@@ -54,6 +54,19 @@ public:
 
 private:
   [[nodiscard]] Expected<void> prepareAnew(const std::vector<double>& temperature, double length, bool again);
+  /// The same where something melts: the joules are what is looked for, and the temperatures follow from them, so that
+  /// a melting place takes up heat without a step in temperature.
+  [[nodiscard]] Expected<void> solveMelting(std::vector<double>& temperature, const std::vector<double>& base,
+                                            double length, const Accuracy& wanted, std::vector<double>& storing);
+  /// What is missing of the balance at every unknown, W.
+  struct Misfit {
+    std::vector<double> right;
+    double norm = 0, scale = 0; ///< sums of magnitudes: missing, flowing
+  };
+  [[nodiscard]] Misfit misfitOf(const std::vector<double>& temperature, const std::vector<double>& stored,
+                                const std::vector<double>& base, double length) const;
+  [[nodiscard]] Expected<void> update(const std::vector<double>& temperature, const std::vector<double>& right,
+                                      double accuracy, std::vector<double>& update);
 
   const TimedModel& model_;
   std::unique_ptr<LinearSolver> solver_;

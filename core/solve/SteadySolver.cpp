@@ -2,6 +2,7 @@
 #include "solve/SteadySolver.h"
 
 #include "solve/NewtonStep.h"
+#include "solve/SteadyFailure.h"
 
 #include <algorithm>
 #include <chrono>
@@ -23,98 +24,254 @@ double positiveShare(const std::vector<double>& temperature, const std::vector<d
   return share;
 }
 
+class SteadyIteration
+{
+public:
+  SteadyIteration(const Mesh& mesh, const Conditions& conditions, const SteadyOptions& options,
+                  const Progress& progress)
+      : mesh_(mesh), conditions_(conditions), options_(options), progress_(progress), system_(mesh, conditions),
+        solver_(makeLinearSolver(options.backend, system_.unknowns()))
+  {
+  }
+
+  Expected<SteadySolution> run()
+  {
+    begin(0);
+    auto solved = newton();
+    // A coefficient that is nothing at the surroundings' own temperature leaves heat no way out there.
+    if (!solved && !system_.linear() && !coldFailure(mesh_, conditions_, system_, temperature(), options_.named)) {
+      const Failure first = solved.error();
+      constexpr double away = 20; // K, towards where the heat drives the model
+      begin(netSource() < 0 ? -away : away);
+      solved = newton();
+      if (!solved) {
+        begin(netSource() < 0 ? -away : away);
+        solved = slowly();
+      }
+      if (!solved && first.object != "project" && solved.error().kind != Failure::Kind::Solver)
+        return tl::unexpected(first);
+    }
+    if (!solved)
+      return tl::unexpected(explained(solved.error()));
+    (void)system_.balance(temperature()); // at the very temperatures that are given back
+    if (const std::string inside = system_.unsolvedInside(); !inside.empty())
+      return failure(Failure::Kind::Solver, "project", inside + " was not found to its tolerance.",
+                     "Check emissivities and electric conductivities; a finer mesh may help.");
+    solution_.linearSolver = solver_->name();
+    return std::move(solution_);
+  }
+
+private:
+  using Done = Expected<void>;
+  std::vector<double>& temperature() { return solution_.temperature; }
+
+  void begin(double away)
+  {
+    temperature().assign(static_cast<std::size_t>(system_.unknowns()), conditions_.startTemperature + away);
+    system_.applyFixed(temperature());
+    balance_ = system_.balance(temperature());
+    norm_ = freeNorm(system_, balance_);
+    solution_.residual = 0;
+    solution_.largestUpdate = 0;
+  }
+
+  /// W that sources put in, where nothing else drives the model.
+  [[nodiscard]] double netSource() const
+  {
+    double watts = 0;
+    for (const Conditions::PartHeat& heat : conditions_.partHeat)
+      watts += heat.density * mesh_.geometry.parts[static_cast<std::size_t>(heat.part)].volume;
+    for (const Conditions::FaceHeat& heat : conditions_.faceHeat)
+      watts += heat.flux * mesh_.geometry.faces[static_cast<std::size_t>(heat.face)].area;
+    for (const Conditions::PointHeat& heat : conditions_.pointHeat)
+      watts += heat.power;
+    return watts;
+  }
+
+  [[nodiscard]] Failure explained(const Failure& failure)
+  {
+    if (auto cold = coldFailure(mesh_, conditions_, system_, temperature(), options_.named))
+      return *cold;
+    if (failure.object == "run" || failure.kind != Failure::Kind::Solver || failure.object == "memory")
+      return failure;
+    return steadyFailure(mesh_, conditions_, system_, temperature(), balance_, options_.mostSteps);
+  }
+
+  std::vector<double> freeBalance() const
+  {
+    std::vector<double> right = balance_;
+    for (std::size_t i = 0; i < right.size(); ++i)
+      if (system_.isFixed()[i] != 0)
+        right[i] = 0;
+    return right;
+  }
+
+  Done solve(const SparseMatrix& matrix, bool prepareAnew, double tolerance, std::vector<double>& update)
+  {
+    const auto started = std::chrono::steady_clock::now();
+    if (prepareAnew)
+      if (auto prepared = solver_->prepare(matrix); !prepared)
+        return prepared;
+    update.assign(temperature().size(), 0.0);
+    const auto iterations = newtonStep(system_, matrix, *solver_, temperature(), freeBalance(), update, tolerance);
+    if (!iterations)
+      return tl::unexpected(iterations.error());
+    solution_.linearIterations += *iterations;
+    solution_.linearSeconds += std::chrono::duration<double>(std::chrono::steady_clock::now() - started).count();
+    if (system_.stronglyCoupled())
+      keepInReach(temperature(), update);
+    return {};
+  }
+
+  /// Takes the tried state over and measures it.
+  void take(std::vector<double> tried, std::vector<double> balance, double norm)
+  {
+    solution_.largestUpdate = 0;
+    for (std::size_t i = 0; i < tried.size(); ++i)
+      solution_.largestUpdate = std::max(solution_.largestUpdate, std::abs(tried[i] - temperature()[i]));
+    temperature().swap(tried);
+    balance_ = std::move(balance);
+    norm_ = norm;
+    // Where nothing flows, rounding is compared with the floor of rounding.
+    solution_.residual = norm_ / std::max(system_.throughput(temperature()), system_.noiseFloor(temperature()));
+  }
+
+  [[nodiscard]] bool arrived() const
+  {
+    const bool exact = system_.linear() && solver_->isDirect();
+    return solution_.residual <= options_.residualTolerance &&
+           (solution_.largestUpdate < options_.updateTolerance || exact);
+  }
+
+  /// Far from the solution a rough step does as well; Newton mends the rest.
+  [[nodiscard]] double linearTolerance(bool mustFall) const
+  {
+    constexpr int few = 3;
+    if (!system_.stronglyCoupled())
+      return system_.linear() || solution_.newtonSteps > few ? 1e-9 : 1e-6;
+    if (mustFall)
+      return 1e-6;
+    constexpr double far = 20; // K
+    constexpr double loosest = 0.03;
+    if (solution_.newtonSteps <= 1 || solution_.largestUpdate > far)
+      return loosest;
+    // No finer than the end asks for.
+    return std::clamp(0.1 * std::min(options_.residualTolerance / solution_.residual,
+                                     options_.updateTolerance / solution_.largestUpdate),
+                      1e-3, loosest);
+  }
+
+  Done newton()
+  {
+    std::vector<double> update;
+    SparseMatrix matrix;
+    for (int step = 1; step <= options_.mostSteps; ++step) {
+      ++solution_.newtonSteps;
+      progress_("solve", std::min(0.9, 0.5 + 0.05 * step), "step " + std::to_string(solution_.newtonSteps));
+      // A linear problem keeps its matrix; further steps only polish the solution.
+      const bool anew = !system_.linear() || step == 1;
+      if (anew)
+        matrix = system_.tangent(temperature());
+      constexpr int freeSteps = 8;
+      const bool mustFall = step > freeSteps && solution_.residual > 1e2 * options_.residualTolerance;
+      if (auto solved = solve(matrix, anew, linearTolerance(mustFall), update); !solved)
+        return solved;
+      if (auto moved = damped(update, step == 1, mustFall); !moved)
+        return moved;
+      if (arrived())
+        return {};
+    }
+    return failure(Failure::Kind::Solver, "steady", "It did not converge.", "");
+  }
+
+  /// Goes along an update as far as the balance allows.
+  Done damped(const std::vector<double>& update, bool first, bool mustFall)
+  {
+    double share = positiveShare(temperature(), update);
+    if (share < 1 && system_.linear())
+      return failure(Failure::Kind::Solver, "steady", "It goes below 0 K.", "");
+    constexpr double smallestFall = 1.0 / 64;
+    constexpr double smallestShare = 1.0 / 1024;
+    for (;; share /= 2) {
+      std::vector<double> tried = temperature();
+      for (std::size_t i = 0; i < tried.size(); ++i)
+        tried[i] += share * update[i];
+      std::vector<double> balance = system_.balance(tried);
+      const double norm = freeNorm(system_, balance);
+      // From a cold start radiation overshoots once before it converges; only a real runaway is damped. Later steps
+      // must mend something where they can, or heat that ends beyond a temperature is jumped over to and fro.
+      const double allowedRise = mustFall && share > smallestFall ? 0.9999 : 1e3;
+      if (std::isfinite(norm) && (norm < allowedRise * norm_ || first || norm_ == 0)) {
+        take(std::move(tried), std::move(balance), norm);
+        return {};
+      }
+      if (share < smallestShare)
+        return failure(Failure::Kind::Solver, "steady", "The temperatures run away.", "");
+    }
+  }
+
+  /// Implicit steps in a time of its own: the diagonal, over a length that grows as the balance falls, keeps every
+  /// place near where it is. Source: pseudo-transient continuation with switched evolution relaxation (Kelley, Keyes
+  /// 1998).
+  Done slowly()
+  {
+    double length = 0.1; // of the time in which a place follows its neighbours
+    constexpr double shortest = 1e-6;
+    constexpr double longEnough = 1e9;
+    constexpr int most = 400;
+    std::vector<double> update;
+    for (int step = 0; step < most; ++step) {
+      ++solution_.slowSteps;
+      ++solution_.newtonSteps;
+      progress_("solve", std::min(0.9, 0.5 + 0.001 * step), "slow step " + std::to_string(step + 1));
+      SparseMatrix matrix = system_.tangent(temperature());
+      for (Index row = 0; row < matrix.rows(); ++row) {
+        double& own = matrix.values[static_cast<std::size_t>(matrix.position(row, row))];
+        own += std::max(own, 1e-12) / length;
+      }
+      constexpr double accuracy = 1e-3;
+      if (auto solved = solve(matrix, true, accuracy, update); !solved)
+        return solved;
+      const double share = positiveShare(temperature(), update);
+      std::vector<double> tried = temperature();
+      for (std::size_t i = 0; i < tried.size(); ++i)
+        tried[i] += share * update[i];
+      std::vector<double> balance = system_.balance(tried);
+      const double norm = freeNorm(system_, balance);
+      constexpr double worse = 1.2;
+      if (!std::isfinite(norm) || norm > worse * norm_) {
+        length /= 4;
+        if (length < shortest)
+          return failure(Failure::Kind::Solver, "steady", "It did not converge.", "");
+        continue;
+      }
+      const double fall = norm_ / std::max(norm, 1e-300);
+      take(std::move(tried), std::move(balance), norm);
+      if (arrived() && length > 1)
+        return {};
+      constexpr double quickest = 4;
+      length = std::min(length * std::clamp(1.2 * fall, 0.5, quickest), longEnough);
+    }
+    return failure(Failure::Kind::Solver, "steady", "It did not converge.", "");
+  }
+
+  const Mesh& mesh_;
+  const Conditions& conditions_;
+  const SteadyOptions& options_;
+  const Progress& progress_;
+  ThermalSystem system_;
+  std::unique_ptr<LinearSolver> solver_;
+  SteadySolution solution_;
+  std::vector<double> balance_;
+  double norm_ = 0;
+};
+
 } // namespace
 
 Expected<SteadySolution> solveSteady(const Mesh& mesh, const Conditions& conditions, const SteadyOptions& options,
                                      const Progress& progress)
 {
-  const ThermalSystem system(mesh, conditions);
-  const auto solver = makeLinearSolver(options.backend, system.unknowns());
-  SteadySolution solution;
-  std::vector<double>& temperature = solution.temperature;
-  temperature.assign(static_cast<std::size_t>(system.unknowns()), conditions.startTemperature);
-  system.applyFixed(temperature);
-
-  std::vector<double> balance = system.balance(temperature);
-  double norm = freeNorm(system, balance);
-  std::vector<double> right(temperature.size());
-  std::vector<double> update(temperature.size());
-  std::vector<double> tried(temperature.size());
-  SparseMatrix matrix;
-  for (solution.newtonSteps = 1; solution.newtonSteps <= options.mostSteps; ++solution.newtonSteps) {
-    progress("solve", std::min(0.9, 0.5 + 0.05 * solution.newtonSteps), "step " + std::to_string(solution.newtonSteps));
-    if (!system.linear() || solution.newtonSteps == 1)
-      matrix = system.tangent(temperature);
-    for (std::size_t i = 0; i < right.size(); ++i)
-      right[i] = system.isFixed()[i] != 0 ? 0 : balance[i];
-    // A linear problem keeps its matrix; further steps only polish the solution.
-    const auto started = std::chrono::steady_clock::now();
-    if (!system.linear() || solution.newtonSteps == 1)
-      if (auto prepared = solver->prepare(matrix); !prepared)
-        return tl::unexpected(prepared.error());
-    std::fill(update.begin(), update.end(), 0.0);
-    // A loose first step is enough where radiation will bend the answer anyway.
-    double linearTolerance = system.linear() || solution.newtonSteps > 3 ? 1e-9 : 1e-6;
-    constexpr int freeSteps = 8;
-    const bool mustFall = solution.newtonSteps > freeSteps && solution.residual > 1e2 * options.residualTolerance;
-    if (system.stronglyCoupled() && mustFall) {
-      linearTolerance = 1e-6;
-    } else if (system.stronglyCoupled()) { // far from the solution a rough step does as well; Newton mends the rest
-      constexpr double far = 20;           // K
-      constexpr double loosest = 0.03;
-      linearTolerance = loosest;
-      if (solution.newtonSteps > 1 && solution.largestUpdate <= far) // no finer than the end asks for
-        linearTolerance = std::clamp(0.1 * std::min(options.residualTolerance / solution.residual,
-                                                    options.updateTolerance / solution.largestUpdate),
-                                     1e-3, loosest);
-    }
-    const auto iterations = newtonStep(system, matrix, *solver, temperature, right, update, linearTolerance);
-    if (!iterations)
-      return tl::unexpected(iterations.error());
-    solution.linearIterations += *iterations;
-    solution.linearSeconds += std::chrono::duration<double>(std::chrono::steady_clock::now() - started).count();
-
-    if (system.stronglyCoupled())
-      keepInReach(temperature, update);
-    double share = positiveShare(temperature, update);
-    constexpr double smallestFall = 1.0 / 64;
-    double triedNorm = 0;
-    std::vector<double> triedBalance;
-    constexpr double smallestShare = 1.0 / 1024;
-    for (;; share /= 2) {
-      for (std::size_t i = 0; i < tried.size(); ++i)
-        tried[i] = temperature[i] + share * update[i];
-      triedBalance = system.balance(tried);
-      triedNorm = freeNorm(system, triedBalance);
-      // From a cold start radiation overshoots once before it converges; only a real runaway is damped. Later steps
-      // must mend something where they can, or heat that ends beyond a temperature is jumped over to and fro.
-      const double allowedRise = mustFall && share > smallestFall ? 0.9999 : 1e3;
-      if (std::isfinite(triedNorm) && (triedNorm < allowedRise * norm || solution.newtonSteps == 1 || norm == 0))
-        break;
-      if (share < smallestShare)
-        return failure(Failure::Kind::Solver, partOfWorst(mesh, conditions, system, balance),
-                       "The temperatures run away here.", "Check powers, emissivities and coefficients around it.");
-    }
-    solution.largestUpdate = 0;
-    for (std::size_t i = 0; i < tried.size(); ++i)
-      solution.largestUpdate = std::max(solution.largestUpdate, std::abs(tried[i] - temperature[i]));
-    temperature.swap(tried);
-    balance = std::move(triedBalance);
-    norm = triedNorm;
-    // Where nothing flows, rounding is compared with the floor of rounding.
-    const double throughput = std::max(system.throughput(temperature), system.noiseFloor(temperature));
-    solution.residual = norm / throughput;
-    const bool exact = system.linear() && solver->isDirect();
-    const bool settled = solution.largestUpdate < options.updateTolerance || exact;
-    if (solution.residual <= options.residualTolerance && settled) {
-      solution.linearSolver = solver->name();
-      return solution;
-    }
-  }
-  return failure(Failure::Kind::Solver, partOfWorst(mesh, conditions, system, balance),
-                 "The steady solution did not converge in " + std::to_string(options.mostSteps) +
-                     " steps; the balance is worst here.",
-                 "Check powers, emissivities and coefficients around this part.");
+  return SteadyIteration(mesh, conditions, options, progress).run();
 }
 
 } // namespace kiln

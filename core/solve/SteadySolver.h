@@ -4,6 +4,7 @@
 #include "base/Failure.h"
 #include "base/Progress.h"
 #include "heat/ThermalSystem.h"
+#include "model/Project.h"
 #include "solve/LinearSolver.h"
 
 #include <string>
@@ -20,6 +21,7 @@ struct SteadySolution {
   double linearSeconds = 0; ///< spent in the linear solver
   double residual = 0;      ///< Σ|balance| over the free unknowns ÷ throughput
   double largestUpdate = 0; ///< of the last step, K
+  int slowSteps = 0;        ///< steps in a time of its own that it took
 };
 
 struct SteadyOptions {
@@ -27,11 +29,13 @@ struct SteadyOptions {
   double residualTolerance = 1e-7; ///< bounds the energy imbalance; the ledger promises 1e-6
   double updateTolerance = 1e-4;   ///< K
   int mostSteps = 60;
+  const Project* named = nullptr; ///< for messages that name what is set
 };
 
-/// Steady temperatures by damped Newton with the exact tangent.
+/// Steady temperatures by damped Newton with the exact tangent; where that does not arrive, by steps in a time of its
+/// own in which every place follows its balance more slowly, which grows until the steps are Newton's again.
 /// Converged when the summed balance is small against the throughput *and* the last update is small in kelvin.
-/// Fails naming the part of the worst node, or when a temperature cannot be found.
+/// Fails naming the part of the worst node with what bends there, or the sink that would go below 0 K.
 [[nodiscard]] Expected<SteadySolution> solveSteady(const Mesh& mesh, const Conditions& conditions,
                                                    const SteadyOptions& options, const Progress& progress);
 

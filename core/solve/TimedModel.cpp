@@ -35,10 +35,11 @@ void grade(HeatSource& source)
 } // namespace
 
 Expected<std::unique_ptr<TimedModel>> TimedModel::make(Project project, const Mesh& mesh,
-                                                       const ViewFactorSource& viewFactors, double time)
+                                                       const ViewFactorSource& viewFactors, double time, bool monotone)
 {
   std::unique_ptr<TimedModel> model(new TimedModel(std::move(project), mesh));
   model->varies_ = variesInTime(model->project_);
+  model->time_ = time;
   Expected<Project> now = projectAt(model->project_, time);
   if (!now)
     return tl::unexpected(now.error());
@@ -52,12 +53,38 @@ Expected<std::unique_ptr<TimedModel>> TimedModel::make(Project project, const Me
   if (!store)
     return tl::unexpected(store.error());
   model->store_ = std::make_unique<HeatStore>(std::move(*store));
-  model->system_ = std::make_unique<ThermalSystem>(mesh, model->conditions_);
+  model->system_ = std::make_unique<ThermalSystem>(mesh, model->conditions_, monotone);
   return model;
+}
+
+Expected<TimedModel*> TimedModel::monotone()
+{
+  if (monotone_)
+    return monotone_.get();
+  if (mesh_.order == 2)
+    piecesMesh_ = std::make_unique<Mesh>(linearPieces(mesh_));
+  std::size_t next = 0; // enclosures come in their order, with the same patches
+  const auto same = [&](const Mesh&, const Patches&, const Eigen::VectorXd&, int, bool) -> Expected<ViewFactors> {
+    return conditions_.enclosures[next++].exchange->factors();
+  };
+  auto made = make(project_, mesh_.order == 2 ? *piecesMesh_ : mesh_, same, time_, true);
+  if (!made)
+    return tl::unexpected(made.error());
+  monotone_ = std::move(*made);
+  monotone_->off_ = off_;
+  monotone_->dirty_ = true;
+  if (auto moved = monotone_->moveTo(time_, moment_); !moved)
+    return tl::unexpected(moved.error());
+  return monotone_.get();
 }
 
 Expected<void> TimedModel::moveTo(double time, Moment moment)
 {
+  time_ = time;
+  moment_ = moment;
+  if (monotone_)
+    if (auto moved = monotone_->moveTo(time, moment); !moved)
+      return moved;
   if (!varies_ && !dirty_)
     return {};
   Expected<Project> now = projectAt(project_, time, moment);
@@ -93,10 +120,15 @@ void TimedModel::turn(const std::string& source, bool on)
   else
     off_.insert(source);
   dirty_ = true;
+  if (monotone_)
+    monotone_->turn(source, on);
 }
 
 Expected<void> TimedModel::apply(const RunRule& rule)
 {
+  if (monotone_)
+    if (auto applied = monotone_->apply(rule); !applied)
+      return applied;
   for (const Change& change : rule.set) {
     const std::vector<Field> all = fields(project_);
     const auto at =

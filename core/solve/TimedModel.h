@@ -18,8 +18,8 @@ class TimedModel
 {
 public:
   /// \param project  as the case sees it
-  static Expected<std::unique_ptr<TimedModel>> make(Project project, const Mesh& mesh,
-                                                    const ViewFactorSource& viewFactors, double time);
+  static Expected<std::unique_ptr<TimedModel>>
+  make(Project project, const Mesh& mesh, const ViewFactorSource& viewFactors, double time, bool monotone = false);
 
   /// Conditions as they are at this instant.
   [[nodiscard]] Expected<void> moveTo(double time, Moment moment);
@@ -36,6 +36,12 @@ public:
   [[nodiscard]] const Conditions& conditions() const { return conditions_; }
   [[nodiscard]] const ThermalSystem& system() const { return *system_; }
   [[nodiscard]] const HeatStore& store() const { return *store_; }
+
+  /// The same model at the same instant with the same unknowns, of a kind that never leaves its bounds: linear fields
+  /// (those of second order on the pieces of their elements), everything lumped, nothing conducted the wrong way. Made
+  /// when first asked for; moves along from then on.
+  [[nodiscard]] Expected<TimedModel*> monotone();
+
   [[nodiscard]] std::optional<WatchProbe> probe(const std::string& watch) const;
 
 private:
@@ -49,6 +55,10 @@ private:
   std::unique_ptr<HeatStore> store_;
   std::set<std::string> off_; // sources switched off by their thermostats
   bool varies_ = false, dirty_ = false;
+  double time_ = 0;
+  Moment moment_ = Moment::After;
+  std::unique_ptr<Mesh> piecesMesh_;
+  std::unique_ptr<TimedModel> monotone_;
 };
 
 } // namespace kiln

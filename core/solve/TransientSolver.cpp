@@ -3,7 +3,8 @@
 
 #include "solve/Crossing.h"
 #include "solve/NewtonStep.h"
-#include "solve/StageSolver.h"
+#include "solve/Settling.h"
+#include "solve/StepLimiter.h"
 
 #include <algorithm>
 #include <cmath>
@@ -18,24 +19,13 @@ namespace
 
 std::size_t at(std::int64_t i) { return static_cast<std::size_t>(i); }
 
-constexpr double gamma = 0.29289321881345247560; // 1 − 1/√2
-
-/// Temperatures with the heat they store and how fast.
-struct State {
-  double time = 0;
-  std::vector<double> temperature; // K
-  std::vector<double> stored;      // J
-  std::vector<double> storing;     // W
-  std::vector<double> rate;        // K/s, 0 where nothing is stored
-};
-
 class Integrator
 {
 public:
   Integrator(TimedModel& model, const TransientRun& run, const TransientOptions& options, const FlowMeter& meter,
              const StepObserver& observer, const Progress& progress)
       : model_(model), run_(run), options_(options), meter_(meter), observer_(observer), progress_(progress),
-        stages_(model, options.backend)
+        stepper_(model, options.backend), limiter_(model, options.backend), settling_(model, options.backend)
   {
   }
 
@@ -52,8 +42,10 @@ public:
     }
     result_.temperature = now_.temperature;
     result_.time = now_.time;
-    const StageSolver::Work& work = stages_.work();
-    result_.linearSolver = stages_.linearSolver();
+    const StageSolver::Work& work = stepper_.stages().work();
+    result_.bounds = bounds_.report();
+    noteRemaining();
+    result_.linearSolver = stepper_.stages().linearSolver();
     result_.newtonSteps = work.newtonSteps;
     result_.linearIterations = work.linearIterations;
     result_.preparations = work.preparations;
@@ -112,8 +104,9 @@ private:
     if (auto settled = settleStoreless(); !settled)
       return settled;
     freshStart();
-    const double low = *std::min_element(now_.temperature.begin(), now_.temperature.end());
-    lowest_ = std::min(low, lowestImposed());
+    began_ = now_.temperature;
+    bounds_.start(model_, now_.temperature, tolerance_,
+                  options_.past && options_.past->bounds ? &*options_.past->bounds : nullptr);
     return report(now_.time, std::vector<double>(meter().size(), 0.0), 0);
   }
 
@@ -138,16 +131,20 @@ private:
   /// Lumped nodes that store nothing follow the others at once; so they do at the start.
   Done settleStoreless()
   {
-    const std::vector<double> slope = model_.store().slope(now_.temperature);
-    if (std::none_of(slope.begin(), slope.end(), [](double c) { return c <= 0; }))
+    const auto storeless = [&](std::size_t u) { return !model_.store().stores(static_cast<Index>(u)); };
+    bool any = false;
+    for (std::size_t u = 0; u < now_.temperature.size(); ++u)
+      any = any || storeless(u);
+    if (!any)
       return {};
     std::vector<double> settled = now_.temperature;
     std::vector<double> storing;
     constexpr double instant = 1e-3; // s: what stores heat hardly moves, and is put back
-    if (auto solved = stages_.solve(settled, model_.store().stored(settled), instant, accuracy(), storing); !solved)
+    StageSolver& stages = stepper_.stages();
+    if (auto solved = stages.solve(settled, model_.store().stored(settled), instant, accuracy(), storing); !solved)
       return solved;
-    for (std::size_t i = 0; i < slope.size(); ++i)
-      if (slope[i] <= 0)
+    for (std::size_t i = 0; i < settled.size(); ++i)
+      if (storeless(i))
         now_.temperature[i] = settled[i];
     return {};
   }
@@ -161,7 +158,14 @@ private:
     for (std::size_t i = 0; i < balance.size(); ++i)
       if (model_.system().isFixed()[i] != 0)
         now_.storing[i] = 0;
-    now_.rate = ratesOf(now_);
+    now_.rate = stepper_.ratesOf(now_);
+    if (!model_.store().lumped()) { // places around what is held store through it
+      const std::vector<double> held = model_.store().storingOf(now_.temperature, now_.rate);
+      for (std::size_t i = 0; i < balance.size(); ++i)
+        if (model_.system().isFixed()[i] != 0)
+          now_.storing[i] = held[i];
+    }
+    limited_.clear();
     before_.reset();
     const double fastest = std::abs(now_.rate[at(fastestOf(now_))]);
     const double first = fastest > 0 ? 0.5 * tolerance_ / fastest : 1.0;
@@ -174,16 +178,7 @@ private:
   }
   [[nodiscard]] double smallestStep() const { return 1e-9 * std::max(1.0, std::abs(now_.time)); }
 
-  [[nodiscard]] std::vector<double> ratesOf(const State& state) const
-  {
-    const std::vector<double> slope = model_.store().slope(state.temperature);
-    std::vector<double> rate(slope.size(), 0.0);
-    for (std::size_t i = 0; i < rate.size(); ++i)
-      if (slope[i] > 0 && model_.system().isFixed()[i] == 0)
-        rate[i] = state.storing[i] / slope[i];
-    return rate;
-  }
-  static Index fastestOf(const State& state)
+  static Index fastestOf(const TimedState& state)
   {
     std::size_t found = 0;
     for (std::size_t i = 0; i < state.rate.size(); ++i)
@@ -192,103 +187,40 @@ private:
     return static_cast<Index>(found);
   }
 
-  /// The lowest temperature that a boundary could bring about.
-  [[nodiscard]] double lowestImposed() const
+  /// The largest error; where something melts no more than some times the mean one: a place that begins or ends to melt
+  /// bends the course of its neighbours, which no step, however short, smooths.
+  [[nodiscard]] double measureOf(const std::vector<double>& errors) const
   {
-    double low = std::numeric_limits<double>::infinity();
-    const Conditions& c = model_.conditions();
-    for (const auto& convection : c.convection)
-      low = std::min(low, convection.ambientAt || convection.ambientCurve ? 0.0 : convection.ambient);
-    for (const auto& radiation : c.radiation)
-      low = std::min(low, radiation.surroundings);
-    for (const auto& fixed : c.fixed)
-      for (std::size_t i = 0; i < fixed.unknowns.size(); ++i)
-        low = std::min(low, fixed.temperatureAt(i));
-    for (const Boundary& boundary : model_.now().boundaries)
-      if (const auto* passage = std::get_if<FlowPassage>(&boundary.condition))
-        low = std::min(low, passage->inlet.si);
-    for (const Enclosure& enclosure : model_.now().enclosures)
-      if (enclosure.opening)
-        low = std::min(low, enclosure.opening->si);
-    return low;
+    if (errors.empty())
+      return 0;
+    const double largest = *std::max_element(errors.begin(), errors.end());
+    if (!model_.store().melts())
+      return largest;
+    double squares = 0;
+    for (const double error : errors)
+      squares += error * error;
+    constexpr double times = 4;
+    return std::min(largest, times * std::sqrt(squares / static_cast<double>(errors.size())));
   }
 
-  /// Local error of a step in kelvin: γ-weighted second difference of the rates of storing, brought to temperatures by
-  /// the step's own matrix so that what is stiff does not frighten. For T' = λT the difference is the leading error
-  /// −0.0404 h³λ³T of the method.
-  /// What melts or freezes within the step is judged by the heat it takes for a kelvin on the way, latent heat
-  /// included: its temperature does not jump however fast its heat comes and goes.
-  double errorOf(const std::vector<double>& first, const State& next)
+  /// A step with its error, held within the bounds.
+  Expected<StepAttempt> attempt(double step)
   {
-    const std::vector<double>& second = next.storing;
-    constexpr double scale = 0.0404 * 2 / 0.586;
-    std::vector<double> right(first.size(), 0.0);
-    for (std::size_t i = 0; i < right.size(); ++i)
-      if (model_.system().isFixed()[i] == 0)
-        right[i] =
-            scale / gamma * (now_.storing[i] / gamma - first[i] / (gamma * (1 - gamma)) + second[i] / (1 - gamma));
-    if (model_.store().melts()) {
-      const std::vector<double> before = model_.store().slope(now_.temperature);
-      const std::vector<double> after = model_.store().slope(next.temperature);
-      for (std::size_t i = 0; i < right.size(); ++i) {
-        const double change = next.temperature[i] - now_.temperature[i];
-        const double secant = std::abs(change) > 1e-9 ? (next.stored[i] - now_.stored[i]) / change : 0;
-        const double most = std::max({before[i], after[i], secant});
-        if (most > 0)
-          right[i] *= std::min(before[i], after[i]) / most;
-      }
-    }
-    const std::vector<double> error = stages_.roughly(right);
-    const std::vector<double> slope = model_.store().slope(now_.temperature);
-    double largest = 0;
-    for (std::size_t i = 0; i < error.size(); ++i)
-      if (slope[i] > 0)
-        largest = std::max(largest, std::abs(error[i]));
-    return largest;
-  }
-
-  /// A try at one step; \p next is only filled when it converged.
-  struct Attempt {
-    State next;
-    std::vector<double> energies; // J
-    std::vector<double> flows;    // W at the end
-    double error = std::numeric_limits<double>::infinity();
-    bool converged = false;
-  };
-
-  Expected<Attempt> attempt(double step)
-  {
-    Attempt tried;
-    const double length = gamma * step;
-    if (auto moved = model_.moveTo(now_.time + length, Moment::After); !moved)
-      return tl::unexpected(moved.error());
-    std::vector<double> first = guess(length);
-    std::vector<double> firstStoring;
-    if (!stages_.solve(first, now_.stored, length, accuracy(), firstStoring))
+    auto tried = stepper_.attempt(
+        now_, step, accuracy(), [&](double ahead) { return guess(ahead); }, meter_);
+    if (!tried || !tried->converged)
       return tried;
-    const std::vector<double> firstFlows = meter_ ? meter_(model_, first, firstStoring) : std::vector<double>{};
-    std::vector<double> base = now_.stored;
-    for (std::size_t i = 0; i < base.size(); ++i)
-      base[i] += step * (1 - gamma) * firstStoring[i];
-    tried.next.time = now_.time + step;
-    if (auto moved = model_.moveTo(tried.next.time, Moment::Before); !moved)
-      return tl::unexpected(moved.error());
-    tried.next.temperature = first;
-    if (before_)
-      tried.next.temperature = guess(step);
-    if (!stages_.solve(tried.next.temperature, base, length, accuracy(), tried.next.storing))
-      return tried;
-    tried.next.stored = model_.store().stored(tried.next.temperature);
-    tried.next.rate = ratesOf(tried.next);
-    if (auto prepared = stages_.prepare(tried.next.temperature, length); !prepared)
-      return tl::unexpected(prepared.error());
-    tried.error = errorOf(firstStoring, tried.next);
-    tried.converged = true;
-    if (meter_) {
-      tried.flows = meter_(model_, tried.next.temperature, tried.next.storing);
-      for (std::size_t i = 0; i < tried.flows.size(); ++i)
-        tried.energies.push_back(step * ((1 - gamma) * firstFlows[i] + gamma * tried.flows[i]));
-    }
+    std::vector<double> errors = stepper_.errorsOf(now_, now_.storing, *tried);
+    for (std::size_t i = 0; i < limited_.size(); ++i) // their rates are not those of the elements
+      if (limited_[i] != 0)
+        errors[i] = 0;
+    tried->error = measureOf(errors);
+    constexpr double slack = 0.1; // of the tolerance
+    if (limiter_.wanted())
+      if (auto held = limiter_.limit(now_, step, bounds_.rangeAfter(model_, now_.temperature, step), slack * tolerance_,
+                                     accuracy(), meter_, std::move(errors), *tried);
+          !held)
+        return tl::unexpected(held.error());
     return tried;
   }
 
@@ -299,6 +231,12 @@ private:
     if (!before_)
       return guessed;
     const double share = ahead / (now_.time - before_->time);
+    if (model_.store().melts()) { // by the heat: a temperature that stands still says nothing of it
+      for (std::size_t i = 0; i < guessed.size(); ++i)
+        guessed[i] = model_.store().temperatureAt(
+            static_cast<Index>(i), now_.stored[i] + share * (now_.stored[i] - before_->stored[i]), guessed[i]);
+      return guessed;
+    }
     for (std::size_t i = 0; i < guessed.size(); ++i)
       guessed[i] = std::max(0.0, guessed[i] + share * (guessed[i] - before_->temperature[i]));
     return guessed;
@@ -338,7 +276,7 @@ private:
         length /= 4;
         atBreak = false;
         ++result_.rejected;
-        stages_.forget();
+        stepper_.stages().forget();
         continue;
       }
       const double ratio = tried->error / tolerance_;
@@ -354,6 +292,11 @@ private:
         atBreak = false;
         continue;
       }
+      if (const auto settles = settlesWithin(tried->next, length)) {
+        length = *settles;
+        atBreak = false;
+        continue;
+      }
       // A new step length needs a new matrix: a small gain is not worth it.
       constexpr double worthwhile = 1.4;
       if (factor >= worthwhile || factor < 1)
@@ -364,20 +307,19 @@ private:
     }
   }
 
-  Done accept(Attempt tried, bool atBreak)
+  Done accept(StepAttempt tried, bool atBreak)
   {
     const double from = now_.time;
     double stored = 0;
     for (std::size_t i = 0; i < tried.next.stored.size(); ++i)
       stored += tried.next.stored[i] - now_.stored[i];
-    noteRates(tried.next);
     before_ = std::move(now_);
     now_ = std::move(tried.next);
     flows_ = std::move(tried.flows);
     ++result_.steps;
-    for (const double kelvin : now_.temperature)
-      if (kelvin < lowest_)
-        result_.undershoot = std::max(result_.undershoot, lowest_ - kelvin);
+    limited_ = std::move(tried.limited);
+    refined_ = 0;
+    bounds_.note(model_, now_.temperature, now_.time, now_.time - from, !limited_.empty());
     if (auto reported = report(from, tried.energies, stored); !reported)
       return reported;
     checkEnds();
@@ -393,7 +335,7 @@ private:
         result_.events.push_back({now_.time, RunEvent::Kind::Breakpoint, {}, {}});
       if (auto moved = model_.moveTo(now_.time, Moment::After); !moved)
         return moved;
-      lowest_ = std::min(lowest_, lowestImposed());
+      bounds_.takeSurroundings(model_);
       impose();
       if (auto settled = settleStoreless(); !settled)
         return settled;
@@ -443,13 +385,72 @@ private:
     return meter_ ? meter_(model_, now_.temperature, now_.storing) : std::vector<double>{};
   }
 
-  /// What is left of the change, from how the fastest rate dies down: r τ.
-  void noteRates(const State& next)
+  // --- settling ------------------------------------------------------------------------------------------------
+
+  /// What an end rule asks for as settled; nothing when none does.
+  [[nodiscard]] std::optional<EndSettled> settledWanted() const
   {
-    const double before = std::abs(now_.rate[at(fastestOf(now_))]);
-    const double after = std::abs(next.rate[at(fastestOf(next))]);
-    if (after > 0 && before > after)
-      result_.remaining = after * (next.time - now_.time) / std::log(before / after);
+    if (run_.ends.empty())
+      return EndSettled{};
+    for (const EndRule& rule : run_.ends)
+      if (const auto* settled = std::get_if<EndSettled>(&rule.when))
+        return *settled;
+    return std::nullopt;
+  }
+
+  /// Nothing is to come any more by itself.
+  [[nodiscard]] bool quiet() const { return breaks_.empty() || breaks_.back() <= now_.time + smallestStep(); }
+
+  /// How far a state is from settled: 1 where it just is.
+  double excessAt(const TimedState& state, double within)
+  {
+    const auto remaining = settling_.remaining(state.temperature, state.time - options_.startTime);
+    return remaining ? Settling::excess(*remaining, state.temperature, began_, within)
+                     : std::numeric_limits<double>::infinity();
+  }
+
+  /// Length of the step at whose end everything is settled, where that lies clearly within this one; notes whether it
+  /// is settled at the step's end.
+  std::optional<double> settlesWithin(const TimedState& next, double length)
+  {
+    const auto wanted = settledWanted();
+    settled_ = false;
+    if (!wanted || next.time < (breaks_.empty() ? 0 : breaks_.back()) - smallestStep())
+      return std::nullopt;
+    constexpr double far = 1000; // such excesses are looked at every other step only
+    constexpr int seldom = 2;
+    if (excess_ > far && ++unchecked_ < seldom)
+      return std::nullopt;
+    const double within = wanted->within ? wanted->within->si : 0;
+    const double after = excessAt(next, within);
+    unchecked_ = 0;
+    if (after > 1) {
+      excess_ = after;
+      return std::nullopt;
+    }
+    const double before = excessAt(now_, within);
+    settled_ = true;
+    constexpr int mostRefined = 3;
+    if (before <= 1 || !std::isfinite(before) || refined_ >= mostRefined)
+      return std::nullopt;
+    // What remains dies down by an exponential; a little beyond, so that it is settled there.
+    constexpr double aim = 0.995;
+    const double share = std::log(before / aim) / std::log(before / std::max(after, 1e-6));
+    constexpr double nearEnd = 0.99;
+    if (share > nearEnd)
+      return std::nullopt;
+    ++refined_;
+    return std::max(share * length, smallestStep());
+  }
+
+  void noteRemaining()
+  {
+    const auto remaining = settling_.remaining(now_.temperature, now_.time - options_.startTime);
+    if (!remaining)
+      return;
+    result_.remaining = 0;
+    for (const double kelvin : *remaining)
+      result_.remaining = std::max(*result_.remaining, std::abs(kelvin));
   }
 
   void checkEnds()
@@ -461,7 +462,7 @@ private:
         met.push_back(reason);
     if (run_.ends.empty()) {
       rules = 1;
-      if (const std::string reason = settled(usualSettledRate); !reason.empty())
+      if (const std::string reason = settled({}); !reason.empty())
         met.push_back(reason);
     }
     if (!met.empty() && (!run_.endWhenAll || met.size() == rules)) {
@@ -473,13 +474,17 @@ private:
     }
   }
 
-  [[nodiscard]] std::string settled(double rate) const
+  [[nodiscard]] std::string settled(const EndSettled& wanted) const
   {
-    if (!breaks_.empty() && breaks_.back() > now_.time + smallestStep())
-      return {}; // something is still to come
+    if (!quiet() || !settled_)
+      return {};
     const double fastest = std::abs(now_.rate[at(fastestOf(now_))]);
-    return fastest < rate ? "settled: no place changes faster than " + formatQuantity(rate, Quantity::TemperatureRate)
-                          : "";
+    if (wanted.rate && fastest >= wanted.rate->si)
+      return {};
+    return "settled: nothing has more than " +
+           (wanted.within ? formatQuantity(wanted.within->si, Quantity::TemperatureStep)
+                          : "1 % of its change, or " + formatQuantity(0.1, Quantity::TemperatureStep) + ",") +
+           " to change";
   }
 
   std::string reasonOf(const EndRule& rule)
@@ -487,7 +492,7 @@ private:
     if (const auto* time = std::get_if<EndAtTime>(&rule.when))
       return now_.time >= time->time.si - smallestStep() ? "the time set was reached" : "";
     if (const auto* steady = std::get_if<EndSettled>(&rule.when))
-      return settled(steady->rate.si);
+      return settled(*steady);
     const auto& value = std::get<EndAtValue>(rule.when);
     if (!crossedNow(value.watch, value.value.si, value.falling))
       return {};
@@ -535,7 +540,7 @@ private:
   }
 
   /// Length of the step to the first crossing inside it; nothing when there is none or it lies at the end.
-  std::optional<double> firstCrossing(const Attempt& tried, double length)
+  std::optional<double> firstCrossing(const StepAttempt& tried, double length)
   {
     constexpr double exactly = 0.05; // s
     std::optional<double> first;
@@ -631,15 +636,23 @@ private:
   const FlowMeter& meter_;
   const StepObserver& observer_;
   const Progress& progress_;
-  StageSolver stages_;
+  TwoStageStep stepper_;
+  StepLimiter limiter_;
+  Settling settling_;
+  BoundsTracker bounds_;
   double tolerance_ = usualTolerance, last_ = 0;
   std::vector<double> breaks_;
-  State now_;
-  std::optional<State> before_;
+  TimedState now_;
+  std::optional<TimedState> before_;
+  std::vector<double> began_; ///< temperatures at the start, K
+  std::vector<char> limited_; ///< unknowns that the last step held within bounds
+  double excess_ = 0;         ///< how far from settled when last looked at
+  int unchecked_ = 0;         ///< steps since
+  int refined_ = 0;           ///< tries of this step that were shortened to end where it is settled
+  bool settled_ = false;
   std::vector<double> flows_;
   std::vector<AcceptedStep::Jump> jumps_; ///< since the last accepted step
   double step_ = 0;
-  double lowest_ = 0;
   std::map<std::string, std::optional<WatchProbe>> probes_;
   std::vector<std::string> fired_; ///< rules, in order
   std::vector<EndRule> ends_;      ///< that breaks_ was made for

@@ -3,7 +3,8 @@
 
 #include "base/Progress.h"
 #include "solve/LinearSolver.h"
-#include "solve/TimedModel.h"
+#include "solve/TemperatureBounds.h"
+#include "solve/TwoStageStep.h"
 
 #include <functional>
 #include <optional>
@@ -44,19 +45,15 @@ struct AcceptedStep {
   std::span<const std::string> fired; ///< rules so far, in their order
 };
 
-/// Reads whatever flows the caller wants summed, W, at temperatures and rates of storing (by unknown, W) that belong to
-/// the model's present conditions.
-using FlowMeter = std::function<std::vector<double>(const TimedModel&, std::span<const double> temperature,
-                                                    std::span<const double> storing)>;
-
 /// Called at the start and after every accepted step. \return false to end the run and keep it
 using StepObserver = std::function<Expected<bool>(const AcceptedStep&)>;
 
 /// A run that goes on from where it stopped: what had happened by then.
 struct RunPast {
-  double beganAt = 0;             ///< s
-  std::set<std::string> off;      ///< sources their thermostats had switched off
-  std::vector<std::string> fired; ///< rules, in the order in which they fired
+  double beganAt = 0;                 ///< s
+  std::set<std::string> off;          ///< sources their thermostats had switched off
+  std::vector<std::string> fired;     ///< rules, in the order in which they fired
+  std::optional<BoundsReport> bounds; ///< as measured until then; nothing after a kill
 };
 
 struct TransientOptions {
@@ -70,8 +67,7 @@ struct TransientOptions {
 };
 inline constexpr double usualTolerance = 0.1; // K
 inline constexpr double usualConvergence = 8e-7;
-inline constexpr double usualLongest = 30 * 86400.;  // s
-inline constexpr double usualSettledRate = 0.1 / 60; // K/s
+inline constexpr double usualLongest = 30 * 86400.; // s
 
 /// How a run ended.
 struct TransientSolution {
@@ -82,13 +78,13 @@ struct TransientSolution {
   int steps = 0, rejected = 0, newtonSteps = 0, linearIterations = 0, preparations = 0;
   double linearSeconds = 0;
   std::string linearSolver;
-  double undershoot = 0; ///< K below the lowest temperature that anything could impose
-  double remaining = 0;  ///< K, estimated distance of the fastest place from where it settles
+  BoundsReport bounds;
+  std::optional<double> remaining; ///< K, how far the farthest place still is from where everything would settle
   std::vector<RunEvent> events;
 };
 
-/// Temperatures in time by a singly diagonally implicit Runge–Kutta method of two stages: second order, L-stable,
-/// stiffly accurate (γ = 1 − 1/√2; Alexander 1977). Stored heat is a function of temperature, so that what is stored
+/// Temperatures in time by steps of two implicit stages (TwoStageStep), held within their bounds
+/// (StepLimiter). Stored heat is a function of temperature, so that what is stored
 /// equals what came in, whatever the step. The step follows an estimate of the local error in kelvin; breakpoints,
 /// switches and crossings are hit.
 ///

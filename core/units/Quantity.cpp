@@ -66,6 +66,13 @@ constexpr std::array infos{
                  "1e-8 Ω·m²",
                  {4, 1, -3, 0, -2}},
     QuantityInfo{Quantity::PowerPerLength, "a power per length", "W/m", "W/m", 1, "40 W/m", {1, 1, -3, 0}},
+    QuantityInfo{Quantity::LengthResistance,
+                 "a thermal resistance of a metre",
+                 "m.K/W",
+                 "m·K/W",
+                 1,
+                 "0.2 m·K/W",
+                 {-1, -1, 3, 1}},
 };
 
 const QuantityInfo& info(Quantity quantity) { return infos[static_cast<std::size_t>(quantity)]; }

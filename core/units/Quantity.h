@@ -43,6 +43,7 @@ enum class Quantity {
   ElectricConductivity,   ///< S/m
   ElectricAreaResistance, ///< Ω·m²
   PowerPerLength,         ///< W/m, heat of a section without a depth
+  LengthResistance,       ///< m·K/W, a resistance of such a section
 };
 
 /// Preferred unit for showing temperatures; everything else has one display unit.

@@ -77,7 +77,7 @@ Project runningProject(double until)
   one.name = "Run";
   one.kind = "transient";
   one.run = TransientRun{};
-  one.run->start = StartUniform{number(300), {}};
+  one.run->start = StartUniform{number(300), {}, {}};
   one.run->ends = {{"end", EndAtTime{number(until)}, {}}};
   one.run->longest = number(2e9);
   return project;

@@ -1,0 +1,261 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+//
+// How sure: the bars of three meshes against closed forms, over forms, orders, meshes and kinds of watch. They must
+// cover the true error in at least 95 of 100.
+#include "TransientProjects.h"
+#include "heat/ThermalSystem.h"
+#include "io/SureRun.h"
+
+#include <QTest>
+#include <cmath>
+#include <cstdio>
+#include <numbers>
+
+using namespace kiln;
+using namespace kiln::test;
+
+namespace
+{
+
+constexpr double pi = std::numbers::pi;
+
+/// A model and what is known of it.
+struct KnownForm {
+  QString name;
+  Project project;
+  std::vector<std::pair<std::string, double>> exact; // watch, SI
+};
+
+Property plain(double value) { return Property{value, ""}; }
+
+Watch hottest(const std::string& part) { return watch("hottest", PartFigure{PartFigure::Kind::Hottest, {part}}); }
+Watch coldest(const std::string& part) { return watch("coldest", PartFigure{PartFigure::Kind::Coldest, {part}}); }
+Watch mean(const std::string& part) { return watch("mean", PartFigure{PartFigure::Kind::Mean, {part}}); }
+Watch pointAt(double x, double y, double z) { return watch("point", PointFigure{{number(x), number(y), number(z)}}); }
+
+/// Slab heated inside, one side held, the other convecting.
+KnownForm heatedSlab(double size)
+{
+  constexpr double length = 0.03, k = 2, q = 2e5, h = 40, cold = 300, air = 320;
+  Project p = projectWith(size * length);
+  p.materials = {material("stuff", k)};
+  p.parts = {part("slab", "stuff", block(0.02, 0.02, length))};
+  p.surfaces = {surface("top", {"slab.top"}), surface("bottom", {"slab.bottom"})};
+  p.sources = {source("heat", PartDensity{{"slab"}, plain(q)})};
+  p.boundaries = {boundary("cold", FixedSurface{"bottom", number(cold)}),
+                  boundary("air", Convection{"top", plain(h), plain(air)})};
+  p.watches = {hottest("slab"), mean("slab"), watch("heat", SurfaceHeat{"bottom"}), pointAt(0.003, 0.004, 0.012)};
+  // T = cold + a z − q z²/2k,  −k T'(L) = h (T(L) − air)
+  const double a = (q * length + h * q * length * length / (2 * k) - h * (cold - air)) / (k + h * length);
+  const auto at = [&](double z) { return cold + a * z - q * z * z / (2 * k); };
+  const double top = std::min(a * k / q, length);
+  return {"heated slab",
+          p,
+          {{"hottest", at(top)},
+           {"mean", cold + a * length / 2 - q * length * length / (6 * k)},
+           {"heat", -k * a * 0.02 * 0.02},
+           {"point", at(0.012)}}};
+}
+
+/// Hollow cylinder, both sides held.
+KnownForm hollowCylinder(double size)
+{
+  constexpr double inner = 0.01, outer = 0.03, length = 0.02, k = 1.5, hot = 500, cold = 300;
+  Project p = projectWith(size * (outer - inner));
+  p.materials = {material("stuff", k)};
+  p.parts = {part("pipe", "stuff", Tube{number(outer), number(inner), number(length)})};
+  p.surfaces = {surface("in", {"pipe.inside"}), surface("out", {"pipe.outside"})};
+  p.boundaries = {boundary("hot", FixedSurface{"in", number(hot)}),
+                  boundary("cold", FixedSurface{"out", number(cold)})};
+  p.watches = {watch("heat", SurfaceHeat{"in"}), pointAt(0.02, 0, 0.01), mean("pipe")};
+  const double ratio = std::log(outer / inner);
+  // mean of ln r by area between the radii
+  const double square = outer * outer - inner * inner;
+  const double meanLog = (outer * outer * std::log(outer) - inner * inner * std::log(inner)) / square - 0.5;
+  return {"hollow cylinder",
+          p,
+          {{"heat", 2 * pi * k * length * (hot - cold) / ratio},
+           {"point", hot - (hot - cold) * std::log(0.02 / inner) / ratio},
+           {"mean", hot - (hot - cold) * (meanLog - std::log(inner)) / ratio}}};
+}
+
+/// Cylinder and sphere heated inside, convecting outside.
+KnownForm heatedRound(double size, bool sphere)
+{
+  constexpr double radius = 0.02, k = 1, q = 3e5, h = 60, air = 300;
+  Project p = projectWith(size * radius);
+  p.materials = {material("stuff", k)};
+  p.parts = {
+      part("body", "stuff", sphere ? Form(Sphere{number(radius)}) : Form(Cylinder{number(radius), number(0.02)}))};
+  p.surfaces = {surface("skin", {sphere ? "body.outside" : "body.side"})};
+  p.sources = {source("heat", PartDensity{{"body"}, plain(q)})};
+  p.boundaries = {boundary("air", Convection{"skin", plain(h), plain(air)})};
+  p.watches = {hottest("body"), coldest("body"), mean("body")};
+  const double n = sphere ? 3 : 2; // T = T_s + q (R² − r²)/2nk, T_s = air + q R/n h
+  const double skin = air + q * radius / (n * h);
+  const double rise = q * radius * radius / (2 * n * k);
+  return {sphere ? "heated sphere" : "heated cylinder",
+          p,
+          {{"hottest", skin + rise}, {"coldest", skin}, {"mean", skin + rise * (sphere ? 0.4 : 0.5)}}};
+}
+
+/// Bar held at one end that radiates from the other: quartic root.
+KnownForm radiatingBar(double size)
+{
+  constexpr double length = 0.05, k = 5, hot = 1200, around = 300, emissivity = 0.8;
+  Project p = projectWith(size * length);
+  p.materials = {material("stuff", k)};
+  p.materials.front().emissivity = number(emissivity);
+  p.parts = {part("bar", "stuff", block(0.02, 0.02, length))};
+  p.surfaces = {surface("top", {"bar.top"}), surface("bottom", {"bar.bottom"})};
+  p.boundaries = {boundary("hot", FixedSurface{"bottom", number(hot)}),
+                  boundary("glow", Radiation{"top", number(around)})};
+  p.watches = {coldest("bar"), watch("heat", SurfaceHeat{"bottom"})};
+  double low = around, high = hot;
+  for (int i = 0; i < 100; ++i) {
+    const double t = (low + high) / 2;
+    const double out = emissivity * stefanBoltzmann * (std::pow(t, 4) - std::pow(around, 4));
+    (out > k * (hot - t) / length ? high : low) = t;
+  }
+  return {"radiating bar", p, {{"coldest", low}, {"heat", k * (hot - low) / length * 4e-4}}};
+}
+
+/// k rises by a line with T, both ends held: Kirchhoff's transform.
+KnownForm kirchhoff(double size)
+{
+  constexpr double length = 0.04, cold = 300, hot = 700, k0 = 0.5, k1 = 3;
+  Project p = projectWith(size * length);
+  Material m = material("stuff", k0);
+  m.conductivity = table({{cold, k0}, {hot, k1}});
+  p.materials = {m};
+  p.parts = {part("slab", "stuff", block(0.02, 0.02, length))};
+  p.surfaces = {surface("top", {"slab.top"}), surface("bottom", {"slab.bottom"})};
+  p.boundaries = {boundary("hot", FixedSurface{"top", number(hot)}),
+                  boundary("cold", FixedSurface{"bottom", number(cold)})};
+  p.watches = {pointAt(0, 0, length / 2), watch("heat", SurfaceHeat{"top"})};
+  const double slope = (k1 - k0) / (hot - cold);
+  const double all = k0 * (hot - cold) + slope / 2 * (hot - cold) * (hot - cold);
+  const double middle = (-k0 + std::sqrt(k0 * k0 + slope * all)) / slope; // half of the integral
+  return {"k of T", p, {{"point", cold + middle}, {"heat", all / length * 4e-4}}};
+}
+
+/// Plate whose upper edge is held at a sine: T = T₀ + A sin(πx/a) sinh(πy/a)/sinh(πb/a).
+KnownForm sinePlate(double size)
+{
+  constexpr double a = 0.1, b = 0.08;
+  Project p = projectWith(size * b);
+  p.materials = {material("stuff", 5)};
+  p.parts = {part("plate", "stuff", block(a, b, 0.01), Vec3(a / 2, b / 2, 0))};
+  p.surfaces = {surface("cold", {"plate.left", "plate.right", "plate.front"}), surface("warm", {"plate.back"})};
+  Boundary warm = boundary("warm", FixedSurface{"warm", number(300)});
+  std::get<FixedSurface>(warm.condition).temperature = {300, "300 + 100*sin(pi*x/0.1)", true};
+  p.boundaries = {warm, boundary("cold", FixedSurface{"cold", number(300)})};
+  p.watches = {pointAt(0.05, 0.05, 0.005), mean("plate")};
+  const double at = 300 + 100 * std::sinh(pi * 0.05 / a) / std::sinh(pi * b / a);
+  const double average = 300 + 100 * (2 / pi) * (std::cosh(pi * b / a) - 1) / (pi * b / a) / std::sinh(pi * b / a);
+  return {"sine plate", p, {{"point", at}, {"mean", average}}};
+}
+
+/// Two slabs with a contact resistance between.
+KnownForm contactSlabs(double size)
+{
+  constexpr double half = 0.015, k = 3, h = 200, hot = 500, cold = 300;
+  Project p = projectWith(size * half);
+  p.materials = {material("stuff", k)};
+  p.parts = {part("a", "stuff", block(0.02, 0.02, half)),
+             part("b", "stuff", block(0.02, 0.02, half), Vec3(0, 0, half))};
+  p.surfaces = {surface("top", {"b.top"}), surface("bottom", {"a.bottom"})};
+  p.contacts = {contact("a", "b", AreaConductance{number(h)})};
+  p.boundaries = {boundary("hot", FixedSurface{"top", number(hot)}),
+                  boundary("cold", FixedSurface{"bottom", number(cold)})};
+  p.watches = {watch("heat", ContactHeat{"b", "a"}), hottest("a")};
+  const double flux = (hot - cold) / (2 * half / k + 1 / h);
+  return {"contact", p, {{"heat", flux * 4e-4}, {"hottest", cold + flux * half / k}}};
+}
+
+std::vector<KnownForm> formsAt(double size)
+{
+  return {heatedSlab(size),   hollowCylinder(size), heatedRound(size, false), heatedRound(size, true),
+          radiatingBar(size), kirchhoff(size),      sinePlate(size),          contactSlabs(size)};
+}
+
+} // namespace
+
+class TestBars : public QObject
+{
+  Q_OBJECT
+private slots:
+  void barsCoverTheError()
+  {
+    int all = 0;
+    int covered = 0;
+    QStringList missed;
+    for (const int order : {1, 2})
+      for (const double size : {0.6, 0.4, 0.28})
+        for (KnownForm& form : formsAt(size)) {
+          form.project.mesh.secondOrder = order == 2;
+          const QTemporaryDir folder;
+          const auto record =
+              runSure(form.project, form.project.cases.front(), folder.path().toStdString(), noProgress);
+          if (!record)
+            continue; // so coarse that the sizes do not fall: refused in words
+          for (const auto& [id, exact] : form.exact) {
+            const SureRecord::OfWatch* own = record->find(id);
+            QVERIFY(own != nullptr);
+            const double error = std::abs(own->values[1] - exact);
+            constexpr double solver = 2e-6; // of the value: where the solver stops
+            const bool in = error <= own->convergence.bar + solver * std::abs(exact);
+            ++all;
+            covered += in ? 1 : 0;
+            std::printf("| %s, %s | %d | %.2f | %.3g | %.3g | %s |\n", qPrintable(form.name), id.c_str(), order, size,
+                        error, own->convergence.bar, in ? "yes" : "NO");
+            if (!in)
+              missed << QString("%1 %2, order %3, size %4: error %5, bar %6")
+                            .arg(form.name, QString::fromStdString(id))
+                            .arg(order)
+                            .arg(size)
+                            .arg(error)
+                            .arg(own->convergence.bar);
+          }
+        }
+    std::printf("covered %d of %d\n", covered, all);
+    QVERIFY(all > 100);
+    QVERIFY2(covered >= 0.95 * all, qPrintable(missed.join("\n")));
+  }
+
+  /// Differences below what the solver leaves are none.
+  void noiseIsNoError()
+  {
+    const Convergence found = convergenceOf({{{3, 300.000003}, {2, 300.0000005}, {1, 300.000002}}}, 2e-4);
+    QCOMPARE(found.verdict, Convergence::Verdict::Equal);
+    QCOMPARE(found.bar, 0.0);
+  }
+  /// A fine difference that is small by chance does not make a small bar.
+  void aLuckyDifferenceIsNotTrusted()
+  {
+    const Convergence found = convergenceOf({{{2.25, 310}, {1.5, 300.01}, {1, 300}}}, 0, 2);
+    QVERIFY(found.bar > 5);
+  }
+  /// Runs in time have bars, too.
+  void aRunHasATwin()
+  {
+    Project p = slab(0.05, 0.006);
+    p.boundaries = {boundary("hot", FixedSurface{"left", number(400)})};
+    inTime(p, 300, 200);
+    const QTemporaryDir folder;
+    const auto record = runSure(p, p.cases.front(), folder.path().toStdString(), noProgress);
+    QVERIFY2(record.has_value(), record ? "" : wordsOf(record.error()).c_str());
+    const SureRecord::OfWatch* own = record->find("middle");
+    QVERIFY(own != nullptr);
+    QCOMPARE(own->convergence.verdict, Convergence::Verdict::Twin);
+    // Semi-infinite: T = T₀ + ΔT erfc(x / 2√(a t)), the far end not yet felt.
+    const double exact = 300 + 100 * std::erfc(0.025 / (2 * std::sqrt(1e-6 * 200)));
+    QVERIFY2(std::abs(own->values[1] - exact) <= own->convergence.bar + 0.2,
+             qPrintable(QString("%1 %2 %3").arg(own->values[1]).arg(exact).arg(own->convergence.bar)));
+    const auto stored = loadSure(sureFile(folder.path().toStdString(), p.cases.front().name));
+    QVERIFY(stored && stored->watches.size() == record->watches.size());
+  }
+};
+
+QTEST_GUILESS_MAIN(TestBars)
+#include "tst_bars.moc"
