@@ -83,7 +83,7 @@ void Reporter::findings(const std::vector<Finding>& findings)
   endBar();
   for (const Finding& finding : findings) {
     if (json_)
-      writeLine({{"stage", "check"}, {"finding", findingJson(finding)}});
+      writeLine({{"stage", "check"}, {"message", finding.sentence()}, {"finding", findingJson(finding)}});
     else
       std::cerr << (finding.severity == Finding::Severity::Error ? "error: " : "hint:  ") << finding.sentence()
                 << std::endl;

@@ -204,6 +204,8 @@ void SolverProcess::readProgress()
     const QString stage = line["stage"].toString();
     if (stage == "failed")
       failure_ = sentenceOf(line);
+    else if (stage == "check" && line["finding"].toObject()["severity"].toString() == "hint")
+      continue; // readiness has it
     else if (stage == "check")
       failure_ += (failure_.isEmpty() ? "" : "\n") + sentenceOf(line["finding"].toObject());
     else if (stage != "say" && !current_.caseId.empty())

@@ -1,6 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "heat/GapCrossing.h"
 
+#include "heat/DirectedHeat.h"
 #include "heat/Element.h"
 #include "heat/SparseMatrix.h"
 #include "heat/ThermalSystem.h"
@@ -81,20 +82,26 @@ std::vector<GapPoint> pointsAcross(const Mesh& mesh, int partA, int partB, doubl
     const Vec3 normal = triangleNormal(mesh, t);
     const auto face = at(mesh.triangleFace[t]);
     const double area = triangleArea(mesh, t) * mesh.geometry.faces[face].area / meshed[face];
-    for (const TrianglePoint& point : trianglePoints()) {
-      Vec3 place = Vec3::Zero();
-      for (std::size_t i = 0; i < 3; ++i)
-        place += point.l[static_cast<Eigen::Index>(i)] * mesh.nodes[at(mesh.triangles[t][i])];
-      if (mesh.geometry.section.turned)
-        place = mesh.geometry.section.flat(place);
-      const auto hit = scene.first(place, normal, nearest, reach);
-      constexpr double facing = -0.7; // cosine of the angle between the normals: they look at each other
-      if (!hit || partOf(hit->triangle) != partB || triangleNormal(mesh, hit->triangle).dot(normal) >= facing)
-        continue;
-      const std::size_t pieces = trianglePieces(mesh.order);
-      points.push_back({t / pieces, hit->triangle / pieces, shapeAt(mesh, inElement(mesh, t, point.l)),
-                        shapeAt(mesh, inElement(mesh, hit->triangle, hit->weights)), point.weight * area});
-    }
+    // So many that the elements of the other side, which may be smaller, are met evenly.
+    constexpr int cuts = 4;
+    for (const Vec3& middle : evenPlaces(cuts))
+      for (const TrianglePoint& point : trianglePoints()) {
+        const bool upright = std::lround(middle[0] * 3 * cuts) % 3 == 1; // the cells between stand on their heads
+        const Vec3 l = middle + (upright ? 1.0 : -1.0) * (point.l - Vec3::Constant(1.0 / 3)) / cuts;
+        Vec3 place = Vec3::Zero();
+        for (std::size_t i = 0; i < 3; ++i)
+          place += l[static_cast<Eigen::Index>(i)] * mesh.nodes[at(mesh.triangles[t][i])];
+        if (mesh.geometry.section.turned)
+          place = mesh.geometry.section.flat(place);
+        const auto hit = scene.first(place, normal, nearest, reach);
+        constexpr double facing = -0.7; // cosine of the angle between the normals: they look at each other
+        if (!hit || partOf(hit->triangle) != partB || triangleNormal(mesh, hit->triangle).dot(normal) >= facing)
+          continue;
+        const std::size_t pieces = trianglePieces(mesh.order);
+        points.push_back({t / pieces, hit->triangle / pieces, shapeAt(mesh, inElement(mesh, t, l)),
+                          shapeAt(mesh, inElement(mesh, hit->triangle, hit->weights)),
+                          point.weight * area / (cuts * cuts)});
+      }
   }
   return points;
 }

@@ -82,6 +82,12 @@ SurfaceFlow flowOf(const Conditions::FaceSheet& sheet, const Mesh& mesh, std::si
 SurfaceFlow flowOf(const Conditions::FaceHeat& heat, const Mesh& mesh, std::size_t element)
 {
   SurfaceFlow flow(mesh);
+  if (heat.fluxAt && mesh.order == 1) { // prescribed, not exchanged: all of it counts, not that at the nodes alone
+    const double area = elementArea(mesh, element);
+    for (const TrianglePoint& point : trianglePoints())
+      flow.watts += point.weight * area * heat.scale * heat.fluxAt(placeAt(mesh, element, point.l)) * point.l;
+    return flow;
+  }
   for (const SurfacePoint& point : pointsOf(mesh, element))
     flow.watts += point.area * (heat.fluxAt ? heat.scale * heat.fluxAt(placeAt(mesh, element, point.l)) : heat.flux) *
                   point.shape;

@@ -305,6 +305,7 @@ std::string courseHash(const Project& project, const Case& oneCase)
 InputHashes inputHashes(const Project& project)
 {
   Project full = essence(project);
+  dropStores(full);
   dropUnusedWatches(full, {});
   dropUnusedSurfaces(full);
   dropUnusedMaterials(full);
@@ -330,7 +331,6 @@ InputHashes inputHashes(const Project& project)
   InputHashes hashes;
   hashes.geometry = hashOf(shaped, "geometry");
   hashes.mesh = hashOf(meshed, "mesh");
-  dropStores(full);
   hashes.solution = hashOf(full, "steady");
   return hashes;
 }

@@ -18,7 +18,7 @@ public:
   {
     // Where both ends rise (or fall) with the values, the cubic must not turn between them (Fritsch, Carlson 1980).
     const double rise = v1 - v0;
-    if (s0_ * rise >= 0 && s1_ * rise >= 0) {
+    if (rise != 0 && s0_ * rise >= 0 && s1_ * rise >= 0) {
       const double most = 3 * std::abs(rise);
       s0_ = std::clamp(s0_, -most, most);
       s1_ = std::clamp(s1_, -most, most);

@@ -143,8 +143,8 @@ private slots:
       QVERIFY2(part.hottest.settled && std::abs(*part.hottest.settled - exact) < 0.01 * exact,
                qPrintable(QString("%1, not %2").arg(part.hottest.settled.value_or(-1)).arg(exact)));
       const double fastest = -100 / constant;
-      // A corner starts faster than the whole, by its share of the skin.
-      QVERIFY2(part.fastestCooling.value < 0.97 * fastest && part.fastestCooling.value > 20 * fastest,
+      // A corner, with its small elements, starts faster than the whole, by its share of the skin.
+      QVERIFY2(part.fastestCooling.value < 0.97 * fastest && part.fastestCooling.value > 80 * fastest,
                qPrintable(QString::number(part.fastestCooling.value)));
       QVERIFY(part.fastestCooling.place >= 0 && part.fastestCooling.time < 1);
     }
