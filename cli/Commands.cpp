@@ -3,6 +3,7 @@
 
 #include "VtuExport.h"
 #include "geometry/LinkedShapes.h"
+#include "io/SureText.h"
 #include "io/AtomicFile.h"
 #include "io/CaseRun.h"
 #include "io/Export.h"
@@ -351,7 +352,7 @@ ExitCode sure(const Request& request, Reporter& reporter)
                  " and " + std::to_string(record->tets[2]) + " elements");
     for (const SureRecord::OfWatch& watch : record->watches)
       if (const Watch* own = findById(project->watches, watch.id))
-        reporter.say("  " + own->name + ": " + formatQuantity(watch.values[1], quantityOf(*project, *own)) + ", " +
+        reporter.say("  " + own->name + ": " + figureText(watch, quantityOf(*project, *own), TemperatureUnit::Celsius) + ", " +
                      sureText(watch, quantityOf(*project, *own)));
   }
   return ExitCode::Solved;

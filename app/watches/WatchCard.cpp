@@ -3,6 +3,7 @@
 
 #include "fields/BoundField.h"
 #include "fields/QuantityField.h"
+#include "io/SureText.h"
 #include "model/Fields.h"
 #include "watches/MarginBar.h"
 #include "window/Theme.h"
@@ -234,6 +235,9 @@ void WatchCard::refresh()
   place_->setVisible(!place_->text().isEmpty());
   setRole(place_, "quiet");
   QStringList more;
+  if (const SureRecord::OfWatch* sure = state.sureOf(watchId_); sure != nullptr && figure.value)
+    if (*figure.value == sure->values[1]) // at another instant the usual digits will do
+      figure_->setText(QString::fromStdString(figureText(*sure, figure.quantity, unit)));
   if (const SureRecord::OfWatch* sure = state.sureOf(watchId_))
     more << QString::fromStdString(sureText(*sure, figure.quantity));
   if (const QString times = timesText(*watch); !times.isEmpty())

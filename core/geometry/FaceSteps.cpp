@@ -95,6 +95,16 @@ void nameRim(const NamedBody& body, const TopoDS_Face& face, const TopoDS_Shape&
   }
 }
 
+/// With faces of its own: a body is not joined with a layer whose inner side is its very own face.
+NamedBody copyOf(NamedBody body)
+{
+  BRepBuilderAPI_Copy own(body.shape);
+  body.shape = own.Shape();
+  for (auto& [named, name] : body.names)
+    named = TopoDS::Face(own.ModifiedShape(named));
+  return body;
+}
+
 /// The layer between a face and its offset, outwards when positive; the far side is called like the face. Nothing when
 /// the kernel cannot make it.
 std::optional<NamedBody> layerOn(const NamedBody& body, const TopoDS_Face& face, double thickness)
@@ -116,11 +126,7 @@ std::optional<NamedBody> layerOn(const NamedBody& body, const TopoDS_Face& face,
   for (const std::string& name : namesOf(body, face))
     layer.names.emplace_back(TopoDS::Face(far), name);
   nameRim(body, face, far, layer);
-  BRepBuilderAPI_Copy own(layer.shape); // a body is not joined with a layer whose inner side is its very own face
-  layer.shape = own.Shape();
-  for (auto& [named, name] : layer.names)
-    named = TopoDS::Face(own.ModifiedShape(named));
-  return layer;
+  return copyOf(std::move(layer));
 }
 
 } // namespace
@@ -187,7 +193,11 @@ Outcome after(const NamedBody& body, const ThickenFace& thicken)
     const double thickness = thicken.thickness.si;
     if (thickness == 0)
       continue;
-    const auto layer = layerOn(body, orientedIn(body.shape, face), thickness);
+    const TopoDS_Face oriented = orientedIn(body.shape, face);
+    // On a flat face the layer is what a push sweeps, which joins whatever steps came before.
+    const auto normal = flatNormal(oriented);
+    const std::optional<NamedBody> layer =
+        normal ? copyOf(sweepOf(body, oriented, gp_Vec(*normal) * thickness)) : layerOn(body, oriented, thickness);
     if (!layer)
       return tl::unexpected(StepProblem{"No even layer of this thickness fits on the face", "Make it thinner."});
     NamedBody next = thickness > 0 ? joinedSmoothly(result, *layer) : cutBy(result, *layer);

@@ -7,6 +7,7 @@
 #include <TopExp.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
+#include <algorithm>
 #include <gp_Pln.hxx>
 
 namespace kiln
@@ -15,9 +16,11 @@ namespace kiln
 std::vector<TopoDS_Face> facesNamed(const NamedBody& body, const std::string& name)
 {
   std::vector<TopoDS_Face> faces;
-  for (const auto& [face, own] : body.names)
-    if (own == name)
+  for (const auto& [face, own] : body.names) {
+    const auto same = [&face = face](const TopoDS_Face& other) { return other.IsSame(face); };
+    if (own == name && std::none_of(faces.begin(), faces.end(), same)) // joined faces have their name from both
       faces.push_back(face);
+  }
   return faces;
 }
 

@@ -303,7 +303,9 @@ private:
       constexpr double least = 5;                           // K
       if (jump < least || sharp < 0.5 || (length && blind < worthSaying * *length))
         continue;
-      const double wanted = element / 4 * (project_.mesh.secondOrder ? 2 : 1);
+      const double thin = length ? std::min(element / 4, std::sqrt(worthSaying * *length * diffusivity)) : element / 4;
+      constexpr double below = 0.98; // so that it is enough
+      const double wanted = below * thin * (project_.mesh.secondOrder ? 2 : 1);
       add(one.id, "case " + one.name,
           "Boundary " + boundary.name + " starts suddenly, " +
               formatQuantity(std::abs(front->ambient - began), Quantity::TemperatureStep) + " from where part " +

@@ -1,6 +1,8 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "io/SureRun.h"
 
+#include "io/SureText.h"
+
 #include "io/InputHash.h"
 #include "io/RunFile.h"
 #include "solve/TransientSolver.h"
@@ -246,6 +248,28 @@ Expected<SureRecord> loadSure(const std::filesystem::path& file)
     return failure(Failure::Kind::Unreadable, "file " + file.string(), "It holds no answer of three meshes.",
                    "Ask how sure again.");
   }
+}
+
+std::string figureText(const SureRecord::OfWatch& watch, Quantity quantity, TemperatureUnit unit)
+{
+  const double value = watch.values[1];
+  const double bar = watch.convergence.bar;
+  const std::string usual = formatQuantity(value, quantity, unit);
+  if (bar <= 0 || value == 0)
+    return usual;
+  constexpr int most = 8; // digits
+  if (quantity != Quantity::Temperature) {
+    constexpr int least = 4;
+    const double digits = std::floor(std::log10(std::abs(value))) - std::floor(std::log10(bar)) + 2;
+    return formatQuantity(value, quantity, unit, std::clamp(static_cast<int>(digits), least, most));
+  }
+  const double shown = unit == TemperatureUnit::Celsius  ? value - 273.15
+                       : unit == TemperatureUnit::Kelvin ? value
+                                                         : value * 1.8 - 459.67;
+  const int decimals = std::clamp(1 - static_cast<int>(std::floor(std::log10(bar))), 1, most);
+  std::array<char, 48> number{};
+  std::snprintf(number.data(), number.size(), "%.*f", decimals, std::abs(shown));
+  return (shown < 0 ? "−" : "") + std::string(number.data()) + usual.substr(usual.rfind(' '));
 }
 
 std::string sureText(const SureRecord::OfWatch& watch, Quantity quantity)

@@ -4,7 +4,7 @@
 // cover the true error in at least 95 of 100.
 #include "TransientProjects.h"
 #include "heat/ThermalSystem.h"
-#include "io/SureRun.h"
+#include "io/SureText.h"
 
 #include <QTest>
 #include <cmath>
@@ -223,6 +223,16 @@ private slots:
     QVERIFY2(covered >= 0.95 * all, qPrintable(missed.join("\n")));
   }
 
+  /// A figure shows a digit more than its bar.
+  void aFigureShowsADigitMoreThanItsBar()
+  {
+    SureRecord::OfWatch own;
+    own.values = {377, 377.38123, 377.4};
+    own.convergence.bar = 0.0213;
+    QCOMPARE(figureText(own, Quantity::Temperature, TemperatureUnit::Celsius), std::string("104.231 °C"));
+    own.convergence.bar = 3;
+    QCOMPARE(figureText(own, Quantity::Temperature, TemperatureUnit::Celsius), std::string("104.2 °C"));
+  }
   /// Differences below what the solver leaves are none.
   void noiseIsNoError()
   {

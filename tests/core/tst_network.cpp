@@ -143,9 +143,7 @@ private slots:
   /// A stream along a wall held at one temperature leaves it at T_w − (T_w − T_in) e^(−hA/ṁc).
   void flowChainReachesTheExponential()
   {
-    double before = 0;
-    std::vector<double> errors;
-    for (const int stretches : {5, 10, 20}) {
+    for (const int stretches : {1, 5, 20}) {
       Project p = bar(200, 0.01);
       FlowPassage flow;
       flow.surface = "top";
@@ -161,14 +159,10 @@ private slots:
       const double exact = 350 - 60 * std::exp(-600 * 0.1 * 0.02 / 1.0);
       const double outlet = valueOf(p, result, "outlet");
       QVERIFY2(std::abs(outlet - exact) < 2e-3, qPrintable(QString::number(outlet - exact)));
-      errors.push_back(std::abs(outlet - exact));
       const double taken = 0.001 * 1000 * (outlet - 290);
       QVERIFY(std::abs(wattsOf(result.boundaries, "stream") + taken) < 1e-6 * taken);
       QVERIFY(result.relativeImbalance() < 1e-6);
-      before = errors.back();
     }
-    QVERIFY(before < 1.3);                                               // K
-    QVERIFY(errors[0] / errors[1] > 1.7 && errors[1] / errors[2] > 1.8); // first order in the stretches
   }
 
   void flowLinksCarryHeatDownstream()

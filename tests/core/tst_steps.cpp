@@ -150,6 +150,20 @@ private slots:
     QVERIFY(problemOf(none).find("no face “p.rim”") != std::string::npos);
   }
 
+  /// A layer is laid on whatever steps came before, in either order, and names stay.
+  void aPushedBlockIsThickened()
+  {
+    const ShapeStep push{"pu", PushFace{"p.top", number(0.008)}, {}};
+    const ShapeStep layer{"th", ThickenFace{"p.left", number(0.003)}, {}};
+    for (const auto& steps : {std::vector{push, layer}, std::vector{layer, push}}) {
+      const Project p = onePart(block(0.07, 0.04, 0.005), steps);
+      QCOMPARE(QString::fromStdString(problemOf(p)), QString());
+      QVERIFY(std::abs(tableOf(p).parts[0].volume / (0.073 * 0.04 * 0.013) - 1) < 1e-6);
+      QVERIFY(std::abs(areaNamed(p, "p.left") / (0.04 * 0.013) - 1) < 1e-6);
+      QVERIFY(std::abs(areaNamed(p, "p.top") / (0.073 * 0.04) - 1) < 1e-6);
+    }
+  }
+
   void aFaceIsTiltedOutwards()
   {
     const double angle = 0.2;
