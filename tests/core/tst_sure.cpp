@@ -81,7 +81,8 @@ private slots:
     QCOMPARE(found.verdict, Convergence::Verdict::Settles);
     QVERIFY(std::abs(found.order - order) < 1e-6);
     QVERIFY(std::abs(found.extrapolated - 350) < 1e-6);
-    QVERIFY(std::abs(found.bar - 1.25 * 0.3 * std::pow(middle, order)) < 1e-6);
+    const double safety = order == 2 ? 1.25 : 3; // the order of the elements, or another
+    QVERIFY(std::abs(found.bar - safety * 0.3 * std::pow(middle, order)) < 1e-6);
   }
 
   void saysWhenItCannot()
@@ -89,7 +90,7 @@ private slots:
     QCOMPARE(convergenceOf({{{4, 10}, {2, 10}, {1, 10}}}).verdict, Convergence::Verdict::Equal);
     const auto swings = convergenceOf({{{4, 10}, {2, 12}, {1, 11}}});
     QCOMPARE(swings.verdict, Convergence::Verdict::Swings);
-    QCOMPARE(swings.bar, 2.0);
+    QCOMPARE(swings.bar, 3 * 2.0);
     // A point source: the logarithm never ends.
     const auto singular = convergenceOf(onMeshes({4, 2, 1}, [](double h) { return 100 - 5 * std::log(h); }));
     QCOMPARE(singular.verdict, Convergence::Verdict::Diverges);
@@ -125,13 +126,13 @@ private slots:
     QVERIFY(!loadSure(sureFile(path, "Steady")));
   }
 
-  void onlySteadyCasesWithAMesh()
+  void onlyWhatIsReadyAndHasAMesh()
   {
     const QTemporaryDir folder;
     Project p = heated(0.02);
     p.cases.front().kind = "transient";
     const auto refused = runSure(p, p.cases.front(), folder.path().toStdString(), noProgress);
-    QVERIFY(!refused && refused.error().failure->sentence().find("steady") != std::string::npos);
+    QVERIFY(!refused && mentions(refused.error().notReady, Finding::Severity::Error, {"density"}));
     p.cases.front().kind = "steady";
     p.parts.clear();
     QVERIFY(!runSure(p, p.cases.front(), folder.path().toStdString(), noProgress));
