@@ -3,7 +3,6 @@
 
 #include "VtuExport.h"
 #include "geometry/LinkedShapes.h"
-#include "io/SureText.h"
 #include "io/AtomicFile.h"
 #include "io/CaseRun.h"
 #include "io/Export.h"
@@ -12,6 +11,7 @@
 #include "io/ResultIdentity.h"
 #include "io/RunFile.h"
 #include "io/SureRun.h"
+#include "io/SureText.h"
 #include "mesh/MeshQuality.h"
 #include "model/Fields.h"
 #include "results/Figures.h"
@@ -352,8 +352,8 @@ ExitCode sure(const Request& request, Reporter& reporter)
                  " and " + std::to_string(record->tets[2]) + " elements");
     for (const SureRecord::OfWatch& watch : record->watches)
       if (const Watch* own = findById(project->watches, watch.id))
-        reporter.say("  " + own->name + ": " + figureText(watch, quantityOf(*project, *own), TemperatureUnit::Celsius) + ", " +
-                     sureText(watch, quantityOf(*project, *own)));
+        reporter.say("  " + own->name + ": " + figureText(watch, quantityOf(*project, *own), TemperatureUnit::Celsius) +
+                     ", " + sureText(watch, quantityOf(*project, *own)));
   }
   return ExitCode::Solved;
 }

@@ -65,7 +65,8 @@ private slots:
     const Project p = apart(gap, Gap{number(gap), number(k), {}, {}});
     const CaseResult result = solve(p);
     const double watts = area * 100 / (side / 1 + gap / k + side / 2);
-    QVERIFY2(std::abs(valueOf(p, result, "crossing") / watts - 1) < 1e-6, qPrintable(QString::number(valueOf(p, result, "crossing") / watts - 1)));
+    QVERIFY2(std::abs(valueOf(p, result, "crossing") / watts - 1) < 1e-6,
+             qPrintable(QString::number(valueOf(p, result, "crossing") / watts - 1)));
     QVERIFY(std::abs(wattsOf(result.boundaries, "cold") / -watts - 1) < 1e-6);
     QCOMPARE(contactFigures(result).size(), std::size_t{1});
     QVERIFY(std::abs(contactFigures(result)[0].area / area - 1) < 1e-9);

@@ -208,8 +208,9 @@ private slots:
     const double expected = (10 * (300 + 100.0 / 12) + 500 * 4.0 / 3) / 10;
     p.watches = {watch("mean", PartFigure{PartFigure::Kind::Mean, {"plate"}})};
     const CaseResult result = solve(p);
-    QVERIFY2(std::abs(valueOf(p, result, "mean") - expected) < 0.15, // nodes of first order exchange by themselves: O(h²)
-            
+    QVERIFY2(std::abs(valueOf(p, result, "mean") - expected) <
+                 0.15, // nodes of first order exchange by themselves: O(h²)
+
              qPrintable(QString::number(valueOf(p, result, "mean") - expected)));
     QVERIFY(std::abs(wattsOf(result.sources, "sun") - 500 * 4.0 / 3 * 0.01) < 1e-9);
     QVERIFY(result.relativeImbalance() < 1e-6);

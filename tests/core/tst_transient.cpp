@@ -337,7 +337,8 @@ private slots:
               1e-9 * std::abs((middle - skin) / watts) + 1e-12);
     }
     const auto answers = answersOf(ran.record, p.watches[2]);
-    QVERIFY(answers && answers->peak.time == 0 && answers->stillFalling); // most flows at first, out into the room: a peak
+    QVERIFY(answers && answers->peak.time == 0 &&
+            answers->stillFalling); // most flows at first, out into the room: a peak
   }
 
   /// Lines between the stored instants give every step back within what was asked.
