@@ -3,12 +3,13 @@
 
 #include "geometry/SurfaceFaces.h"
 #include "geometry/TouchingPairs.h"
-#include "heat/Element.h"
 #include "heat/SurfaceElement.h"
+#include "heat/VolumeElement.h"
 #include "heat/ThermalSystem.h"
 
 #include <Eigen/IterativeLinearSolvers>
 #include <algorithm>
+#include <cmath>
 #include <map>
 
 namespace kiln
@@ -30,11 +31,6 @@ std::optional<double> electricJump(const Project& project, const FaceTable& geom
       std::holds_alternative<NoContact>(contact->exchange) || std::holds_alternative<Gap>(contact->exchange);
   return apart ? std::optional(0.0) : std::nullopt;
 }
-
-} // namespace
-
-namespace
-{
 
 /// Conjugate gradients with an incomplete factorisation; on entry \p potential is the guess.
 /// \return whether the potential is good to the tolerance
@@ -72,16 +68,16 @@ Expected<std::shared_ptr<const JouleHeat>> JouleHeat::make(const Project& projec
   }
   Receivers receivers;
   std::vector<Index> receiverOf(at(thermal.count), -1);
-  std::vector<std::size_t> tets;
-  for (std::size_t t = 0; t < mesh.tets.size(); ++t) {
-    if (!sigma[at(mesh.tetPart[t])])
+  std::vector<std::size_t> elements;
+  for (std::size_t e = 0; e < tetElements(mesh); ++e) {
+    if (!sigma[at(elementPart(mesh, e))])
       continue;
-    tets.push_back(t);
-    for (const Index u : thermal.ofTet[t])
+    elements.push_back(e);
+    for (const Index u : volumeNodes(mesh, thermal, e))
       if (receiverOf[at(u)] < 0) {
         receiverOf[at(u)] = static_cast<Index>(receivers.size());
         const UnknownShare own{u, 1};
-        receivers.add({1, mesh.tetPart[t], -1, Vec3::Zero()}, std::span(&own, 1));
+        receivers.add({1, elementPart(mesh, e), -1, Vec3::Zero()}, std::span(&own, 1));
       }
   }
   std::shared_ptr<JouleHeat> made(new JouleHeat(TermOwner{TermOwner::Kind::Boundary, -1}, std::move(receivers)));
@@ -89,7 +85,7 @@ Expected<std::shared_ptr<const JouleHeat>> JouleHeat::make(const Project& projec
   made->thermal_ = thermal;
   made->constant_ = std::all_of(sigma.begin(), sigma.end(), [](const auto& s) { return !s || s->table.empty(); });
   made->sigma_ = std::move(sigma);
-  made->tets_ = std::move(tets);
+  made->elements_ = std::move(elements);
   made->receiverOf_ = std::move(receiverOf);
 
   std::vector<bool> jump(mesh.geometry.faces.size(), false);
@@ -102,9 +98,9 @@ Expected<std::shared_ptr<const JouleHeat>> JouleHeat::make(const Project& projec
           conductance[face] = *passes;
       }
   made->electric_ = numberUnknowns(mesh, jump);
-  for (std::size_t t = 0; t < mesh.triangles.size(); ++t)
-    if (const auto found = conductance.find(mesh.triangleFace[t]); found != conductance.end())
-      made->resistances_.push_back({t, found->second});
+  for (std::size_t e = 0; e < triangleElements(mesh); ++e)
+    if (const auto found = conductance.find(elementFace(mesh, e)); found != conductance.end())
+      made->resistances_.push_back({e, found->second});
 
   bool grounded = false;
   for (std::size_t b = 0; b < project.boundaries.size(); ++b) {
@@ -139,15 +135,17 @@ Expected<std::optional<JouleHeat::Electrode>> JouleHeat::electrodeOn(const Proje
   const std::vector<int> faces = facesOf(project, mesh_->geometry, surfaceOf(boundary)).faces;
   std::map<Index, double> shares;
   double area = 0;
-  for (std::size_t t = 0; t < mesh_->triangles.size(); ++t)
-    if (std::binary_search(faces.begin(), faces.end(), mesh_->triangleFace[t]))
+  for (std::size_t e = 0; e < triangleElements(*mesh_); ++e)
+    if (std::binary_search(faces.begin(), faces.end(), elementFace(*mesh_, e)))
       for (std::size_t side = 0; side < 2; ++side) {
-        const int part = mesh_->geometry.faces[at(mesh_->triangleFace[t])].parts[side];
+        const int part = mesh_->geometry.faces[at(elementFace(*mesh_, e))].parts[side];
         if (part == noPart || !sigma_[at(part)])
           continue;
-        for (const Index u : electric_.ofTriangle[t][side])
-          shares[u] += triangleArea(*mesh_, t) / 3;
-        area += triangleArea(*mesh_, t);
+        const NodeVector load = elementLoad(*mesh_, e);
+        const SurfaceNodes nodes = nodesOf(*mesh_, electric_, e, side);
+        for (std::size_t i = 0; i < nodes.count; ++i)
+          shares[nodes.own[i]] += load[static_cast<Eigen::Index>(i)];
+        area += load.sum();
       }
   if (area <= 0)
     return failure(Failure::Kind::NotReady, "boundary " + boundary.name,
@@ -163,51 +161,60 @@ void JouleHeat::buildPattern()
   PatternBuilder builder(electric_.count);
   for (Index u = 0; u < electric_.count; ++u)
     builder.couple(std::array{u});
-  for (const std::size_t t : tets_)
-    builder.couple(electric_.ofTet[t]);
+  for (const std::size_t e : elements_) {
+    const VolumeNodes nodes = volumeNodes(*mesh_, electric_, e);
+    builder.couple(std::span(nodes.begin(), nodes.end()));
+  }
   for (const Resistance& r : resistances_) {
-    const auto& [a, b] = electric_.ofTriangle[r.triangle];
-    builder.couple(std::array{a[0], a[1], a[2], b[0], b[1], b[2]});
+    std::vector<Index> both;
+    for (std::size_t side = 0; side < 2; ++side) {
+      const SurfaceNodes nodes = nodesOf(*mesh_, electric_, r.element, side);
+      both.insert(both.end(), nodes.begin(), nodes.end());
+    }
+    builder.couple(both);
   }
   pattern_ = builder.build();
 }
 
-double JouleHeat::sigmaOf(std::size_t tet, std::span<const double> temperature) const
+void JouleHeat::addElement(std::size_t element, std::span<const double> temperature, SparseMatrix& matrix) const
 {
-  double mean = 0;
-  for (const Index u : thermal_.ofTet[tet])
-    mean += temperature[at(u)] / 4;
-  return valueAt(*sigma_[at(mesh_->tetPart[tet])], mean).value;
+  const VolumeVector kelvin = valuesOf(volumeNodes(*mesh_, thermal_, element), temperature);
+  const VolumeNodes own = volumeNodes(*mesh_, electric_, element);
+  const auto count = static_cast<Eigen::Index>(own.count);
+  VolumeMatrix conducts = VolumeMatrix::Zero(count, count);
+  for (const VolumePoint& point : volumePoints(*mesh_, element)) {
+    const double sigma = valueAt(*sigma_[at(elementPart(*mesh_, element))], point.shape.dot(kelvin)).value;
+    const VolumeSlopes slopes = slopesAt(*mesh_, element, point.l);
+    conducts += sigma * point.volume * slopes * slopes.transpose();
+  }
+  for (std::size_t i = 0; i < own.count; ++i)
+    for (std::size_t j = 0; j < own.count; ++j)
+      matrix.values[at(matrix.position(own.own[i], own.own[j]))] +=
+          conducts(static_cast<Eigen::Index>(i), static_cast<Eigen::Index>(j));
 }
 
-void JouleHeat::addTet(std::size_t tet, double sigma, SparseMatrix& matrix) const
+void JouleHeat::addContact(const Resistance& resistance, SparseMatrix& matrix) const
 {
-  const auto c = linearConductance(*mesh_, mesh_->tets[tet], Eigen::Matrix3d::Identity() * sigma);
-  const auto& own = electric_.ofTet[tet];
-  std::size_t k = 0;
-  for (std::size_t i = 0; i < 4; ++i)
-    for (std::size_t j = 0; j <= i; ++j, ++k) {
-      matrix.values[at(matrix.position(own[i], own[j]))] += c[k];
-      if (i != j)
-        matrix.values[at(matrix.position(own[j], own[i]))] += c[k];
-    }
+  const std::array sides{nodesOf(*mesh_, electric_, resistance.element, 0),
+                         nodesOf(*mesh_, electric_, resistance.element, 1)};
+  for (const SurfacePoint& point : pointsOf(*mesh_, resistance.element))
+    for (std::size_t a = 0; a < 2; ++a)
+      for (std::size_t b = 0; b < 2; ++b)
+        for (std::size_t i = 0; i < sides[a].count; ++i)
+          for (std::size_t j = 0; j < sides[b].count; ++j)
+            matrix.values[at(matrix.position(sides[a].own[i], sides[b].own[j]))] +=
+                (a == b ? 1 : -1) * resistance.conductance * point.area * point.shape[static_cast<Eigen::Index>(i)] *
+                point.shape[static_cast<Eigen::Index>(j)];
 }
 
 SparseMatrix JouleHeat::assemble(std::span<const double> temperature) const
 {
   SparseMatrix matrix = pattern_;
   std::fill(matrix.values.begin(), matrix.values.end(), 0.0);
-  for (const std::size_t t : tets_)
-    addTet(t, sigmaOf(t, temperature), matrix);
-  for (const Resistance& r : resistances_) {
-    const Eigen::Matrix3d mass = triangleMass<1>(r.conductance * triangleArea(*mesh_, r.triangle));
-    const auto& sides = electric_.ofTriangle[r.triangle];
-    for (std::size_t a = 0; a < 2; ++a)
-      for (std::size_t b = 0; b < 2; ++b)
-        for (int i = 0; i < 3; ++i)
-          for (int j = 0; j < 3; ++j)
-            matrix.values[at(matrix.position(sides[a][at(i)], sides[b][at(j)]))] += (a == b ? 1 : -1) * mass(i, j);
-  }
+  for (const std::size_t e : elements_)
+    addElement(e, temperature, matrix);
+  for (const Resistance& r : resistances_)
+    addContact(r, matrix);
   return matrix;
 }
 
@@ -247,36 +254,46 @@ std::vector<double> JouleHeat::impose(SparseMatrix& matrix) const
   return right;
 }
 
+void JouleHeat::give(Index thermal, double watts) const { heat_[at(receiverOf_[at(thermal)])] += watts; }
+
+void JouleHeat::heatElement(std::size_t element, std::span<const double> temperature) const
+{
+  const VolumeNodes nodes = volumeNodes(*mesh_, thermal_, element);
+  const VolumeVector kelvin = valuesOf(nodes, temperature);
+  const VolumeVector volts = valuesOf(volumeNodes(*mesh_, electric_, element), potential_);
+  for (const VolumePoint& point : volumePoints(*mesh_, element)) {
+    const double sigma = valueAt(*sigma_[at(elementPart(*mesh_, element))], point.shape.dot(kelvin)).value;
+    const Vec3 gradient = slopesAt(*mesh_, element, point.l).transpose() * volts;
+    const double watts = sigma * point.volume * gradient.squaredNorm();
+    for (std::size_t i = 0; i < nodes.count; ++i)
+      give(nodes.own[i], point.shape[static_cast<Eigen::Index>(i)] * watts);
+  }
+}
+
+/// Half of the heat on each side.
+void JouleHeat::heatContact(const Resistance& resistance) const
+{
+  const auto volts = [&](std::size_t side) {
+    return valuesAt(nodesOf(*mesh_, electric_, resistance.element, side), potential_);
+  };
+  const NodeVector drop = volts(0) - volts(1);
+  for (const SurfacePoint& point : pointsOf(*mesh_, resistance.element)) {
+    const double watts = resistance.conductance * point.area * std::pow(point.shape.dot(drop), 2);
+    for (std::size_t side = 0; side < 2; ++side) {
+      const SurfaceNodes nodes = nodesOf(*mesh_, thermal_, resistance.element, side);
+      for (std::size_t i = 0; i < nodes.count; ++i)
+        give(nodes.own[i], point.shape[static_cast<Eigen::Index>(i)] * watts / 2);
+    }
+  }
+}
+
 void JouleHeat::collectHeat(std::span<const double> temperature) const
 {
   heat_.assign(receivers().size(), 0.0);
-  for (const std::size_t t : tets_) {
-    const auto c = linearConductance(*mesh_, mesh_->tets[t], Eigen::Matrix3d::Identity() * sigmaOf(t, temperature));
-    const auto& potentials = electric_.ofTet[t];
-    double watts = 0;
-    std::size_t k = 0;
-    for (std::size_t i = 0; i < 4; ++i)
-      for (std::size_t j = 0; j <= i; ++j, ++k)
-        watts += (i == j ? 1 : 2) * c[k] * potential_[at(potentials[i])] * potential_[at(potentials[j])];
-    for (const UnknownShare& own : sharesOver(*mesh_, thermal_, t))
-      heat_[at(receiverOf_[at(own.unknown)])] += own.share * watts;
-  }
-  for (const Resistance& r : resistances_) {
-    const auto& sides = electric_.ofTriangle[r.triangle];
-    Vec3 drop;
-    for (int i = 0; i < 3; ++i)
-      drop[i] = potential_[at(sides[0][at(i)])] - potential_[at(sides[1][at(i)])];
-    const double watts = drop.dot(triangleMass<1>(r.conductance * triangleArea(*mesh_, r.triangle)) * drop);
-    // Half of it on each side.
-    const double area = triangleArea(*mesh_, r.triangle);
-    for (const SurfacePoint& point : pointsOfPiece(*mesh_, r.triangle))
-      for (std::size_t side = 0; side < 2; ++side) {
-        const SurfaceNodes nodes = nodesOf(*mesh_, thermal_, r.triangle / trianglePieces(mesh_->order), side);
-        for (std::size_t i = 0; i < nodes.count; ++i)
-          heat_[at(receiverOf_[at(nodes.own[i])])] +=
-              point.area / area * point.shape[static_cast<Eigen::Index>(i)] * watts / 2;
-      }
-  }
+  for (const std::size_t e : elements_)
+    heatElement(e, temperature);
+  for (const Resistance& r : resistances_)
+    heatContact(r);
 }
 
 void JouleHeat::solve(std::span<const double> temperature) const

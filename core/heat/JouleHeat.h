@@ -10,9 +10,10 @@
 namespace kiln
 {
 
-/// Heat of an electric current: ∇·(σ ∇φ) = 0 in the parts that conduct, solved with the same linear elements, gives the
-/// heat σ|∇φ|² of every tetrahedron and (φ₁ − φ₂)²/R of contacts with an electric resistance. σ follows each
-/// tetrahedron's mean temperature. What the electrodes put in equals what the parts get, to the solver's tolerance.
+/// Heat of an electric current: ∇·(σ ∇φ) = 0 in the parts that conduct, solved with the elements of the temperature,
+/// bent ones too, gives the heat σ|∇φ|² at the points of every element and (φ₁ − φ₂)²/R at those of contacts with an
+/// electric resistance; it goes to the nodes by the shape functions of the temperature. σ is that of the temperature at
+/// each point. What the electrodes put in equals what the parts get, to the solver's tolerance.
 class JouleHeat : public HeatTerm
 {
 public:
@@ -39,8 +40,8 @@ private:
     std::vector<std::pair<Index, double>> shares;
   };
   struct Resistance {
-    std::size_t triangle;
-    double conductance; // S/m²
+    std::size_t element; // of the surface
+    double conductance;  // S/m²
   };
   JouleHeat(TermOwner owner, Receivers receivers) : HeatTerm(owner, std::move(receivers)) {}
   [[nodiscard]] Expected<std::optional<Electrode>> electrodeOn(const Project& project, int index) const;
@@ -49,14 +50,17 @@ private:
   [[nodiscard]] std::vector<double> impose(SparseMatrix& matrix) const;
   void collectHeat(std::span<const double> temperature) const;
   void solve(std::span<const double> temperature) const;
-  void addTet(std::size_t tet, double sigma, SparseMatrix& matrix) const;
-  [[nodiscard]] double sigmaOf(std::size_t tet, std::span<const double> temperature) const;
+  void heatElement(std::size_t element, std::span<const double> temperature) const;
+  void heatContact(const Resistance& resistance) const;
+  void addElement(std::size_t element, std::span<const double> temperature, SparseMatrix& matrix) const;
+  void addContact(const Resistance& resistance, SparseMatrix& matrix) const;
+  void give(Index thermal, double watts) const;
 
   const Mesh* mesh_ = nullptr;
   Unknowns thermal_;
   Unknowns electric_;
   std::vector<std::shared_ptr<const Property>> sigma_; // by part, S/m, nothing: does not conduct
-  std::vector<std::size_t> tets_;                      // of the parts that conduct
+  std::vector<std::size_t> elements_;                  // of the parts that conduct
   std::vector<Electrode> electrodes_;
   std::vector<Resistance> resistances_;
   std::vector<Index> receiverOf_; // by thermal unknown

@@ -172,6 +172,21 @@ Vec3 placeIn(const Mesh& mesh, std::size_t element, const Eigen::Vector4d& l)
   return mesh.geometry.section.flat(place);
 }
 
+VolumeSlopes slopesAt(const Mesh& mesh, std::size_t element, const Eigen::Vector4d& l)
+{
+  const auto slopes = [](const auto& places, const auto& d) -> VolumeSlopes {
+    // Barycentric coordinates 1, 2, 3 are independent; 0 is one minus their sum.
+    const auto local = (d.template rightCols<3>().colwise() - d.col(0)).eval();
+    return local * Eigen::Matrix3d(places.transpose() * local).inverse();
+  };
+  if (mesh.order == 2)
+    return slopes(quadraticPlaces(mesh, element), tetDerivatives<2>(l));
+  TetPlaces<1> places;
+  for (int i = 0; i < 4; ++i)
+    places.row(i) = mesh.nodes[at(mesh.tets[element][at(i)])].transpose();
+  return slopes(places, tetDerivatives<1>(l));
+}
+
 VolumeVector volumeLoad(const Mesh& mesh, std::size_t element)
 {
   VolumeVector load = VolumeVector::Zero(mesh.order == 2 ? 10 : 4);
@@ -252,17 +267,6 @@ std::vector<UnknownShare> sharesAt(const Mesh& mesh, const Unknowns& unknowns, c
     return withUnknowns(volumeNodes(mesh, unknowns, location.tet), location.weights);
   return withUnknowns(volumeNodes(mesh, unknowns, location.tet / 8),
                       quadraticShape(pieceCorners(mesh, location.tet) * location.weights));
-}
-
-std::vector<UnknownShare> sharesOver(const Mesh& mesh, const Unknowns& unknowns, std::size_t tet)
-{
-  if (mesh.order == 1)
-    return withUnknowns(volumeNodes(mesh, unknowns, tet), VolumeVector::Constant(4, 0.25));
-  const Eigen::Matrix4d corners = pieceCorners(mesh, tet);
-  Ten mean = Ten::Zero();
-  for (const TetPoint& point : fourPoints())
-    mean += point.weight * quadraticShape(corners * point.l);
-  return withUnknowns(volumeNodes(mesh, unknowns, tet / 8), mean);
 }
 
 } // namespace kiln

@@ -14,6 +14,7 @@ namespace kiln
 
 /// By node of a volume element: four, or ten at second order.
 using VolumeVector = Eigen::Matrix<double, Eigen::Dynamic, 1, 0, 10, 1>;
+using VolumeSlopes = Eigen::Matrix<double, Eigen::Dynamic, 3, 0, 10, 3>;
 using VolumeMatrix = Eigen::Matrix<double, Eigen::Dynamic, Eigen::Dynamic, 0, 10, 10>;
 using Ten = Eigen::Matrix<double, 10, 1>;
 
@@ -62,6 +63,8 @@ struct VolumePoints {
 /// exact to degree five (Walkington 2000), where the element is bent.
 [[nodiscard]] VolumePoints volumePoints(const Mesh& mesh, std::size_t element);
 [[nodiscard]] Vec3 placeIn(const Mesh& mesh, std::size_t element, const Eigen::Vector4d& l);
+/// Gradients of the shape functions, nodes×3, 1/m, at barycentric \p l of the element, bent ones too.
+[[nodiscard]] VolumeSlopes slopesAt(const Mesh& mesh, std::size_t element, const Eigen::Vector4d& l);
 
 /// ∫ N_i dV, m³.
 [[nodiscard]] VolumeVector volumeLoad(const Mesh& mesh, std::size_t element);
@@ -80,7 +83,5 @@ struct UnknownShare {
 };
 /// The shares that make up the temperature at a place: of the four, or at second order the ten nodes around it.
 [[nodiscard]] std::vector<UnknownShare> sharesAt(const Mesh& mesh, const Unknowns& unknowns, const Location& location);
-/// The same for heat spread evenly over one tetrahedron of the mesh, an eighth of an element at second order.
-[[nodiscard]] std::vector<UnknownShare> sharesOver(const Mesh& mesh, const Unknowns& unknowns, std::size_t tet);
 
 } // namespace kiln

@@ -327,7 +327,7 @@ private slots:
     const CaseResult result = solve(patch.project);
     // K of 20. Chords of first order do not make an upright side; a bent element's mapping is cubic; a current is
     // followed on the straight pieces of bent elements; a parabola is not in first order.
-    const double exactly = !bent ? 2e-5 : order == 1 ? 0.7 : 0.02;
+    const double exactly = !bent ? 2e-5 : order == 1 ? 0.7 : 0.01;
     const double parabolic = order == 1 ? 1.5 : bent ? 0.15 : exactly;
     const double tolerance = patch.inVolume ? parabolic : exactly;
     if (patch.everywhere)

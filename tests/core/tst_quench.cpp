@@ -162,6 +162,59 @@ private slots:
              qPrintable(QString("order %1, errors %2 … %3").arg(observed).arg(errors.front()).arg(errors.back())));
   }
 
+  void ordersOfASmoothCourse_data()
+  {
+    QTest::addColumn<int>("order");
+    QTest::addColumn<double>("wanted");
+    QTest::addRow("first") << 1 << 1.8;
+    QTest::addRow("second") << 2 << 2.8;
+  }
+  /// Given a slab that a flux warms which grows from nothing, when it is followed on three meshes, then the error falls
+  /// with the square and, at second order, the cube of the element size.
+  void ordersOfASmoothCourse()
+  {
+    QFETCH(int, order);
+    QFETCH(double, wanted);
+    constexpr double length = 0.1, k = 2, rhoC = 2e6, until = 2000, growth = 2.0; // W/(m²·s)
+    constexpr double diffusivity = k / rhoC;
+    // Duhamel's integral of the step response of a slab under a flux (Carslaw and Jaeger 1959, 3.8).
+    const auto exact = [](double x) {
+      const double fo = diffusivity * until / (length * length);
+      double sum = fo * until / 2 + until * (3 * x * x / (length * length) - 1) / 6;
+      for (int n = 1; n < 400; ++n) {
+        const double rate = n * n * pi * pi * diffusivity / (length * length);
+        sum -= 2 * (n % 2 == 0 ? 1 : -1) / (n * n * pi * pi) * (1 - std::exp(-rate * until)) / rate *
+               std::cos(n * pi * x / length);
+      }
+      return 300 + growth * length / k * sum;
+    };
+    std::vector<double> errors;
+    std::vector<double> sizes;
+    for (const double size : {0.045, 0.03, 0.018}) {
+      Project p = slab(length, size);
+      p.parts.front() = part("slab", "stuff", block(length, length, length));
+      p.mesh.secondOrder = order == 2;
+      p.parameters = {scheduled("flux", Quantity::HeatFlux, {{0, 0}, {until, growth * until}})};
+      Property follows{0, "flux"};
+      follows.formula = true;
+      p.sources = {source("lamp", SurfaceFlux{"right", follows})};
+      inTime(p, 300, until).tolerance = number(0.0003);
+      const CaseResult result = run(p).result;
+      double sum = 0;
+      for (std::size_t u = 0; u < result.temperature.size(); ++u) {
+        const double x = result.mesh.nodes[static_cast<std::size_t>(result.unknowns.node[u])].x() + length / 2;
+        sum += std::pow(result.temperature[u] - exact(x), 2);
+      }
+      errors.push_back(std::sqrt(sum / static_cast<double>(result.temperature.size())));
+      sizes.push_back(std::cbrt(length * length * length / static_cast<double>(tetElements(result.mesh))));
+    }
+    const double observed = std::log(errors.front() / errors.back()) / std::log(sizes.front() / sizes.back());
+    const QString said =
+        QString("order %1, errors %2, %3, %4 K").arg(observed).arg(errors[0]).arg(errors[1]).arg(errors[2]);
+    qInfo("%s", qPrintable(said));
+    QVERIFY2(observed > wanted, qPrintable(said));
+  }
+
   /// Given a run whose temperatures left their bounds, then the excess is in the figures and in the notes.
   void excessIsTold()
   {
