@@ -1,8 +1,9 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "heat/Enthalpy.h"
 
+#include "base/RisingRoot.h"
+
 #include <algorithm>
-#include <boost/math/tools/toms748_solve.hpp>
 
 namespace kiln
 {
@@ -87,20 +88,7 @@ double Enthalpy::temperatureAt(double heat, double near) const
       return (heat - latent_) / c;
     return range_.from + (heat - c * range_.from) / (c + latent_ / (range_.to - range_.from));
   }
-  double low = std::max(near, 0.0);
-  double high = low;
-  double reach = 1;
-  for (; low > 0 && at(low) > heat; reach *= 2)
-    low = std::max(low - reach, 0.0);
-  for (reach = 1; at(high) < heat; reach *= 2)
-    high += reach;
-  if (low == high)
-    return low;
-  std::uintmax_t steps = 100;
-  const auto excess = [&](double temperature) { return at(temperature) - heat; };
-  const auto found =
-      boost::math::tools::toms748_solve(excess, low, high, boost::math::tools::eps_tolerance<double>(50), steps);
-  return (found.first + found.second) / 2;
+  return rootOfRising([&](double temperature) { return at(temperature) - heat; }, near);
 }
 
 double Enthalpy::slopeAt(double temperature) const

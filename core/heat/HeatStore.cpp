@@ -1,11 +1,11 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "heat/HeatStore.h"
 
+#include "base/RisingRoot.h"
 #include "heat/Fluid.h"
 #include "heat/WireTerm.h"
 
 #include <algorithm>
-#include <boost/math/tools/toms748_solve.hpp>
 #include <map>
 
 namespace kiln
@@ -353,18 +353,7 @@ double HeatStore::temperatureAt(Index unknown, double joules, double near) const
   };
   if (last - first == 1)
     return enthalpies_[at(shares_[first].enthalpy)].temperatureAt(joules / shares_[first].amount, near);
-  // Several materials meet: what they store together rises with the temperature.
-  double low = near;
-  double high = near;
-  double reach = 1;
-  for (; excess(low) > 0 && low > 0; reach *= 2)
-    low = std::max(low - reach, 0.0);
-  for (reach = 1; excess(high) < 0; reach *= 2)
-    high += reach;
-  std::uintmax_t steps = 100;
-  const auto found =
-      boost::math::tools::toms748_solve(excess, low, high, boost::math::tools::eps_tolerance<double>(50), steps);
-  return (found.first + found.second) / 2;
+  return rootOfRising(excess, near); // several materials meet: what they store together rises with the temperature
 }
 
 } // namespace kiln

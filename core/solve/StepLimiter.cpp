@@ -20,7 +20,13 @@ double totalChange(const std::vector<double>& after, const std::vector<double>& 
   return sum;
 }
 
-double largestOf(const std::vector<double>& all) { return all.empty() ? 0 : *std::max_element(all.begin(), all.end()); }
+/// How far heat may move temperatures: the range, and where a bound is not known as far again as they reach.
+BoundsTracker::Range reachOf(const BoundsTracker::Range& range, const std::vector<double>& temperature)
+{
+  const auto [coldest, hottest] = std::minmax_element(temperature.begin(), temperature.end());
+  const double low = std::isfinite(range.low) ? range.low : std::max(0.0, 2 * *coldest - *hottest);
+  return {low, std::isfinite(range.high) ? range.high : 2 * *hottest - low};
+}
 
 } // namespace
 
@@ -49,14 +55,28 @@ std::vector<double> StepLimiter::sharesOf(const std::vector<double>& high, const
   return share;
 }
 
+double StepLimiter::blend(std::size_t unknown, double share, const TimedState& high, const TimedState& low) const
+{
+  const double linear = low.temperature[unknown];
+  const auto own = static_cast<Index>(unknown);
+  if (!model_.store().lumped() || !model_.store().stores(own))
+    return linear + share * (high.temperature[unknown] - linear);
+  return model_.store().temperatureAt(
+      own, low.stored[unknown] + share * (high.stored[unknown] - low.stored[unknown]), linear);
+}
+
 void StepLimiter::place(double missing, const std::vector<double>& share, const BoundsTracker::Range& range,
                         std::vector<double>& temperature) const
 {
+  if (model_.store().lumped()) {
+    placeJoules(missing, share, range, temperature);
+    return;
+  }
+  const auto [low, high] = reachOf(range, temperature);
   std::vector<double> room(temperature.size(), 0.0);
-  const double width = range.high - range.low;
   for (std::size_t i = 0; i < room.size(); ++i)
-    if (share[i] < 1 && std::isfinite(width) && width > 0 && model_.system().isFixed()[i] == 0)
-      room[i] = std::max((temperature[i] - range.low) * (range.high - temperature[i]) / width, 0.0);
+    if (share[i] < 1 && high > low && model_.system().isFixed()[i] == 0)
+      room[i] = std::max((temperature[i] - low) * (high - temperature[i]) / (high - low), 0.0);
   const std::vector<double> stored = model_.store().storingOf(temperature, room);
   const double capacity = std::accumulate(stored.begin(), stored.end(), 0.0); // J for a factor of 1
   if (capacity <= 0)
@@ -64,6 +84,27 @@ void StepLimiter::place(double missing, const std::vector<double>& share, const 
   const double factor = std::clamp(missing / capacity, -1.0, 1.0); // a factor of 1 reaches the bound at most
   for (std::size_t i = 0; i < room.size(); ++i)
     temperature[i] += factor * room[i];
+}
+
+void StepLimiter::placeJoules(double missing, const std::vector<double>& share, const BoundsTracker::Range& range,
+                              std::vector<double>& temperature) const
+{
+  const HeatStore& store = model_.store();
+  const auto [low, high] = reachOf(range, temperature);
+  const std::vector<double> least = store.stored(std::vector<double>(temperature.size(), low));
+  const std::vector<double> most = store.stored(std::vector<double>(temperature.size(), high));
+  const std::vector<double> own = store.stored(temperature);
+  std::vector<double> room(temperature.size(), 0.0);
+  for (std::size_t i = 0; i < room.size(); ++i)
+    if (share[i] < 1 && most[i] > least[i] && model_.system().isFixed()[i] == 0)
+      room[i] = std::max((own[i] - least[i]) * (most[i] - own[i]) / (most[i] - least[i]), 0.0);
+  const double capacity = std::accumulate(room.begin(), room.end(), 0.0);
+  if (capacity <= 0)
+    return;
+  const double factor = std::clamp(missing / capacity, -1.0, 1.0);
+  for (std::size_t i = 0; i < room.size(); ++i)
+    if (room[i] > 0)
+      temperature[i] = store.temperatureAt(static_cast<Index>(i), own[i] + factor * room[i], temperature[i]);
 }
 
 Expected<StepAttempt> StepLimiter::linearStep(TimedState& from, double step, const StageSolver::Accuracy& wanted,
@@ -88,9 +129,8 @@ Expected<StepAttempt> StepLimiter::linearStep(TimedState& from, double step, con
 
 Expected<void> StepLimiter::limit(const TimedState& now, double step, const BoundsTracker::Range& range, double slack,
                                   const StageSolver::Accuracy& wanted, const FlowMeter& meter,
-                                  std::vector<double> errors, StepAttempt& tried)
+                                  std::vector<double>& errors, StepAttempt& tried)
 {
-  tried.error = largestOf(errors);
   const auto [coldest, hottest] = std::minmax_element(tried.next.temperature.begin(), tried.next.temperature.end());
   if (*coldest >= range.low - slack && *hottest <= range.high + slack)
     return {};
@@ -111,12 +151,10 @@ Expected<void> StepLimiter::limit(const TimedState& now, double step, const Boun
       continue;
     tried.limited[i] = 1;
     errors[i] = linearErrors[i];
-    const double low = linear->next.temperature[i];
-    blended[i] = std::clamp(low + share[i] * (blended[i] - low), std::min(range.low, now.temperature[i]),
+    blended[i] = std::clamp(blend(i, share[i], tried.next, linear->next), std::min(range.low, now.temperature[i]),
                             std::max(range.high, now.temperature[i]));
     tried.next.rate[i] = linear->next.rate[i];
   }
-  tried.error = largestOf(errors);
   conserve(now, from, *linear, share, range, tried);
   if (meter)
     tried.flows = meter(model_, blended, tried.next.storing);
@@ -134,17 +172,15 @@ void StepLimiter::conserve(const TimedState& now, const TimedState& from, const 
   const double apart = ofHigh - ofLow;
   constexpr double rounding = 1e-12;
   const bool distinct = std::abs(apart) > rounding * (std::abs(ofHigh) + std::abs(ofLow));
-  double part = 0.5;        // of the quadratic step in what flowed
   constexpr int rounds = 4; // the specific heat may follow the temperature
   for (int i = 0; i < rounds; ++i) {
-    const double change = totalChange(store.stored(blended), now.stored);
-    part = distinct ? (change - ofLow) / apart : part;
-    const double wanted = std::clamp(part, 0.0, 1.0);
-    const double missing = ofLow + wanted * apart - change;
-    if (i + 1 == rounds || std::abs(missing) <= rounding * (std::abs(ofHigh) + std::abs(ofLow)))
+    const double missing = ofHigh - totalChange(store.stored(blended), now.stored);
+    if (std::abs(missing) <= rounding * (std::abs(ofHigh) + std::abs(ofLow)))
       break;
     place(missing, share, range, blended);
   }
+  // What found no place within the bounds is taken to have flowed as in the linear step.
+  const double part = distinct ? (totalChange(store.stored(blended), now.stored) - ofLow) / apart : 1;
   for (std::size_t i = 0; i < tried.energies.size(); ++i)
     tried.energies[i] = linear.energies[i] + part * (tried.energies[i] - linear.energies[i]);
   tried.next.stored = store.stored(blended);

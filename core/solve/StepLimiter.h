@@ -13,34 +13,39 @@ namespace kiln
 /// consistent capacity) or where flat ones conduct the wrong way (first order) temperatures overshoot; those of the
 /// monotone model do not. Where, and only where, the first leave the bounds, both are blended: every node takes the
 /// least share w of its elements of which the step stays inside, T = L + w (H − L). Heat is conserved: what flowed is
-/// the blend of what flowed in both steps that stores as much as the blended temperatures do; what is left is given to
-/// the limited places in proportion to (T − low)(high − T), so that none leaves the bounds.
+/// what flowed in the first step, and what is missing of it is given to the limited places in proportion to
+/// (T − low)(high − T), so that none leaves the bounds; what finds no place there flowed as in the monotone step. Where every place stores by
+/// its own temperature, as wherever something melts, joules are blended and given in place of kelvins.
 class StepLimiter
 {
 public:
   StepLimiter(TimedModel& model, LinearBackend backend) : model_(model), backend_(backend) {}
 
-  /// Is there anything to be held? What melts is left alone: its joules are what is looked for.
-  [[nodiscard]] bool wanted() const { return !model_.mesh().tets.empty() && !model_.store().melts(); }
+  /// Is there anything to be held?
+  [[nodiscard]] bool wanted() const { return !model_.mesh().tets.empty(); }
 
-  /// Replaces a converged step by the blended one where it leaves the range by more than \p slack, and sets its error.
+  /// Replaces a converged step by the blended one where it leaves the range by more than \p slack.
   /// Not converged afterwards: the linear step did not; try a shorter one.
-  /// \param errors  of the step, by unknown, K
+  /// \param errors  of the step, by unknown, K; afterwards those of the blended one
   [[nodiscard]] Expected<void> limit(const TimedState& now, double step, const BoundsTracker::Range& range,
                                      double slack, const StageSolver::Accuracy& wanted, const FlowMeter& meter,
-                                     std::vector<double> errors, StepAttempt& tried);
+                                     std::vector<double>& errors, StepAttempt& tried);
 
 private:
   [[nodiscard]] Expected<StepAttempt> linearStep(TimedState& from, double step, const StageSolver::Accuracy& wanted,
                                                  const FlowMeter& meter);
   [[nodiscard]] std::vector<double> sharesOf(const std::vector<double>& high, const std::vector<double>& low,
                                              const BoundsTracker::Range& range, double slack) const;
-  /// Balances the blended step: shares of the flows of both, and heat given to limited places.
+  /// Balances the blended step: heat given to limited places, then shares of the flows of both.
   void conserve(const TimedState& now, const TimedState& from, const StepAttempt& linear,
                 const std::vector<double>& share, const BoundsTracker::Range& range, StepAttempt& tried) const;
+  /// Temperature of an unknown between those of both steps.
+  [[nodiscard]] double blend(std::size_t unknown, double share, const TimedState& high, const TimedState& low) const;
   /// Gives \p missing (J) to limited unknowns within the range.
   void place(double missing, const std::vector<double>& share, const BoundsTracker::Range& range,
              std::vector<double>& temperature) const;
+  void placeJoules(double missing, const std::vector<double>& share, const BoundsTracker::Range& range,
+                   std::vector<double>& temperature) const;
 
   TimedModel& model_;
   LinearBackend backend_;

@@ -214,13 +214,13 @@ private:
     for (std::size_t i = 0; i < limited_.size(); ++i) // their rates are not those of the elements
       if (limited_[i] != 0)
         errors[i] = 0;
-    tried->error = measureOf(errors);
     constexpr double slack = 0.1; // of the tolerance
     if (limiter_.wanted())
       if (auto held = limiter_.limit(now_, step, bounds_.rangeAfter(model_, now_.temperature, step), slack * tolerance_,
-                                     accuracy(), meter_, std::move(errors), *tried);
+                                     accuracy(), meter_, errors, *tried);
           !held)
         return tl::unexpected(held.error());
+    tried->error = measureOf(errors);
     return tried;
   }
 

@@ -4,6 +4,7 @@
 #include "base/Joining.h"
 #include "base/LargePages.h"
 #include "base/PackedText.h"
+#include "base/RisingRoot.h"
 
 #include <QTest>
 #include <algorithm>
@@ -53,6 +54,16 @@ private slots:
     for (std::size_t i = 0; i < many; ++i)
       QCOMPARE(joining.find(i), colour[i]);
     QVERIFY(std::set(colour.begin(), colour.end()).size() > 50);
+  }
+
+  void aRisingRootIsFoundFromAnyGuess()
+  {
+    const auto excess = [](double t) { return 2 * t + (t > 300 ? 50.0 : 0.0) - 700; }; // crosses at 325
+    for (const double near : {0.0, 1.0, 299.0, 325.0, 326.0, 5000.0, -20.0})
+      QVERIFY(std::abs(rootOfRising(excess, near) - 325) < 1e-9);
+    QCOMPARE(rootOfRising([](double t) { return t + 5; }, 300), 0.0); // above zero everywhere
+    const double jump = rootOfRising([](double t) { return t < 300 ? -1.0 : 1.0; }, 290);
+    QVERIFY(std::abs(jump - 300) < 1e-9);
   }
 
   void largeArraysStartOnAPageAndSmallOnesAsUsual()
