@@ -4,6 +4,7 @@
 #include <limits>
 
 #include <algorithm>
+#include <cblas.h>
 #include <cholmod.h>
 #include <string>
 #include <unistd.h>
@@ -15,6 +16,14 @@ namespace
 {
 
 constexpr double usableMemoryShare = 0.7; // of the machine's memory
+
+/// Threads wait for each other by asking the processor again and again: worth it in large factorisations alone.
+void shareAmongThreads(bool worthwhile)
+{
+  static const int all = openblas_get_num_threads();
+  openblas_set_num_threads(worthwhile ? all : 1);
+}
+constexpr double largeFactor = 2e7; // entries
 
 double machineMemory()
 {
@@ -77,7 +86,9 @@ Expected<void> DirectSolver::prepare(const SparseMatrix& matrix)
                      "The factorisation would need " + std::to_string(static_cast<long>(need / 1e9)) + " GB of memory.",
                      "Use a larger mesh size.");
   }
+  shareAmongThreads(state_->common.lnz > largeFactor);
   cholmod_factorize(&sparse, state_->factor, &state_->common);
+  shareAmongThreads(false);
   if (state_->common.status != CHOLMOD_OK)
     return failure(Failure::Kind::Solver, "linear solver",
                    state_->common.status == CHOLMOD_OUT_OF_MEMORY
