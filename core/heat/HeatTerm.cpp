@@ -87,12 +87,13 @@ ExchangeLaw::Flow ExchangeLaw::at(const Vec3& place, double temperature, double 
     emits.value *= own.value;
   }
   const double s = emits.value;
-  const double drive = std::pow(node, 4) - std::pow(temperature, 4);
+  const auto cubed = [](double t) { return t * t * t; };
+  const double drive = cubed(node) * node - cubed(temperature) * temperature;
   Flow flow;
   flow.watts = g.value * (node - temperature) + s * drive;
   flow.byPlace =
-      g.value - g.slope * (node - temperature) + 4 * s * std::pow(std::max(temperature, 0.0), 3) - emits.slope * drive;
-  flow.byNode = g.value + 4 * s * std::pow(std::max(node, 0.0), 3);
+      g.value - g.slope * (node - temperature) + 4 * s * cubed(std::max(temperature, 0.0)) - emits.slope * drive;
+  flow.byNode = g.value + 4 * s * cubed(std::max(node, 0.0));
   return flow;
 }
 

@@ -167,6 +167,7 @@ private:
     }
     limited_.clear();
     before_.reset();
+    look_ = {};
     const double fastest = std::abs(now_.rate[at(fastestOf(now_))]);
     const double first = fastest > 0 ? 0.5 * tolerance_ / fastest : 1.0;
     step_ = step_ > 0 ? std::min(step_, 20 * first) : first;
@@ -409,6 +410,22 @@ private:
                      : std::numeric_limits<double>::infinity();
   }
 
+  /// What was seen when it was last looked whether everything is settled, which costs as much as a step.
+  struct Look {
+    double time = 0, excess = 0;
+    double again = 0; ///< not before this time
+  };
+  /// Half way to where the excess would be 1 if it went on falling as between the last two looks.
+  [[nodiscard]] Look lookedAt(double time, double excess) const
+  {
+    constexpr double cautious = 0.5;
+    constexpr double soon = 0.05; // of the run so far, where it does not fall
+    double wait = soon * (time - options_.startTime);
+    if (std::isfinite(excess) && look_.excess > excess && time > look_.time)
+      wait = cautious * std::log(excess) * (time - look_.time) / std::log(look_.excess / excess);
+    return {time, excess, time + wait};
+  }
+
   /// Length of the step at whose end everything is settled, where that lies clearly within this one; notes whether it
   /// is settled at the step's end.
   std::optional<double> settlesWithin(const TimedState& next, double length)
@@ -417,15 +434,12 @@ private:
     settled_ = false;
     if (!wanted || next.time < (breaks_.empty() ? 0 : breaks_.back()) - smallestStep())
       return std::nullopt;
-    constexpr double far = 1000; // such excesses are looked at every other step only
-    constexpr int seldom = 2;
-    if (excess_ > far && ++unchecked_ < seldom)
+    if (next.time < look_.again)
       return std::nullopt;
     const double within = wanted->within ? wanted->within->si : 0;
     const double after = excessAt(next, within);
-    unchecked_ = 0;
     if (after > 1) {
-      excess_ = after;
+      look_ = lookedAt(next.time, after);
       return std::nullopt;
     }
     const double before = excessAt(now_, within);
@@ -646,8 +660,7 @@ private:
   std::optional<TimedState> before_;
   std::vector<double> began_; ///< temperatures at the start, K
   std::vector<char> limited_; ///< unknowns that the last step held within bounds
-  double excess_ = 0;         ///< how far from settled when last looked at
-  int unchecked_ = 0;         ///< steps since
+  Look look_;
   int refined_ = 0;           ///< tries of this step that were shortened to end where it is settled
   bool settled_ = false;
   std::vector<double> flows_;
