@@ -415,15 +415,19 @@ private:
     double time = 0, excess = 0;
     double again = 0; ///< not before this time
   };
-  /// Half way to where the excess would be 1 if it went on falling as between the last two looks.
+  /// Half way to where the excess would be 1 if it went on falling as between two looks.
   [[nodiscard]] Look lookedAt(double time, double excess) const
   {
     constexpr double cautious = 0.5;
-    constexpr double soon = 0.05; // of the run so far, where it does not fall
-    double wait = soon * (time - options_.startTime);
-    if (std::isfinite(excess) && look_.excess > excess && time > look_.time)
-      wait = cautious * std::log(excess) * (time - look_.time) / std::log(look_.excess / excess);
-    return {time, excess, time + wait};
+    constexpr double clearly = 0.9; // a smaller fall says nothing of its rate
+    constexpr double soon = 0.1;    // of the run so far, where it does not fall
+    const double elapsed = time - options_.startTime;
+    if (!std::isfinite(excess) || excess > clearly * look_.excess) {
+      const bool first = look_.excess == 0;
+      return {first ? time : look_.time, first ? excess : look_.excess, time + soon * elapsed};
+    }
+    const double wait = cautious * std::log(excess) * (time - look_.time) / std::log(look_.excess / excess);
+    return {time, excess, time + std::min(wait, elapsed)};
   }
 
   /// Length of the step at whose end everything is settled, where that lies clearly within this one; notes whether it
@@ -442,7 +446,7 @@ private:
       look_ = lookedAt(next.time, after);
       return std::nullopt;
     }
-    const double before = excessAt(now_, within);
+    const double before = look_.time == now_.time ? look_.excess : excessAt(now_, within);
     settled_ = true;
     constexpr int mostRefined = 3;
     if (before <= 1 || !std::isfinite(before) || refined_ >= mostRefined)
