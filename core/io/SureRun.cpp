@@ -51,15 +51,19 @@ Json jsonOf(const SureRecord& record)
   return json;
 }
 
+bool isTemperature(Quantity quantity)
+{
+  return quantity == Quantity::Temperature || quantity == Quantity::TemperatureStep;
+}
+
 /// Differences below this come from where the solver stopped.
 double noiseOf(const WatchFigure& figure, double heatFlow)
 {
   constexpr double kelvin = 2e-4;
   constexpr double share = 1e-6;
-  switch (figure.quantity) {
-  case Quantity::Temperature:
-  case Quantity::TemperatureStep:
+  if (isTemperature(figure.quantity))
     return kelvin;
+  switch (figure.quantity) {
   case Quantity::Power:
   case Quantity::PowerPerLength:
     return share * heatFlow;
@@ -131,7 +135,8 @@ tl::expected<SureRecord, RunFailure> sureInTime(const Project& project, const Ca
   constexpr double looser = 3; // in the error of a step
   if (!loose.run)
     loose.run.emplace();
-  loose.run->tolerance = Number{looser * (loose.run->tolerance ? loose.run->tolerance->si : usualTolerance), {}, false};
+  const double tolerance = loose.run->tolerance ? loose.run->tolerance->si : usualTolerance;
+  loose.run->tolerance = Number{looser * tolerance, {}, false};
   const auto twin = solveAt(project, loose, 1 / step, twinFolder, half(1, "twin"));
   std::error_code ignored;
   std::filesystem::remove_all(twinFolder, ignored);
@@ -157,7 +162,8 @@ tl::expected<SureRecord, RunFailure> sureInTime(const Project& project, const Ca
     watch.id = figures[w].id;
     watch.values = {*others[w].value, *figures[w].value, *figures[w].value};
     watch.convergence = convergenceOfTwin({sizeOf(*twin), *others[w].value}, {sizeOf(*own), *figures[w].value},
-                                          noiseOf(figures[w], std::max(own->heatIn, own->heatOut)));
+                                          std::max(noiseOf(figures[w], std::max(own->heatIn, own->heatOut)),
+                                                   isTemperature(figures[w].quantity) ? tolerance : 0));
   }
   progress("done", 1, oneCase.name + " solved with a twin");
   return saved(std::move(record), oneCase, folder);

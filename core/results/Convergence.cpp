@@ -67,17 +67,14 @@ Convergence convergenceOf(const std::array<MeshedValue, 3>& meshes, double noise
   return found;
 }
 
-Convergence convergenceOfTwin(const MeshedValue& coarse, const MeshedValue& own, double noise)
+Convergence convergenceOfTwin(const MeshedValue& coarse, const MeshedValue& own, double step)
 {
-  Convergence found;
-  found.extrapolated = own.value;
-  const double difference = std::abs(own.value - coarse.value);
-  if (difference <= noise)
-    return found;
   constexpr double safety = 3;
+  Convergence found;
   found.verdict = Convergence::Verdict::Twin;
   found.order = 1;
-  found.bar = safety * difference / (coarse.size / own.size - 1) + noise;
+  found.extrapolated = own.value;
+  found.bar = safety * std::abs(own.value - coarse.value) / (coarse.size / own.size - 1) + step;
   return found;
 }
 

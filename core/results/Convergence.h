@@ -39,7 +39,9 @@ struct Convergence {
 /// \param formal  order of the elements: 2, or 3 at second order
 [[nodiscard]] Convergence convergenceOf(const std::array<MeshedValue, 3>& meshes, double noise = 0, double formal = 2);
 
-/// What a figure and that of a coarser twin say: the bar is three times what their difference foretells at order one.
-[[nodiscard]] Convergence convergenceOfTwin(const MeshedValue& coarse, const MeshedValue& own, double noise = 0);
+/// What a figure and that of a coarser twin say: the bar is three times what their difference foretells at order one,
+/// and what a step may miss, as the errors of mesh and steps may just cancel in the difference.
+/// \param step  in the figure's unit
+[[nodiscard]] Convergence convergenceOfTwin(const MeshedValue& coarse, const MeshedValue& own, double step);
 
 } // namespace kiln
