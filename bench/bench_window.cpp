@@ -62,6 +62,8 @@ void dragPlayhead(SceneCanvas& canvas, double frame)
       if (!writer->appendInstant(i, field))
         return;
     }
+    if (!writer || !writer->takePlace())
+      return;
   }
   const auto reader = InstantReader::open(file);
   if (!reader)

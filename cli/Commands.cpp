@@ -2,6 +2,7 @@
 #include "Commands.h"
 
 #include "VtuExport.h"
+#include "base/TextHash.h"
 #include "geometry/LinkedShapes.h"
 #include "io/AtomicFile.h"
 #include "io/CaseRun.h"
@@ -63,9 +64,18 @@ Expected<std::vector<Case>> casesOf(const Project& project, const Request& reque
     return project.cases;
   if (request.caseName.empty())
     return project.cases.empty() ? std::vector<Case>{} : std::vector<Case>{project.cases.front()};
+  if (const Case* one = findById(project.cases, request.caseName))
+    return std::vector<Case>{*one};
+  std::vector<Case> called;
   for (const Case& one : project.cases)
-    if (one.name == request.caseName || one.id == request.caseName)
-      return std::vector<Case>{one};
+    if (one.name == request.caseName)
+      called.push_back(one);
+  if (called.size() == 1)
+    return called;
+  if (called.size() > 1)
+    return failure(Failure::Kind::NotReady, "case " + request.caseName,
+                   std::to_string(called.size()) + " cases are called so.",
+                   "Name it by its id, “" + called.front().id + "” or “" + called.back().id + "”.");
   std::string names;
   for (const Case& one : project.cases)
     names += (names.empty() ? "“" : ", “") + one.name + "”";
@@ -73,9 +83,25 @@ Expected<std::vector<Case>> casesOf(const Project& project, const Request& reque
                  "Use one of " + names + ".");
 }
 
+/// What is set for this run alone never mixes with the project's own results.
 std::filesystem::path folderOf(const Request& request)
 {
-  return request.folder.empty() ? resultsFolderFor(request.file) : request.folder;
+  if (!request.folder.empty())
+    return request.folder;
+  if (request.settings.empty())
+    return resultsFolderFor(request.file);
+  std::string all;
+  for (const std::string& setting : request.settings)
+    all += setting + "\n";
+  constexpr std::size_t digits = 6;
+  return std::filesystem::path(request.file).replace_extension(".set-" + textHash(all).substr(0, digits) + ".results");
+}
+
+EffortLimits limitsOf(const Request& request)
+{
+  EffortLimits limits = usualLimits();
+  limits.allowed = request.allowLarge;
+  return limits;
 }
 
 Expected<void> makeFolder(const std::filesystem::path& folder)
@@ -85,6 +111,7 @@ Expected<void> makeFolder(const std::filesystem::path& folder)
   if (error)
     return failure(Failure::Kind::Unwritable, "folder " + folder.string(),
                    "It could not be made: " + error.message() + ".", "Choose another folder with --out.");
+  removeLeftovers(folder);
   return {};
 }
 
@@ -260,7 +287,8 @@ ExitCode mesh(const Request& request, Reporter& reporter)
     reporter.failure(made.error());
     return exitCodeFor(made.error().kind);
   }
-  const auto prepared = prepareMesh(*project, folderOf(request), [&](auto... args) { reporter.progress(args...); });
+  const auto prepared = prepareMesh(
+      *project, folderOf(request), [&](auto... args) { reporter.progress(args...); }, limitsOf(request));
   if (!prepared)
     return report(prepared.error(), reporter);
   reporter.say(project->name + ": " + std::to_string(prepared->mesh.tets.size()) + " tets");
@@ -290,6 +318,8 @@ ExitCode solve(const Request& request, Reporter& reporter)
     reporter.failure(ordered.error());
     return exitCodeFor(ordered.error().kind);
   }
+  if (request.folder.empty() && !request.settings.empty())
+    reporter.say("with values set for this run, in " + folderOf(request).string());
   bool hinted = false;
   for (const Case& one : *ordered) {
     if (request.onlySteady && one.kind != "steady")
@@ -303,14 +333,15 @@ ExitCode solve(const Request& request, Reporter& reporter)
     if (!asked)
       reporter.say(one.name + " is solved first: what was asked for starts from it");
     const auto result = runCase(
-        *project, one, folderOf(request), [&](auto... args) { reporter.progress(args...); }, request.goesOn && asked);
+        *project, one, folderOf(request), [&](auto... args) { reporter.progress(args...); }, request.goesOn && asked,
+        limitsOf(request));
     if (!result)
       return report(result.error(), reporter);
     if (!std::exchange(hinted, true))
       sayHints(*project, one, *result, reporter);
     sayFigures(*project, *result, reporter);
     if (result->transient)
-      sayRun(*project, runFile(folderOf(request), one.name), reporter);
+      sayRun(*project, runFile(folderOf(request), one.id), reporter);
   }
   return ExitCode::Solved;
 }
@@ -403,7 +434,7 @@ ExitCode exportCase(const Request& request, Reporter& reporter)
     return exitCodeFor(cases.error().kind);
   }
   for (const Case& one : *cases) {
-    const Expected<CaseResult> result = loadResult(resultFile(folderOf(request), one.name));
+    const Expected<CaseResult> result = loadStored(folderOf(request), one);
     if (!result) {
       reporter.failure(result.error());
       return exitCodeFor(result.error().kind);
@@ -414,7 +445,7 @@ ExitCode exportCase(const Request& request, Reporter& reporter)
         request.output.empty() ? folderOf(request) / (safeFileName(one.name) + "." + request.format) : request.output;
     const Expected<Project> own = projectForCase(*project, one);
     const Expected<void> written =
-        writeExport(request, own ? *own : *project, *result, runFile(folderOf(request), one.name), file);
+        writeExport(request, own ? *own : *project, *result, runFile(folderOf(request), one.id), file);
     if (!written) {
       reporter.failure(written.error());
       return exitCodeFor(written.error().kind);

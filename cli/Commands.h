@@ -20,6 +20,7 @@ struct Request {
   bool asStored = false; ///< what a case starts from is taken as it is stored
   bool onlySteady = false;
   bool goesOn = false; ///< from where its last run stopped
+  bool allowLarge = false; ///< more elements, patches and copies than usual
   std::string format;
   std::filesystem::path output;      ///< of an export; empty: in the folder
   std::vector<std::string> settings; ///< "field=value"

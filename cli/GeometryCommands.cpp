@@ -27,6 +27,15 @@ ExitCode refused(const Failure& failure, Reporter& reporter)
   return exitCodeFor(failure.kind);
 }
 
+/// A failure while a file is taken in names that file.
+ExitCode refusedIn(const std::filesystem::path& file, Failure failure, Reporter& reporter)
+{
+  const std::string name = file.filename().string();
+  if (failure.object.find(name) == std::string::npos)
+    failure.object = "file " + name + (failure.object.empty() ? "" : ", " + failure.object);
+  return refused(failure, reporter);
+}
+
 /// A setting typed with its unit.
 Expected<double> lengthOf(const std::string& text, Quantity quantity, const std::string& option)
 {
@@ -179,14 +188,14 @@ ExitCode import(const ImportRequest& request, Reporter& reporter)
   if (kind == ".vtu") {
     const auto areas = readAreas(request.file, settings->unit);
     if (!areas)
-      return refused(areas.error(), reporter);
+      return refusedIn(request.file, areas.error(), reporter);
     if (areas->has_value())
       return takeAreas(request, **areas, reporter);
   }
   const Expected<FoundGeometry> found = kind == ".vtu" ? readMeshFile(request.file, *settings, progress)
                                                        : readGeometry(request.file, *settings, progress);
   if (!found)
-    return refused(found.error(), reporter);
+    return refusedIn(request.file, found.error(), reporter);
   for (const FoundBody& body : found->bodies)
     if (reporter.isJson())
       std::cout << jsonOf(body).dump() << std::endl;
@@ -208,8 +217,21 @@ ExitCode writeShapes(const Request& request, Reporter& reporter)
     return refused(project.error(), reporter);
   if (auto filled = fillLinked(*project, request.file.parent_path()); !filled)
     return refused(filled.error(), reporter);
-  if (auto written = writeGeometry(*project, request.output); !written)
-    return refused(written.error(), reporter);
+  // Under another name until it is whole, with the ending that says what it is.
+  const std::filesystem::path& output = request.output;
+  const std::filesystem::path aside =
+      output.parent_path() / (output.stem().string() + ".half" + output.extension().string());
+  auto written = writeGeometry(*project, aside);
+  std::error_code error;
+  if (written)
+    std::filesystem::rename(aside, output, error);
+  if (!written || error) {
+    std::filesystem::remove(aside, error);
+    return refused(!written ? written.error()
+                            : Failure{Failure::Kind::Unwritable, "file " + output.string(), "It could not be written.",
+                                      "Choose another place."},
+                   reporter);
+  }
   reporter.say(request.output.string());
   return ExitCode::Solved;
 }

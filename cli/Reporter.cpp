@@ -32,6 +32,7 @@ ExitCode exitCodeFor(Failure::Kind kind)
 {
   switch (kind) {
   case Failure::Kind::NotReady:
+  case Failure::Kind::TooLarge:
     return ExitCode::NotReady;
   case Failure::Kind::Unreadable:
     return ExitCode::Unreadable;
@@ -41,6 +42,21 @@ ExitCode exitCodeFor(Failure::Kind kind)
     break;
   }
   return ExitCode::SolverFailure;
+}
+
+/// Names come from files: what a terminal would obey is shown as a question mark.
+std::string printable(std::string text)
+{
+  for (std::size_t i = 0; i < text.size(); ++i) {
+    const auto c = static_cast<unsigned char>(text[i]);
+    constexpr unsigned char first = 0x20, del = 0x7f, lead = 0xc2, lastC1 = 0x9f;
+    const bool c1 = c == lead && i + 1 < text.size() && static_cast<unsigned char>(text[i + 1]) <= lastC1;
+    if ((c < first && c != '\n') || c == del)
+      text[i] = '?';
+    else if (c1)
+      text.replace(i, 2, "?");
+  }
+  return text;
 }
 
 Reporter::Reporter(bool json) : json_(json), terminal_(isatty(STDERR_FILENO) != 0) {}
@@ -73,9 +89,12 @@ void Reporter::failure(const Failure& failure)
 {
   endBar();
   if (json_)
-    writeLine(
-        {{"stage", "failed"}, {"object", failure.object}, {"problem", failure.problem}, {"remedy", failure.remedy}});
-  std::cerr << "error: " << failure.sentence() << std::endl;
+    writeLine({{"stage", "failed"},
+               {"object", failure.object},
+               {"problem", failure.problem},
+               {"remedy", failure.remedy},
+               {"tooLarge", failure.kind == Failure::Kind::TooLarge}});
+  std::cerr << "error: " << printable(failure.sentence()) << std::endl;
 }
 
 void Reporter::findings(const std::vector<Finding>& findings)
@@ -85,7 +104,7 @@ void Reporter::findings(const std::vector<Finding>& findings)
     if (json_)
       writeLine({{"stage", "check"}, {"message", finding.sentence()}, {"finding", findingJson(finding)}});
     else
-      std::cerr << (finding.severity == Finding::Severity::Error ? "error: " : "hint:  ") << finding.sentence()
+      std::cerr << (finding.severity == Finding::Severity::Error ? "error: " : "hint:  ") << printable(finding.sentence())
                 << std::endl;
   }
 }
@@ -96,7 +115,7 @@ void Reporter::say(const std::string& line)
   if (json_)
     writeLine({{"stage", "say"}, {"message", line}});
   else
-    std::cout << line << std::endl;
+    std::cout << printable(line) << std::endl;
 }
 
 } // namespace kiln::cli

@@ -11,6 +11,9 @@
 namespace kiln::cli
 {
 
+/// Text without control codes, fit for a terminal.
+[[nodiscard]] std::string printable(std::string text);
+
 enum class ExitCode { Solved = 0, NotReady = 1, Unreadable = 2, SolverFailure = 3, WriteFailure = 4, Cancelled = 130 };
 
 [[nodiscard]] ExitCode exitCodeFor(Failure::Kind kind);

@@ -100,6 +100,9 @@ int main(int argc, char** argv)
   solve->add_flag("--continue", request.goesOn, "a transient case goes on from where its last run stopped");
   solve->add_flag("--as-stored", request.asStored,
                   "start from results as they are stored, without solving what is out of date first");
+  for (CLI::App* command : {mesh, solve})
+    command->add_flag("--allow-large", request.allowLarge,
+                      "mesh and solve even what is foretold to be too large for this machine");
   solve->add_flag("--steady", request.onlySteady, "leave out transient cases");
   CLI::App* exporting = withFolder(common(app.add_subcommand("export", "Writes a solved case for other programs.")));
   exporting->add_option("--case", request.caseName, "name of the case")->required();
@@ -184,7 +187,8 @@ int main(int argc, char** argv)
   } catch (const std::exception& error) {
     reporter.failure({kiln::Failure::Kind::Solver, "solver",
                       std::string("It stopped unexpectedly: ") + error.what() + ".",
-                      "Change the mesh size a little; the project is unchanged."});
+                      "The project is unchanged. Check the file that was named; if it is sound, a slightly different "
+                      "mesh size may get by."});
   }
   return static_cast<int>(ExitCode::SolverFailure);
 }

@@ -49,7 +49,7 @@ inline Ran runIn(const Project& project, const std::filesystem::path& folder, st
   auto result = runCase(project, one, folder, noProgress);
   if (!result)
     throw std::runtime_error(wordsOf(result.error()));
-  auto record = loadRun(runFile(folder, one.name));
+  auto record = loadRun(runFile(folder, one.id));
   if (!record)
     throw std::runtime_error(record.error().sentence());
   return {std::move(*result), std::move(*record)};

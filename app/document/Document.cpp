@@ -158,15 +158,23 @@ void Document::loadStoredResults()
 {
   if (file_.empty())
     return;
+  std::error_code ignored;
   for (const Case& one : project_.cases) {
-    if (Expected<CaseResult> stored = loadResult(resultFile(resultsFolder(), one.name)))
-      states_[one.id].result = std::make_shared<CaseResult>(std::move(*stored));
-    if (auto sure = loadSure(sureFile(resultsFolder(), one.name)))
-      states_[one.id].sure = std::move(*sure);
+    if (!std::filesystem::exists(manifestFile(resultsFolder(), one.id), ignored) && one.kind != "transient")
+      continue;
+    CaseState& state = states_[one.id];
+    if (Expected<CaseResult> stored = loadStored(resultsFolder(), one)) {
+      state.result = std::make_shared<CaseResult>(std::move(*stored));
+    } else if (std::filesystem::exists(manifestFile(resultsFolder(), one.id), ignored)) {
+      state.stage = CaseState::Stage::Failed; // damaged: its case says so
+      state.message = QString::fromStdString(stored.error().sentence());
+    }
+    if (auto sure = loadSure(sureFile(resultsFolder(), one.id)))
+      state.sure = std::move(*sure);
     if (one.kind == "transient")
-      states_[one.id].run = loadShownRun(runFile(resultsFolder(), one.name));
+      state.run = loadShownRun(resultsFolder(), one.id);
   }
-  if (states_.empty())
+  if (std::none_of(states_.begin(), states_.end(), [](const auto& one) { return one.second.result != nullptr; }))
     if (Expected<StoredMesh> stored = loadMesh(meshFile(resultsFolder()))) {
       preparedHash_ = stored->hash;
       preparedMesh_ = std::make_shared<Mesh>(std::move(stored->mesh));

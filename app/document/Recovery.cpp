@@ -10,16 +10,13 @@
 #include <QJsonDocument>
 #include <QJsonObject>
 #include <QStandardPaths>
-#include <csignal>
 
 namespace kiln
 {
 namespace
 {
 
-constexpr int delay = 2000; // ms after the last change
-
-bool isAlive(qint64 process) { return process > 0 && ::kill(static_cast<pid_t>(process), 0) == 0; }
+constexpr int delay = 1500; // ms after the first change that is not kept
 
 } // namespace
 
@@ -49,7 +46,7 @@ void Recovery::consider()
 {
   if (document_.undoStack().isClean())
     drop();
-  else
+  else if (!timer_.isActive()) // however fast edits follow each other
     timer_.start();
 }
 
@@ -58,6 +55,9 @@ void Recovery::keep()
   if (document_.undoStack().isClean())
     return;
   QDir().mkpath(folder());
+  if (!lock_.held())
+    if (auto lock = FileLock::take(ownFile("lock").toStdString(), "recovery"))
+      lock_ = std::move(*lock);
   QFile about(ownFile("json"));
   if (!saveProject(document_.project(), ownFile("kiln").toStdString()) || !about.open(QIODevice::WriteOnly))
     return; // a full disk is told when the user saves
@@ -72,6 +72,10 @@ void Recovery::drop()
   timer_.stop();
   QFile::remove(ownFile("kiln"));
   QFile::remove(ownFile("json"));
+  if (lock_.held()) {
+    QFile::remove(ownFile("lock"));
+    lock_ = FileLock();
+  }
 }
 
 std::vector<LostProject> Recovery::lost()
@@ -84,14 +88,23 @@ std::vector<LostProject> Recovery::lost()
       continue;
     const QJsonObject json = QJsonDocument::fromJson(about.readAll()).object();
     const QString copy = entry.path() + "/" + entry.completeBaseName() + ".kiln";
-    if (!isAlive(json["process"].toInteger()) && QFile::exists(copy))
+    const QString lock = entry.path() + "/" + entry.completeBaseName() + ".lock";
+    if (holderOf(lock.toStdString()).empty() && QFile::exists(copy))
       found.push_back({copy, json["name"].toString(), json["file"].toString()});
   }
   return found;
 }
 
+std::vector<LostProject> Recovery::lostOf(const QString& file)
+{
+  std::vector<LostProject> own = lost();
+  std::erase_if(own, [&](const LostProject& one) { return one.file != file; });
+  return own;
+}
+
 void Recovery::forget(const LostProject& lost)
 {
+  QFile::remove(lost.copy.left(lost.copy.size() - 4) + "lock");
   QFile::remove(lost.copy);
   QFile::remove(lost.copy.left(lost.copy.size() - 4) + "json");
 }

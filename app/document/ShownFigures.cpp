@@ -79,14 +79,39 @@ WatchFigure watchAt(const Project& project, const CaseResult& result, const Show
 
 } // namespace
 
-ShownRun loadShownRun(const std::filesystem::path& file)
+namespace
+{
+
+ShownRun openRun(const std::filesystem::path& file)
 {
   ShownRun run;
   auto record = loadRun(file);
   auto fields = InstantReader::open(file);
-  if (record && fields)
-    run = {std::make_shared<const RunRecord>(std::move(*record)),
-           std::make_shared<const InstantReader>(std::move(*fields))};
+  if (record && fields) {
+    run.record = std::make_shared<const RunRecord>(std::move(*record));
+    run.fields = std::make_shared<const InstantReader>(std::move(*fields));
+  }
+  return run;
+}
+
+} // namespace
+
+ShownRun loadGrowingRun(const std::filesystem::path& folder, const std::string& caseId)
+{
+  return openRun(growingRunFile(folder, caseId));
+}
+
+ShownRun loadShownRun(const std::filesystem::path& folder, const std::string& caseId)
+{
+  std::error_code ignored;
+  const bool interrupted = std::filesystem::exists(growingRunFile(folder, caseId), ignored);
+  ShownRun later = interrupted ? loadGrowingRun(folder, caseId) : ShownRun{};
+  const auto stored = storedCase(folder, caseId);
+  if (!stored || !*stored || (*stored)->run.empty())
+    return later;
+  ShownRun run = openRun((*stored)->run);
+  if (later.record && !later.record->times.empty())
+    run.interruptedAt = later.record->times.back();
   return run;
 }
 

@@ -32,10 +32,14 @@ struct ShownFigures {
 struct ShownRun {
   std::shared_ptr<const RunRecord> record;
   std::shared_ptr<const InstantReader> fields;
+  std::optional<double> interruptedAt; ///< s, where a later run of the case was interrupted, which can go on
 };
 
-/// Opens a stored run; both are empty when it cannot be read.
-[[nodiscard]] ShownRun loadShownRun(const std::filesystem::path& file);
+/// Opens the run of a case's current result, or one that was interrupted where there is none; empty when none can be
+/// read.
+[[nodiscard]] ShownRun loadShownRun(const std::filesystem::path& folder, const std::string& caseId);
+/// Opens a run while it grows.
+[[nodiscard]] ShownRun loadGrowingRun(const std::filesystem::path& folder, const std::string& caseId);
 
 /// Figures as stored: steady, or at the end of the run.
 [[nodiscard]] ShownFigures figuresOf(const Project& project, std::shared_ptr<const CaseResult> result);

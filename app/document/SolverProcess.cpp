@@ -106,7 +106,7 @@ void SolverProcess::endRun()
 {
   if (!isRunningTransient())
     return;
-  if (auto asked = writeAtomically(controlFiles(document_.resultsFolder(), current_.caseName).stop, ""); !asked)
+  if (auto asked = writeAtomically(controlFiles(document_.resultsFolder(), current_.caseId).stop, ""); !asked)
     emit failed(QString::fromStdString(asked.error().sentence()));
 }
 
@@ -119,7 +119,7 @@ void SolverProcess::sendLimits()
   limits_ = own->run;
   Project carrier;
   carrier.cases = {*own};
-  if (auto sent = saveProject(carrier, controlFiles(document_.resultsFolder(), current_.caseName).limits); !sent)
+  if (auto sent = saveProject(carrier, controlFiles(document_.resultsFolder(), current_.caseId).limits); !sent)
     emit failed(QString::fromStdString(sent.error().sentence()));
 }
 
@@ -128,6 +128,16 @@ void SolverProcess::prepare()
   if (isRunning() || document_.project().parts.empty())
     return;
   waiting_ = {Job{}};
+  startNext();
+}
+
+void SolverProcess::doLarge()
+{
+  if (isRunning())
+    return;
+  Job again = current_;
+  again.large = true;
+  waiting_ = {again};
   startNext();
 }
 
@@ -162,7 +172,7 @@ void SolverProcess::startNext()
   current_ = waiting_.front();
   waiting_.pop_front();
   failure_.clear();
-  cancelled_ = false;
+  cancelled_ = tooLarge_ = false;
   if (!writeSnapshot()) {
     waiting_.clear();
     if (!current_.caseId.empty())
@@ -184,12 +194,14 @@ void SolverProcess::startNext()
                         "json"};
   if (current_.kind == Job::Kind::GoOn)
     arguments << "--continue";
+  if (current_.large)
+    arguments << "--allow-large";
   if (refines)
     arguments << "--within" << current_.within;
   const Case* own = findById(document_.project().cases, current_.caseId);
   limits_ = own != nullptr ? own->run : std::nullopt;
   if (!current_.caseId.empty()) {
-    arguments << "--case" << QString::fromStdString(current_.caseName);
+    arguments << "--case" << QString::fromStdString(current_.caseId);
     document_.setRunning(current_.caseId, 0, tr("starting"));
   }
   process_.start(program_, arguments);
@@ -202,9 +214,10 @@ void SolverProcess::readProgress()
   while (process_.canReadLine()) {
     const QJsonObject line = QJsonDocument::fromJson(process_.readLine()).object();
     const QString stage = line["stage"].toString();
-    if (stage == "failed")
+    if (stage == "failed") {
       failure_ = sentenceOf(line);
-    else if (stage == "check" && line["finding"].toObject()["severity"].toString() == "hint")
+      tooLarge_ = line["tooLarge"].toBool();
+    } else if (stage == "check" && line["finding"].toObject()["severity"].toString() == "hint")
       continue; // readiness has it
     else if (stage == "check")
       failure_ += (failure_.isEmpty() ? "" : "\n") + sentenceOf(line["finding"].toObject());
@@ -219,8 +232,10 @@ void SolverProcess::finished(int exitCode, QProcess::ExitStatus status)
   grow_.stop();
   const Job job = current_;
   if (cancelled_) {
-    if (!job.caseId.empty())
+    if (!job.caseId.empty()) {
       document_.setIdle(job.caseId);
+      showStoredRun(job.caseId);
+    }
     emit runningChanged();
     return;
   }
@@ -232,11 +247,16 @@ void SolverProcess::finished(int exitCode, QProcess::ExitStatus status)
               : tr("solver: It was killed or crashed half-way. The project and older results are unchanged; solve "
                    "again, or change the mesh size a little.");
     waiting_.clear();
-    if (job.kind == Job::Kind::Solve || job.kind == Job::Kind::GoOn)
+    if (job.kind == Job::Kind::Solve || job.kind == Job::Kind::GoOn) {
       document_.setFailed(job.caseId, failure_);
+      showStoredRun(job.caseId);
+    }
     else if (job.kind == Job::Kind::Sure || job.kind == Job::Kind::Refine)
       document_.setIdle(job.caseId); // the case's own result is as good as before
-    emit failed(failure_);
+    if (tooLarge_)
+      emit tooLarge(failure_);
+    else
+      emit failed(failure_);
     emit runningChanged();
     return;
   }
@@ -249,9 +269,17 @@ void SolverProcess::readRun()
   const Case* own = findById(document_.project().cases, current_.caseId);
   if (!isRunning() || own == nullptr || own->kind != "transient")
     return;
-  ShownRun run = loadShownRun(runFile(document_.resultsFolder(), current_.caseName));
+  ShownRun run = loadGrowingRun(document_.resultsFolder(), current_.caseId);
   if (run.record && !run.record->times.empty() && !run.record->finished)
     document_.setRun(current_.caseId, std::move(run));
+}
+
+/// The run of the current result again, after one that did not come to its end.
+void SolverProcess::showStoredRun(const std::string& caseId)
+{
+  const Case* own = findById(document_.project().cases, caseId);
+  if (own != nullptr && own->kind == "transient")
+    document_.setRun(caseId, loadShownRun(document_.resultsFolder(), caseId));
 }
 
 /// The project asks for the mesh that was found, so that the result belongs to it.
@@ -274,7 +302,7 @@ void SolverProcess::loadOutcome(const Job& job)
 {
   // HDF5 shows a file that is still open as it was then: let go of the growing one first.
   if (const CaseState& state = document_.state(job.caseId); state.run.record)
-    document_.setRun(job.caseId, {state.run.record, nullptr});
+    document_.setRun(job.caseId, {state.run.record, nullptr, state.run.interruptedAt});
   const std::filesystem::path folder = document_.resultsFolder();
   QThreadPool::globalInstance()->start([this, job, folder] {
     if (job.caseId.empty()) {
@@ -286,12 +314,15 @@ void SolverProcess::loadOutcome(const Job& job)
       });
       return;
     }
-    auto stored = std::make_shared<Expected<CaseResult>>(loadResult(resultFile(folder, job.caseName)));
-    auto run = std::make_shared<ShownRun>(loadShownRun(runFile(folder, job.caseName)));
-    auto sure = std::make_shared<Expected<SureRecord>>(loadSure(sureFile(folder, job.caseName)));
+    Case solved;
+    solved.id = job.caseId;
+    solved.name = job.caseName;
+    auto stored = std::make_shared<Expected<CaseResult>>(loadStored(folder, solved));
+    auto run = std::make_shared<ShownRun>(loadShownRun(folder, job.caseId));
+    auto sure = std::make_shared<Expected<SureRecord>>(loadSure(sureFile(folder, job.caseId)));
     std::shared_ptr<Expected<RefineRecord>> refined;
     if (job.kind == Job::Kind::Refine)
-      refined = std::make_shared<Expected<RefineRecord>>(loadRefine(refineFile(folder, job.caseName)));
+      refined = std::make_shared<Expected<RefineRecord>>(loadRefine(refineFile(folder, job.caseId)));
     QMetaObject::invokeMethod(this, [this, job, stored, run, sure, refined] {
       if (refined && *refined)
         takeRefinement(**refined);

@@ -41,12 +41,15 @@ public slots:
   void endRun();
   /// Fuses and meshes only, so that there is something to see and to check before the first solve.
   void prepare();
+  /// Does what was refused as too large, now that it is allowed.
+  void doLarge();
   void cancel();
 
 signals:
   void runningChanged();
   void failed(const QString& sentence);
-  void told(const QString& sentence); ///< what a job has found out
+  void told(const QString& sentence);     ///< what a job has found out
+  void tooLarge(const QString& sentence); ///< a job would need more than usual: see doLarge()
 
 private:
   struct Job {
@@ -54,6 +57,7 @@ private:
     Kind kind = Kind::Prepare;
     std::string caseId, caseName; ///< empty: prepare only
     QString within{};             ///< of a refinement
+    bool large = false;           ///< whatever it needs
   };
 
   void start(const std::string& caseId, Job::Kind kind, const QString& within = {});
@@ -63,6 +67,7 @@ private:
   void startNext();
   void readProgress();
   void readRun();
+  void showStoredRun(const std::string& caseId);
   void finished(int exitCode, QProcess::ExitStatus status);
   void loadOutcome(const Job& job);
   [[nodiscard]] bool writeSnapshot();
@@ -74,7 +79,7 @@ private:
   Job current_;
   std::optional<TransientRun> limits_; ///< of the running case, as the child knows them
   QString failure_;                    ///< sentence from the child
-  bool cancelled_ = false;
+  bool cancelled_ = false, tooLarge_ = false;
   QTimer grow_; ///< looks for what a running case has stored
 };
 

@@ -183,6 +183,9 @@ void TimePage::refreshClock()
                   .arg(QString::fromStdString(formatQuantity(*run->remaining, Quantity::TemperatureStep, {}, 2)));
     if (run->byCap)
       text += tr(" (no end rule was met)");
+    if (const auto& later = document_.shownState().run.interruptedAt; later && run->finished)
+      text += tr(" · a later run was interrupted at %1")
+                  .arg(QString::fromStdString(formatQuantity(*later, Quantity::Time)));
   }
   if (const QStringList misfits = chart_->misfits(); !misfits.isEmpty())
     text = misfits.join(" · ");

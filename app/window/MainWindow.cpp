@@ -17,6 +17,7 @@
 #include "strip/StripPanel.h"
 #include "strip/TimePage.h"
 #include "watches/WatchPanel.h"
+#include "window/FileConflict.h"
 #include "window/Film.h"
 #include "window/ImportDialog.h"
 #include "window/ReadinessList.h"
@@ -37,6 +38,7 @@
 #include <QMessageBox>
 #include <QMimeData>
 #include <QProcess>
+#include <QPushButton>
 #include <QSettings>
 #include <QSplitter>
 #include <QStackedLayout>
@@ -57,7 +59,7 @@ MainWindow::MainWindow(QWidget* parent)
       watches_(new WatchPanel(document_, preferences_)), strip_(new StripPanel(document_, preferences_)),
       readiness_(new ReadinessList(document_, this)), materials_(new MaterialsPage(document_, preferences_)),
       parameters_(new ParametersPage(document_, preferences_)), surfaces_(new SurfacesPage(document_, preferences_)),
-      start_(new StartPage(preferences_)), centre_(new QTabWidget), recovery_(document_),
+      start_(new StartPage(preferences_)), centre_(new QTabWidget), recovery_(document_), guard_(document_),
       across_(new QSplitter(Qt::Horizontal)), down_(new QSplitter(Qt::Vertical)), status_(new QLabel)
 {
   qApp->installEventFilter(new WheelGuard(this));
@@ -76,6 +78,14 @@ MainWindow::MainWindow(QWidget* parent)
           [this](const QString& sentence) { statusBar()->showMessage(sentence, 15000); });
   connect(&solver_, &SolverProcess::told, this,
           [this](const QString& sentence) { statusBar()->showMessage(sentence, 15000); });
+  connect(&solver_, &SolverProcess::tooLarge, this, &MainWindow::askForLarge);
+  connect(
+      &guard_, &ProjectGuard::changedMeanwhile, this,
+      [this] {
+        if (guard_.changedOnDisk())
+          static_cast<void>(settleConflict(document_, guard_, this));
+      },
+      Qt::QueuedConnection);
   connect(cases_, &CaseBar::solveWanted, this, &MainWindow::solveShown);
   connect(cases_, &CaseBar::cancelWanted, &solver_, &SolverProcess::cancel);
   LinePage& along = strip_->linePageWidget();
@@ -196,18 +206,64 @@ bool MainWindow::openFile(const QString& file)
     return true;
   }
   solver_.cancel();
-  if (auto opened = document_.open(file.toStdString()); !opened) {
-    showSentence(tr("Not opened"), QString::fromStdString(opened.error().sentence()));
+  if (auto done = document_.open(file.toStdString()); !done) {
+    showSentence(tr("Not opened"), QString::fromStdString(done.error().sentence()));
     return false;
   }
-  preferences_.addRecentFile(QString::fromStdString(document_.file().string()));
+  const QString opened = QString::fromStdString(document_.file().string());
+  preferences_.addRecentFile(opened);
+  if (!guard_.other().isEmpty()) {
+    constexpr int patience = 30'000; // ms
+    statusBar()->showMessage(
+        tr("Also open elsewhere, by %1: what is saved there will be asked about here.").arg(guard_.other()), patience);
+  }
+  offerRecovery(opened);
   return true;
+}
+
+/// Changes that a program which ended unasked had not saved are offered however their project is opened.
+void MainWindow::offerRecovery(const QString& file)
+{
+  const std::vector<LostProject> lost = Recovery::lostOf(file);
+  if (lost.empty())
+    return;
+  auto* box = new QMessageBox(QMessageBox::Question, tr("Unsaved changes"),
+                              tr("Changes of “%1” were not saved when the program ended. Bring them back?")
+                                  .arg(QString::fromStdString(document_.project().name)),
+                              QMessageBox::NoButton, this);
+  box->setObjectName("recoverQuestion");
+  box->setAttribute(Qt::WA_DeleteOnClose);
+  box->addButton(tr("Later"), QMessageBox::RejectRole);
+  QPushButton* const back = box->addButton(tr("Bring back"), QMessageBox::AcceptRole);
+  QPushButton* const forget = box->addButton(tr("Forget them"), QMessageBox::DestructiveRole);
+  back->setObjectName("bringBack");
+  forget->setObjectName("forgetLost");
+  connect(back, &QPushButton::clicked, this, [this, one = lost.front()] { recover(one); });
+  connect(forget, &QPushButton::clicked, this, [lost] {
+    for (const LostProject& one : lost)
+      Recovery::forget(one);
+  });
+  box->open();
+}
+
+void MainWindow::askForLarge(const QString& sentence)
+{
+  auto* box = new QMessageBox(QMessageBox::Question, tr("Larger than usual"), sentence, QMessageBox::NoButton, this);
+  box->setObjectName("tooLarge");
+  box->setAttribute(Qt::WA_DeleteOnClose);
+  box->addButton(tr("Leave it"), QMessageBox::RejectRole)->setObjectName("leaveIt");
+  QPushButton* const anyway = box->addButton(tr("Do it all the same"), QMessageBox::AcceptRole);
+  anyway->setObjectName("doLarge");
+  connect(anyway, &QPushButton::clicked, &solver_, &SolverProcess::doLarge);
+  box->open();
 }
 
 bool MainWindow::save()
 {
   if (document_.file().empty())
     return saveAs();
+  if (guard_.changedOnDisk() && !settleConflict(document_, guard_, this))
+    return false;
   if (auto saved = document_.save(); !saved) {
     showSentence(tr("Not saved"), QString::fromStdString(saved.error().sentence()));
     return false;
@@ -257,9 +313,10 @@ void MainWindow::recover(const LostProject& lost)
     showSentence(tr("Not recovered"), QString::fromStdString(project.error().sentence()));
     return;
   }
-  if (!lost.file.isEmpty() && QFileInfo::exists(lost.file))
-    openFile(lost.file);
-  else
+  const bool open = !lost.file.isEmpty() && lost.file == QString::fromStdString(document_.file().string());
+  if (!open && !lost.file.isEmpty() && QFileInfo::exists(lost.file))
+    static_cast<void>(document_.open(lost.file.toStdString()));
+  else if (!open)
     document_.startEmpty();
   document_.edit(tr("Recover unsaved changes"), [&](Project& now) { now = *project; });
   recovery_.keep();

@@ -3,6 +3,7 @@
 
 #include "document/Document.h"
 #include "document/DraftProcess.h"
+#include "document/ProjectGuard.h"
 #include "document/Recovery.h"
 #include "document/SolverProcess.h"
 #include "window/Preferences.h"
@@ -95,6 +96,8 @@ private:
   void solveShown();
   void solveAll();
   void showSentence(const QString& title, const QString& sentence);
+  void askForLarge(const QString& sentence);
+  void offerRecovery(const QString& file);
 
   Preferences preferences_;
   Document document_;
@@ -112,6 +115,7 @@ private:
   StartPage* start_;
   QTabWidget* centre_;
   Recovery recovery_;
+  ProjectGuard guard_;
   QSplitter* across_;
   QSplitter* down_;
   QLabel* status_;

@@ -12,7 +12,7 @@ namespace kiln
 
 /// What went wrong, where, and how to mend it. Every error a user can meet has all three.
 struct Failure {
-  enum class Kind { NotReady, Unreadable, Solver, Unwritable };
+  enum class Kind { NotReady, Unreadable, Solver, Unwritable, TooLarge };
 
   Kind kind = Kind::Solver;
   std::string object;                           ///< the named thing it concerns: "part Shell", "file x.kiln, line 12"

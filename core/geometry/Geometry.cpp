@@ -248,10 +248,9 @@ Geometry looseGeometry(const Project& project, const std::vector<PartBody>& bodi
   return geometry;
 }
 
-tl::unexpected<Failure> notFused(const Project& project, const Standard_Failure& error)
+tl::unexpected<Failure> notFused(const Project& project)
 {
-  return failure(Failure::Kind::NotReady, "project " + project.name,
-                 std::string("The parts could not be fused: ") + error.GetMessageString() + ".",
+  return failure(Failure::Kind::NotReady, "project " + project.name, "The parts could not be fused.",
                  "Mute parts one after the other to find the one that stands in the way.");
 }
 
@@ -388,8 +387,8 @@ Expected<Geometry> buildLoose(const Project& project, PartCache& cache)
     if (auto cut = cutForSection(project, *bodies); !cut)
       return tl::unexpected(cut.error());
     return looseGeometry(project, *bodies);
-  } catch (const Standard_Failure& error) {
-    return notFused(project, error);
+  } catch (const Standard_Failure&) {
+    return notFused(project);
   }
 }
 
@@ -402,8 +401,8 @@ Expected<Geometry> buildGeometry(const Project& project, PartCache& cache)
     if (auto cut = cutForSection(project, *bodies); !cut)
       return tl::unexpected(cut.error());
     return fuseParts(project, *bodies);
-  } catch (const Standard_Failure& error) {
-    return notFused(project, error);
+  } catch (const Standard_Failure&) {
+    return notFused(project);
   }
 }
 

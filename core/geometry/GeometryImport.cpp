@@ -144,8 +144,8 @@ FoundBody judged(NamedShape given, const std::string& id, double removeBelow)
       found.low = {low.X(), low.Y(), low.Z()};
       found.high = {high.X(), high.Y(), high.Z()};
     }
-  } catch (const Standard_Failure& error) {
-    found.problem = std::string("The geometry kernel gave up on it (") + error.GetMessageString() + ")";
+  } catch (const Standard_Failure&) {
+    found.problem = "The geometry kernel gave up on it";
   }
   return found;
 }

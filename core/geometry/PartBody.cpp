@@ -50,9 +50,9 @@ private:
   {
     try {
       return buildSteps(part);
-    } catch (const Standard_Failure& error) {
-      return refused(part, std::string("Its shape could not be built: ") + error.GetMessageString(),
-                     "Check its dimensions and steps.");
+    } catch (const Standard_Failure&) { // its words are the kernel's own and help nobody
+      return refused(part, "Its shape cannot be built with these sizes and steps",
+                     "Take its steps out one after the other to find the one that does not fit.");
     }
   }
 

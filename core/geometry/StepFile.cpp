@@ -208,8 +208,8 @@ Expected<std::vector<NamedShape>> readStep(const std::filesystem::path& path, co
     for (int i = 1; i <= roots.Length(); ++i)
       walk.enter(roots.Value(i), {}, {}, {});
     return walk.found;
-  } catch (const Standard_Failure& error) {
-    return refused(std::string("The geometry kernel could not read it: ") + error.GetMessageString() + ".");
+  } catch (const Standard_Failure&) {
+    return refused("It holds shapes that the geometry kernel cannot read.");
   }
 }
 

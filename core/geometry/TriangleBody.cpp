@@ -183,8 +183,8 @@ Expected<std::vector<NamedShape>> readTriangles(const std::filesystem::path& pat
       problem = problem.empty() ? problemOf(*skin, unit) : problem;
     try {
       solids.push_back(problem.empty() ? solidOf(skins, unit, name) : NamedShape{name, {}, {}, problem});
-    } catch (const Standard_Failure& error) {
-      solids.push_back({name, {}, {}, std::string("It could not be made a solid (") + error.GetMessageString() + ")"});
+    } catch (const Standard_Failure&) {
+      solids.push_back({name, {}, {}, "It could not be made a solid"});
     }
   }
   return solids;

@@ -3,6 +3,7 @@
 #include "geometry/TouchingPairs.h"
 #include "heat/Conditions.h"
 #include "heat/NetworkReadiness.h"
+#include "heat/PhysicsReadiness.h"
 #include "heat/Readiness.h"
 #include "heat/WaysOut.h"
 #include "mesh/CountEstimate.h"
@@ -56,6 +57,8 @@ public:
     checkStoring();
     const std::vector<Finding> doubts = checkDoubtsOn(project_, geometry_);
     findings_.insert(findings_.end(), doubts.begin(), doubts.end());
+    const std::vector<Finding> impossible = checkPhysicsOn(project_, geometry_);
+    findings_.insert(findings_.end(), impossible.begin(), impossible.end());
     return std::move(findings_);
   }
 

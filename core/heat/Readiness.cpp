@@ -3,6 +3,7 @@
 
 #include "heat/Correlations.h"
 #include "heat/NetworkReadiness.h"
+#include "heat/PhysicsReadiness.h"
 #include "model/Edit.h"
 #include "model/Fields.h"
 #include "model/Formula.h"
@@ -49,7 +50,8 @@ public:
     checkReferences();
     checkCases();
     for (const auto& more :
-         {checkNetwork(project_), checkTime(project_), checkSection(project_), checkDoubts(project_)})
+         {checkNetwork(project_), checkTime(project_), checkSection(project_), checkDoubts(project_),
+          checkPhysics(project_)})
       findings_.insert(findings_.end(), more.begin(), more.end());
     checkUnused();
     return std::move(findings_);
@@ -131,6 +133,10 @@ private:
   void checkTable(const Field& field, const std::vector<TablePoint>& table)
   {
     for (std::size_t i = 0; i < table.size(); ++i) {
+      if (!(table[i].at.si >= 0))
+        add(Severity::Error, field.objectId, field.objectName,
+            field.label + ", row " + std::to_string(i + 1) + ": its temperature is below absolute zero.",
+            "Correct the table; check the unit.");
       if (const auto wrong = outsideRange(table[i].value.si, field.range, field.quantity))
         add(Severity::Error, field.objectId, field.objectName,
             field.label + ", row " + std::to_string(i + 1) + " " + *wrong + ".", "Correct the table.");
@@ -150,6 +156,9 @@ private:
       return field.label + " of " + formatQuantity(si, field.quantity) + " is higher than that of any solid.";
     if (field.quantity == Quantity::AreaConductance && field.label == "Coefficient h" && si > mostCoefficient)
       return field.label + " of " + formatQuantity(si, field.quantity) + " is higher than that of strong boiling.";
+    constexpr double mostPower = 1e9;        // W, of a power station
+    if (field.quantity == Quantity::Power && std::abs(si) > mostPower)
+      return field.label + " of " + formatQuantity(si, field.quantity) + " is that of a power station.";
     constexpr double mostTemperature = 4000; // K
     if (field.quantity == Quantity::Temperature && si > mostTemperature)
       return field.label + " of " + formatQuantity(si, field.quantity) + " would melt any solid.";

@@ -1,8 +1,11 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "io/AtomicFile.h"
 
+#include "base/TextHash.h"
+
 #include <array>
 #include <cerrno>
+#include <cstdint>
 #include <cstdio>
 #include <cstring>
 #include <fcntl.h>
@@ -10,6 +13,7 @@
 #include <sstream>
 #include <sys/stat.h>
 #include <unistd.h>
+#include <vector>
 #include <xxhash.h>
 
 namespace kiln
@@ -23,10 +27,18 @@ std::array<char, 4096> unfinished{};
 tl::unexpected<Failure> unwritable(const std::filesystem::path& file, int error)
 {
   const bool full = error == ENOSPC || error == EFBIG || error == EDQUOT;
+  const bool gone = error == ENOENT || error == ENOTDIR;
   return failure(Failure::Kind::Unwritable, "file " + file.string(),
                  std::string("It could not be written: ") + std::strerror(error) + ".",
-                 full ? "Make room on this disk or choose another folder; the previous file is unchanged."
-                      : "Choose a folder you may write to; the previous file is unchanged.");
+                 full   ? "Make room on this disk or choose another folder; the previous file is unchanged."
+                 : gone ? "Its folder is gone: make it again, or choose another one."
+                        : "Choose a folder you may write to; the previous file is unchanged.");
+}
+
+tl::unexpected<Failure> unreadable(const std::filesystem::path& file)
+{
+  return failure(Failure::Kind::Unreadable, "file " + file.string(), "It could not be opened.",
+                 "Check the name and that you may read it.");
 }
 
 int writeAll(int descriptor, std::string_view bytes)
@@ -54,13 +66,15 @@ mode_t modeOf(const std::filesystem::path& file)
 
 const char* unfinishedFile() { return unfinished.data(); }
 
-Expected<void> writeAtomically(const std::filesystem::path& target, std::string_view bytes)
+Expected<void> writeAtomically(const std::filesystem::path& target, std::string_view bytes, Links links)
 {
   std::error_code ignored;
-  const std::filesystem::path file =
-      std::filesystem::is_symlink(target, ignored) ? std::filesystem::weakly_canonical(target, ignored) : target;
-  const std::string temporary = file.string() + ".part" + std::to_string(::getpid());
-  const int descriptor = ::open(temporary.c_str(), O_WRONLY | O_CREAT | O_TRUNC | O_CLOEXEC, modeOf(file));
+  const bool through = links == Links::Follow && std::filesystem::is_symlink(target, ignored);
+  const std::filesystem::path file = through ? std::filesystem::weakly_canonical(target, ignored) : target;
+  const std::string temporary = file.string() + partEnding + std::to_string(::getpid());
+  ::unlink(temporary.c_str()); // of an earlier process with this number; nobody's link is followed
+  const int descriptor =
+      ::open(temporary.c_str(), O_WRONLY | O_CREAT | O_EXCL | O_NOFOLLOW | O_CLOEXEC, modeOf(file));
   if (descriptor < 0)
     return unwritable(file, errno);
   std::strncpy(unfinished.data(), temporary.c_str(), unfinished.size() - 1);
@@ -77,13 +91,44 @@ Expected<void> writeAtomically(const std::filesystem::path& target, std::string_
   return {};
 }
 
+Expected<void> syncFile(const std::filesystem::path& file)
+{
+  const int descriptor = ::open(file.c_str(), O_RDONLY | O_NOFOLLOW | O_CLOEXEC);
+  if (descriptor < 0)
+    return unwritable(file, errno);
+  const int error = ::fsync(descriptor) == 0 ? 0 : errno;
+  ::close(descriptor);
+  if (error != 0)
+    return unwritable(file, error);
+  return {};
+}
+
+Expected<std::string> fileHash(const std::filesystem::path& file)
+{
+  std::ifstream stream(file, std::ios::binary);
+  TextHasher hasher;
+  std::vector<char> piece(std::size_t{1} << 20U);
+  while (stream) {
+    stream.read(piece.data(), static_cast<std::streamsize>(piece.size()));
+    hasher.add({piece.data(), static_cast<std::size_t>(stream.gcount())});
+  }
+  if (!stream.eof())
+    return unreadable(file);
+  return hasher.hash();
+}
+
 Expected<std::string> readWhole(const std::filesystem::path& file)
 {
   std::error_code ignored;
+  if (std::filesystem::exists(file, ignored) && !std::filesystem::is_regular_file(file, ignored))
+    return failure(Failure::Kind::Unreadable, "file " + file.string(), "It is no plain file.", "Choose another one.");
   std::ifstream stream(file, std::ios::binary);
-  if (!stream || std::filesystem::is_directory(file, ignored))
-    return failure(Failure::Kind::Unreadable, "file " + file.string(), "It could not be opened.",
-                   "Check the name and that you may read it.");
+  if (!stream)
+    return unreadable(file);
+  constexpr std::uintmax_t most = std::uintmax_t{2} << 30U;
+  if (std::filesystem::file_size(file, ignored) > most)
+    return failure(Failure::Kind::Unreadable, "file " + file.string(), "It is larger than 2 GiB.",
+                   "Choose another one.");
   std::ostringstream content;
   content << stream.rdbuf();
   return std::move(content).str();

@@ -2,7 +2,9 @@
 #include "io/CaseRun.h"
 
 #include "heat/Enthalpy.h"
+#include "heat/PhysicsReadiness.h"
 #include "io/FiguresFile.h"
+#include "io/FileLock.h"
 #include "io/InputHash.h"
 #include "io/ResultIdentity.h"
 #include "io/TransientCase.h"
@@ -148,7 +150,7 @@ tl::expected<std::vector<Finding>, Failure> checkProject(const Project& project)
 }
 
 tl::expected<PreparedMesh, RunFailure> prepareMesh(const Project& project, const std::filesystem::path& folder,
-                                                   const Progress& progress)
+                                                   const Progress& progress, const EffortLimits& limits)
 {
   std::vector<Finding> findings = checkModel(project);
   if (hasErrors(findings))
@@ -173,6 +175,8 @@ tl::expected<PreparedMesh, RunFailure> prepareMesh(const Project& project, const
       return notReady(std::move(network));
     return prepared; // a network of nodes has no mesh
   }
+  if (auto few = checkCopies(project, limits); !few)
+    return failed(few.error());
   StageClock clock;
   progress("geometry", 0.02, "fusing parts");
   const Expected<Geometry> geometry = buildGeometry(project);
@@ -182,6 +186,8 @@ tl::expected<PreparedMesh, RunFailure> prepareMesh(const Project& project, const
   std::vector<Finding> onGeometry = checkOnGeometry(project, geometry->table);
   if (hasErrors(onGeometry))
     return notReady(std::move(onGeometry));
+  if (auto bearable = checkEffort(project, geometry->table, limits); !bearable)
+    return failed(bearable.error());
   Expected<Mesh> mesh = buildMesh(project, *geometry, progress, before ? &*before : nullptr);
   if (!mesh)
     return failed(mesh.error());
@@ -203,12 +209,18 @@ tl::expected<CaseResult, RunFailure> saved(const Project& project, const Case& o
                                            const Progress& progress)
 {
   progress("write", 0.96, "writing results");
-  if (auto written = saveResult(result, resultFile(folder, oneCase.name)); !written)
+  CaseCommit commit(folder, oneCase.id);
+  if (auto written = commit.add(resultFile(folder, oneCase.id), resultBytes(result)); !written)
     return failed(written.error());
   clock.finish("write");
   result.info.times.push_back(clock.times.back());
-  if (auto written = saveFigures(project, result, figuresFile(folder, oneCase.name)); !written)
+  if (auto written = commit.add(figuresFile(folder, oneCase.id), figuresText(project, result)); !written)
     return failed(written.error());
+  if (result.transient)
+    if (auto taken = commit.take(runFile(folder, oneCase.id), growingRunFile(folder, oneCase.id)); !taken)
+      return failed(taken.error());
+  if (auto current = commit.commit(oneCase.name, result.solutionHash, result.startIdentity); !current)
+    return failed(current.error());
   progress("done", 1, oneCase.name + " solved");
   return result;
 }
@@ -262,7 +274,8 @@ tl::expected<CaseResult, RunFailure> runInTime(const Project& base, const Projec
 } // namespace
 
 tl::expected<CaseResult, RunFailure> runCase(const Project& base, const Case& oneCase,
-                                             const std::filesystem::path& folder, const Progress& progress, bool goesOn)
+                                             const std::filesystem::path& folder, const Progress& progress, bool goesOn,
+                                             const EffortLimits& limits)
 {
   Expected<Project> project = projectForCase(base, oneCase);
   if (!project)
@@ -271,10 +284,15 @@ tl::expected<CaseResult, RunFailure> runCase(const Project& base, const Case& on
   std::erase_if(project->cases, [&](const Case& other) { // what others lack does not stop this one
     return other.id != oneCase.id && std::find(before.begin(), before.end(), other.id) == before.end();
   });
+  const auto lock = FileLock::take(caseLockFile(folder, oneCase.id), "case " + oneCase.name);
+  if (!lock)
+    return failed(lock.error());
   StageClock clock;
-  auto prepared = prepareMesh(*project, folder, progress);
+  auto prepared = prepareMesh(*project, folder, progress, limits);
   if (!prepared)
     return tl::unexpected(prepared.error());
+  if (auto bearable = checkEffort(*project, prepared->mesh.geometry, limits); !bearable) // a stored mesh was not asked
+    return failed(bearable.error());
   if (prepared->times.empty())
     clock.finish("read mesh");
   else
@@ -301,6 +319,10 @@ tl::expected<CaseResult, RunFailure> runCase(const Project& base, const Case& on
   const StageTime linear{"of it linear", solution->linearSeconds};
   progress("figures", 0.92, "reading figures");
   CaseResult result = resultOf(*project, oneCase, std::move(*prepared), std::move(*conditions), std::move(*solution));
+  if (const auto hottest = std::max_element(result.temperature.begin(), result.temperature.end());
+      hottest != result.temperature.end() && *hottest > hottestSolid)
+    result.notes.push_back("The hottest place would be at " + formatQuantity(*hottest, Quantity::Temperature) +
+                           ", where nothing is solid: check powers and their units.");
   if (const std::string words = steadyWords(*project, oneCase); !words.empty())
     result.notes.push_back("Steady with " + words + ".");
   clock.finish("figures");
@@ -312,9 +334,9 @@ tl::expected<CaseResult, RunFailure> runCase(const Project& base, const Case& on
 
 bool isUpToDate(const Project& project, const Case& oneCase, const std::filesystem::path& folder)
 {
-  const Expected<CaseResult> stored = loadResult(resultFile(folder, oneCase.name));
+  const auto stored = storedCase(folder, oneCase.id);
   const Expected<std::string> current = currentIdentity(project, oneCase, folder);
-  return current && stored && identityOf(stored->solutionHash, stored->startIdentity) == *current;
+  return current && stored && *stored && identityOf((*stored)->solutionHash, (*stored)->startIdentity) == *current;
 }
 
 } // namespace kiln

@@ -2,6 +2,7 @@
 #pragma once
 
 #include "base/Progress.h"
+#include "heat/Effort.h"
 #include "heat/Readiness.h"
 #include "io/ResultFile.h"
 
@@ -29,13 +30,15 @@ struct PreparedMesh {
 
 /// \param project  as one case sees it
 [[nodiscard]] tl::expected<PreparedMesh, RunFailure>
-prepareMesh(const Project& project, const std::filesystem::path& folder, const Progress& progress);
+prepareMesh(const Project& project, const std::filesystem::path& folder, const Progress& progress,
+            const EffortLimits& limits = usualLimits());
 
-/// Solves one case from project to files: DIR/<case>.h5 and DIR/<case>.figures.json.
+/// Solves one case from project to files, which become current together (\ref CaseCommit).
 /// \param goesOn  a transient case goes on from where its last run stopped
 [[nodiscard]] tl::expected<CaseResult, RunFailure> runCase(const Project& project, const Case& oneCase,
                                                            const std::filesystem::path& folder,
-                                                           const Progress& progress, bool goesOn = false);
+                                                           const Progress& progress, bool goesOn = false,
+                                                           const EffortLimits& limits = usualLimits());
 
 /// Whether the folder holds a result of this case made from exactly the present inputs.
 [[nodiscard]] bool isUpToDate(const Project& project, const Case& oneCase, const std::filesystem::path& folder);

@@ -179,9 +179,9 @@ Json jsonOf(const RefineRecord& record)
 
 } // namespace
 
-std::filesystem::path refineFile(const std::filesystem::path& folder, const std::string& caseName)
+std::filesystem::path refineFile(const std::filesystem::path& folder, const std::string& caseId)
 {
-  return folder / (safeFileName(caseName) + ".refine.json");
+  return folder / (safeFileName(caseId) + ".refine.json");
 }
 
 tl::expected<RefineRecord, RunFailure> runRefine(const Project& project, const Case& oneCase,
@@ -231,7 +231,7 @@ tl::expected<RefineRecord, RunFailure> runRefine(const Project& project, const C
       break;
     refined.mesh.finerAt = SharedText(finerPlaces(refined.mesh, std::move(errors.elements)));
   }
-  if (auto written = writeAtomically(refineFile(folder, oneCase.name), jsonOf(record).dump(1) + "\n"); !written)
+  if (auto written = writeAtomically(refineFile(folder, oneCase.id), jsonOf(record).dump(1) + "\n"); !written)
     return tl::unexpected(RunFailure{{}, written.error()});
   progress("done", 1, oneCase.name + " refined");
   return record;

@@ -32,7 +32,7 @@ struct RefineRecord {
                                                                const std::filesystem::path& folder,
                                                                const RefineTarget& target, const Progress& progress);
 
-[[nodiscard]] std::filesystem::path refineFile(const std::filesystem::path& folder, const std::string& caseName);
+[[nodiscard]] std::filesystem::path refineFile(const std::filesystem::path& folder, const std::string& caseId);
 /// Fails with kind Unreadable when it is absent or damaged.
 [[nodiscard]] Expected<RefineRecord> loadRefine(const std::filesystem::path& file);
 

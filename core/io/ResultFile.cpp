@@ -373,7 +373,7 @@ tl::unexpected<Failure> damaged(const std::filesystem::path& file)
 
 } // namespace
 
-Expected<void> saveResult(const CaseResult& result, const std::filesystem::path& file)
+std::string resultBytes(const CaseResult& result)
 {
   Hdf5Writer writer;
   writeMesh(writer, result.mesh);
@@ -386,7 +386,23 @@ Expected<void> saveResult(const CaseResult& result, const std::filesystem::path&
   writer.write("/solution/flux", flat(result.flux), 3);
   writer.write("/solution/faceHeat", result.faceHeat);
   writer.write("/solution/contactHeat", result.contactHeat);
-  return writeAtomically(file, writer.finish());
+  return writer.finish();
+}
+
+Expected<void> saveResult(const CaseResult& result, const std::filesystem::path& file)
+{
+  return writeAtomically(file, resultBytes(result));
+}
+
+Expected<CaseResult> loadStored(const std::filesystem::path& folder, const Case& oneCase)
+{
+  const auto stored = storedCase(folder, oneCase.id);
+  if (!stored)
+    return tl::unexpected(stored.error());
+  if (!*stored)
+    return failure(Failure::Kind::Unreadable, "case " + oneCase.name, "It has no result in " + folder.string() + ".",
+                   "Solve it first.");
+  return loadResult((*stored)->result);
 }
 
 Expected<CaseResult> loadResult(const std::filesystem::path& file)
@@ -444,16 +460,6 @@ Expected<StoredMesh> loadMesh(const std::filesystem::path& file)
     return damaged(file);
   }
   return stored;
-}
-
-std::filesystem::path resultFile(const std::filesystem::path& folder, const std::string& caseName)
-{
-  return folder / (safeFileName(caseName) + ".h5");
-}
-
-std::filesystem::path figuresFile(const std::filesystem::path& folder, const std::string& caseName)
-{
-  return folder / (safeFileName(caseName) + ".figures.json");
 }
 
 std::filesystem::path draftFile(const std::filesystem::path& folder, bool fused)

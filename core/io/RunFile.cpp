@@ -8,6 +8,7 @@
 
 #include <algorithm>
 #include <array>
+#include <unistd.h>
 #include <utility>
 
 namespace kiln
@@ -55,6 +56,8 @@ Handle accessing()
   Handle access(H5Pcreate(H5P_FILE_ACCESS), H5Pclose);
   H5Pset_libver_bounds(access, H5F_LIBVER_LATEST, H5F_LIBVER_LATEST);
   H5Pset_file_locking(access, 0, 1);
+  constexpr unsigned attempts = 5; // a damaged head is not read a hundred times over
+  H5Pset_metadata_read_attempts(access, attempts);
   return access;
 }
 
@@ -152,10 +155,19 @@ tl::unexpected<Failure> unreadable(const std::filesystem::path& file)
                  "Solve the case again.");
 }
 
+/// The library does not tell why it could not write: its folder says.
 tl::unexpected<Failure> unwritable(const std::filesystem::path& file)
 {
-  return failure(Failure::Kind::Unwritable, "file " + file.string(),
-                 "The run could not be written on; the disk may be full. What was written stays readable.",
+  const std::filesystem::path folder = file.parent_path();
+  const auto because = [&](const char* why, const char* remedy) {
+    return failure(Failure::Kind::Unwritable, "file " + file.string(),
+                   std::string("The run could not be written on: ") + why + ".", remedy);
+  };
+  if (::access(folder.c_str(), F_OK) != 0)
+    return because("its folder is gone", "Solve the case again.");
+  if (::access(folder.c_str(), W_OK) != 0)
+    return because("nothing may be written into its folder", "Choose a folder you may write to.");
+  return because("the disk, or what you may use of it, is full. What was written stays readable",
                  "Make space, then continue the run.");
 }
 
@@ -217,11 +229,14 @@ void readEnd(const Json& json, RunRecord& record)
 } // namespace
 
 struct RunWriter::Handles {
-  std::filesystem::path path;
+  std::filesystem::path place, path; // where it belongs, where it is
   Handle file, steps, instants, fields;
   std::size_t columns = 0, unknowns = 0;
   std::vector<double> row;
   std::vector<float> field;
+
+  /// A folder that was removed or moved meanwhile would be noticed at the end only.
+  [[nodiscard]] bool inPlace() const { return ::access(path.c_str(), F_OK) == 0; }
 
   tl::unexpected<Failure> failed()
   {
@@ -232,18 +247,24 @@ struct RunWriter::Handles {
 };
 
 RunWriter::RunWriter(std::unique_ptr<Handles> handles) : handles_(std::move(handles)) {}
-RunWriter::~RunWriter() = default;
+RunWriter::~RunWriter()
+{
+  std::error_code ignored;
+  if (handles_ && handles_->path != handles_->place) // never came to replace anything
+    std::filesystem::remove(handles_->path, ignored);
+}
 RunWriter::RunWriter(RunWriter&&) noexcept = default;
 
 Expected<RunWriter> RunWriter::create(const std::filesystem::path& file, const RunRecord& record, std::size_t unknowns)
 {
   prepareHdf5();
   auto handles = std::make_unique<Handles>();
-  handles->path = file;
+  handles->place = file;
+  handles->path = file.string() + partEnding + std::to_string(::getpid());
   const Handle access = accessing();
   std::error_code ignored;
-  std::filesystem::remove(file, ignored); // whoever still reads the old one keeps it
-  handles->file = Handle(H5Fcreate(file.c_str(), H5F_ACC_TRUNC, H5P_DEFAULT, access), H5Fclose);
+  std::filesystem::remove(handles->path, ignored);
+  handles->file = Handle(H5Fcreate(handles->path.c_str(), H5F_ACC_EXCL, H5P_DEFAULT, access), H5Fclose);
   if (handles->file < 0 || !writeText(handles->file, "/head", headJson(record).dump()))
     return unwritable(file);
   handles->columns = record.traces.size() + 1;
@@ -263,6 +284,8 @@ Expected<void> RunWriter::appendStep(double time, std::span<const double> values
   row.assign(1, time);
   row.insert(row.end(), values.begin(), values.end());
   row.resize(handles_->columns);
+  if (!handles_->inPlace())
+    return handles_->failed();
   if (!appendRow(handles_->steps, H5T_NATIVE_DOUBLE, row.data(), row.size()))
     return handles_->failed();
   return {};
@@ -277,6 +300,20 @@ Expected<void> RunWriter::appendInstant(double time, std::span<const double> tem
   if (!appendRow(handles_->fields, H5T_NATIVE_FLOAT, field.data(), field.size()) ||
       !appendRow(handles_->instants, H5T_NATIVE_DOUBLE, &time, 1))
     return handles_->failed();
+  return {};
+}
+
+Expected<void> RunWriter::takePlace()
+{
+  if (H5Fflush(handles_->file, H5F_SCOPE_GLOBAL) < 0)
+    return handles_->failed();
+  if (auto synced = syncFile(handles_->path); !synced)
+    return synced;
+  std::error_code error;
+  std::filesystem::rename(handles_->path, handles_->place, error); // whoever still reads the old one keeps it
+  if (error)
+    return unwritable(handles_->place);
+  handles_->path = handles_->place;
   return {};
 }
 
@@ -395,11 +432,6 @@ Expected<std::vector<double>> InstantReader::fieldAt(const std::vector<double>& 
   for (std::size_t u = 0; u < before->size(); ++u)
     (*before)[u] += share * ((*next)[u] - (*before)[u]);
   return before;
-}
-
-std::filesystem::path runFile(const std::filesystem::path& folder, const std::string& caseName)
-{
-  return folder / (safeFileName(caseName) + ".run.h5");
 }
 
 } // namespace kiln

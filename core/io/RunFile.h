@@ -2,6 +2,7 @@
 #pragma once
 
 #include "base/Failure.h"
+#include "io/CaseStore.h"
 #include "results/RunRecord.h"
 
 #include <cstdint>
@@ -13,13 +14,14 @@
 namespace kiln
 {
 
-/// Appends a run to DIR/<case>.run.h5 as it goes. Every appended row is flushed, so that whoever reads it meanwhile, or
+/// Appends a run to DIR/<case>.running.h5 as it goes. Every appended row is flushed, so that whoever reads it meanwhile, or
 /// after the writer was killed, finds all up to the last one (HDF5's single-writer, many-readers mode).
 class RunWriter
 {
 public:
   /// \param record    its case, hash, start and traces (kinds and ids; values are ignored)
   /// \param unknowns  length of a stored field
+  /// The file is written aside until \ref takePlace.
   static Expected<RunWriter> create(const std::filesystem::path& file, const RunRecord& record, std::size_t unknowns);
   ~RunWriter();
   RunWriter(RunWriter&&) noexcept;
@@ -33,6 +35,8 @@ public:
   [[nodiscard]] Expected<void> appendInstant(double time, std::span<const double> temperature);
   /// What is known at the end; nothing can be appended afterwards.
   [[nodiscard]] Expected<void> finish(const RunRecord& record);
+  /// Replaces what lies in the place of the file by what was written so far; appending goes on there.
+  [[nodiscard]] Expected<void> takePlace();
   /// Bytes in the file so far.
   [[nodiscard]] std::uint64_t bytes() const;
 
@@ -68,7 +72,5 @@ private:
   explicit InstantReader(std::unique_ptr<Handles> handles);
   std::unique_ptr<Handles> handles_;
 };
-
-[[nodiscard]] std::filesystem::path runFile(const std::filesystem::path& folder, const std::string& caseName);
 
 } // namespace kiln

@@ -134,7 +134,10 @@ Expected<void> RunRecorder::begin(const std::filesystem::path& file, const Timed
     return tl::unexpected(made.error());
   writer_.emplace(std::move(*made));
   instants_.begin(*writer_, record.startTime);
-  return past != nullptr ? copyPast(*past, model) : Expected<void>{};
+  if (past != nullptr)
+    if (auto copied = copyPast(*past, model); !copied)
+      return copied;
+  return writer_->takePlace(); // only now: an older run is not let go before this one holds all of it
 }
 
 /// The new file begins with what the old one held, up to the instant the run goes on from. A watch that was added since

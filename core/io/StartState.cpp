@@ -62,8 +62,12 @@ public:
     const auto origin = originOf(start);
     if (!origin)
       return tl::unexpected(origin.error());
-    const auto& [otherName, folder] = *origin;
-    const Expected<CaseResult> result = loadResult(resultFile(folder, otherName));
+    const auto& [other, folder] = *origin;
+    const std::string& otherName = other.name;
+    const auto stored = storedCase(folder, other.id);
+    if (!stored)
+      return tl::unexpected(stored.error());
+    const Expected<CaseResult> result = loadStored(folder, other);
     if (!result)
       return failure(Failure::Kind::NotReady, "start state",
                      "Case " + otherName + ", which it starts from, has no result in " + folder.string() + ".",
@@ -74,8 +78,9 @@ public:
     for (const NodeState& node : result->nodes)
       nodes[node.id] = node.temperature;
     if (start.instant) {
-      const auto record = loadRun(runFile(folder, otherName));
-      const auto reader = InstantReader::open(runFile(folder, otherName));
+      const std::filesystem::path run = *stored ? (*stored)->run : std::filesystem::path();
+      const auto record = loadRun(run);
+      const auto reader = InstantReader::open(run);
       if (!record || !reader)
         return failure(Failure::Kind::NotReady, "start state", "Case " + otherName + " has no instants to start from.",
                        "Start from its end, or make it transient.");
@@ -120,28 +125,27 @@ private:
     }
   }
 
-  /// Name of the case a run starts from, and the folder of its results.
-  [[nodiscard]] Expected<std::pair<std::string, std::filesystem::path>> originOf(const StartFromCase& start) const
+  /// The case a run starts from, and the folder of its results.
+  [[nodiscard]] Expected<std::pair<Case, std::filesystem::path>> originOf(const StartFromCase& start) const
   {
-    const auto nameIn = [&](const Project& project) -> Expected<std::string> {
+    const auto caseIn = [&](const Project& project) -> Expected<Case> {
       if (const Case* other = findById(project.cases, start.of))
-        return other->name;
+        return *other;
       return failure(Failure::Kind::NotReady, "start state", "It starts from a case that does not exist.",
                      "Choose another case, or a start temperature.");
     };
     if (start.project.empty()) {
-      const auto name = nameIn(base_);
-      return name ? Expected<std::pair<std::string, std::filesystem::path>>({*name, folder_})
-                  : tl::unexpected(name.error());
+      const auto own = caseIn(base_);
+      return own ? Expected<std::pair<Case, std::filesystem::path>>({*own, folder_}) : tl::unexpected(own.error());
     }
     const std::filesystem::path file = otherProjectFile(start.project, folder_);
     const Expected<Project> other = loadProject(file);
     if (!other)
       return tl::unexpected(other.error());
-    const auto name = nameIn(*other);
-    if (!name)
-      return tl::unexpected(name.error());
-    return std::pair(*name, std::filesystem::path(file).replace_extension(".results"));
+    const auto own = caseIn(*other);
+    if (!own)
+      return tl::unexpected(own.error());
+    return std::pair(*own, std::filesystem::path(file).replace_extension(".results"));
   }
 
   Start fitted(const CaseResult& from, const std::vector<double>& field, const std::map<std::string, double>& nodes)

@@ -76,9 +76,9 @@ double noiseOf(const WatchFigure& figure, double heatFlow)
 
 const SureRecord::OfWatch* SureRecord::find(const std::string& watch) const { return findById(watches, watch); }
 
-std::filesystem::path sureFile(const std::filesystem::path& folder, const std::string& caseName)
+std::filesystem::path sureFile(const std::filesystem::path& folder, const std::string& caseId)
 {
-  return folder / (safeFileName(caseName) + ".sure.json");
+  return folder / (safeFileName(caseId) + ".sure.json");
 }
 
 namespace
@@ -97,15 +97,16 @@ void lendStarts(const Project& project, const Case& oneCase, const std::filesyst
   std::error_code ignored;
   std::filesystem::create_directories(to, ignored);
   for (const std::string& id : startsFrom(project, oneCase))
-    if (const Case* before = findById(project.cases, id))
-      for (const auto& file : {resultFile(from, before->name), runFile(from, before->name)})
-        std::filesystem::copy_file(file, to / file.filename(), std::filesystem::copy_options::overwrite_existing,
-                                   ignored);
+    if (const auto stored = storedCase(from, id); stored && *stored)
+      for (const auto& file : {(*stored)->result, (*stored)->figures, (*stored)->run, manifestFile(from, id)})
+        if (!file.empty())
+          std::filesystem::copy_file(file, to / file.filename(), std::filesystem::copy_options::overwrite_existing,
+                                     ignored);
 }
 
 tl::expected<SureRecord, RunFailure> saved(SureRecord record, const Case& oneCase, const std::filesystem::path& folder)
 {
-  if (auto written = writeAtomically(sureFile(folder, oneCase.name), jsonOf(record).dump(1) + "\n"); !written)
+  if (auto written = writeAtomically(sureFile(folder, oneCase.id), jsonOf(record).dump(1) + "\n"); !written)
     return tl::unexpected(RunFailure{{}, written.error()});
   return record;
 }
@@ -121,7 +122,7 @@ tl::expected<SureRecord, RunFailure> sureInTime(const Project& project, const Ca
   };
   std::optional<CaseResult> own;
   if (isUpToDate(project, oneCase, folder))
-    if (auto stored = loadResult(resultFile(folder, oneCase.name)))
+    if (auto stored = loadStored(folder, oneCase))
       own = std::move(*stored);
   if (!own) {
     auto solved = runCase(project, oneCase, folder, half(0, "its own mesh"));

@@ -26,7 +26,7 @@ struct SureRecord {
 [[nodiscard]] tl::expected<SureRecord, RunFailure>
 runSure(const Project& project, const Case& oneCase, const std::filesystem::path& folder, const Progress& progress);
 
-[[nodiscard]] std::filesystem::path sureFile(const std::filesystem::path& folder, const std::string& caseName);
+[[nodiscard]] std::filesystem::path sureFile(const std::filesystem::path& folder, const std::string& caseId);
 /// Fails with kind Unreadable when it is absent or damaged.
 [[nodiscard]] Expected<SureRecord> loadSure(const std::filesystem::path& file);
 

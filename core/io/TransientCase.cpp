@@ -15,6 +15,7 @@
 #include <chrono>
 #include <cmath>
 #include <map>
+#include <set>
 #include <thread>
 
 namespace kiln
@@ -33,8 +34,8 @@ void takeOptions(const TransientRun& run, TransientOptions& options)
   options.longest = value(run.longest);
 }
 
-/// What is left of a run up to its last stored instant.
-Expected<PastRun> pastRun(const std::filesystem::path& file, const std::string& caseName, const std::string& course)
+/// What is left of a run in a file up to its last stored instant.
+Expected<PastRun> pastRunIn(const std::filesystem::path& file, const std::string& caseName, const std::string& course)
 {
   const auto refused = [&](const std::string& problem) {
     return failure(Failure::Kind::NotReady, "case " + caseName, problem, "Solve it from its start.");
@@ -66,8 +67,60 @@ Expected<PastRun> pastRun(const std::filesystem::path& file, const std::string& 
   return PastRun{std::move(*record), std::move(*fields), time, std::move(*mesh)};
 }
 
+/// The run that was interrupted, or the one that ended, whichever of the same course reaches farther.
+Expected<PastRun> pastRun(const std::filesystem::path& folder, const Case& oneCase, const std::string& course)
+{
+  auto interrupted = pastRunIn(growingRunFile(folder, oneCase.id), oneCase.name, course);
+  const auto stored = storedCase(folder, oneCase.id);
+  if (!stored || !*stored || (*stored)->run.empty())
+    return interrupted;
+  auto ended = pastRunIn((*stored)->run, oneCase.name, course);
+  return interrupted && (!ended || interrupted->time > ended->time) ? std::move(interrupted) : std::move(ended);
+}
+
+/// Did a recorded watch pass a value since the start?
+bool everPassed(const RunRecord& record, const std::string& watch, double value, bool falling)
+{
+  const RunTrace* trace = record.find(RunTrace::Kind::Watch, watch);
+  for (std::size_t i = 1; trace != nullptr && i < trace->values.size(); ++i)
+    if (hasPassed(trace->values[i - 1], trace->values[i], record.times[i] - record.times[i - 1], value, falling))
+      return true;
+  return false;
+}
+
+/// Rules of end and course whose value had been passed.
+std::set<std::string> passedBy(const RunRecord& record, const TransientRun& run)
+{
+  std::set<std::string> passed;
+  for (const EndRule& rule : run.ends)
+    if (const auto* value = std::get_if<EndAtValue>(&rule.when);
+        value != nullptr && everPassed(record, value->watch, value->value.si, value->falling))
+      passed.insert(rule.id);
+  for (const RunRule& rule : run.rules)
+    if (everPassed(record, rule.watch, rule.value.si, rule.falling))
+      passed.insert(rule.id);
+  return passed;
+}
+
+/// Temperatures at the start of a run, by unknown, K; empty where they were not all stored.
+std::vector<double> startedFrom(const PastRun& past, const TimedModel& model)
+{
+  auto field = past.fields.field(0);
+  if (!field || std::any_of(field->begin(), field->end(), [](double kelvin) { return std::isnan(kelvin); }))
+    return {};
+  field->resize(at(model.conditions().unknowns.count), field->empty() ? 0 : field->front());
+  const Project& project = model.base();
+  for (std::size_t n = 0; n < project.nodes.size(); ++n)
+    if (const Index u = model.conditions().nodeUnknowns[n]; u >= 0)
+      if (const RunTrace* trace = past.record.find(RunTrace::Kind::NodeState, project.nodes[n].id);
+          trace != nullptr && !trace->values.empty())
+        (*field)[at(u)] = trace->values.front();
+  return std::move(*field);
+}
+
 /// Temperatures, switches and rules as they were where a run stopped.
-std::vector<double> resume(const PastRun& past, const TimedModel& model, TransientOptions& options)
+std::vector<double> resume(const PastRun& past, const TimedModel& model, const TransientRun& run,
+                           TransientOptions& options)
 {
   const auto latest = [&](RunTrace::Kind kind, const std::string& id) {
     const RunTrace* trace = past.record.find(kind, id);
@@ -94,6 +147,8 @@ std::vector<double> resume(const PastRun& past, const TimedModel& model, Transie
       fired.emplace(trace.values.back(), trace.id);
   for (const auto& [order, rule] : fired)
     then.fired.push_back(rule);
+  then.passed = passedBy(past.record, run);
+  then.startedFrom = startedFrom(past, model);
   options.startTime = past.time;
   return temperature;
 }
@@ -103,7 +158,7 @@ class RunControl
 {
 public:
   RunControl(const std::filesystem::path& folder, const Case& oneCase, TransientRun& run, TransientOptions& options)
-      : files_(controlFiles(folder, oneCase.name)), caseId_(oneCase.id), run_(run), options_(options)
+      : files_(controlFiles(folder, oneCase.id)), caseId_(oneCase.id), run_(run), options_(options)
   {
     std::error_code ignored;
     std::filesystem::remove(files_.stop, ignored);
@@ -158,9 +213,9 @@ void noteSteady(const TimedModel& model, const Progress& progress, RunRecord& re
 
 } // namespace
 
-ControlFiles controlFiles(const std::filesystem::path& folder, const std::string& caseName)
+ControlFiles controlFiles(const std::filesystem::path& folder, const std::string& caseId)
 {
-  const std::string base = "." + safeFileName(caseName);
+  const std::string base = "." + safeFileName(caseId);
   return {folder / (base + ".stop"), folder / (base + ".limits.kiln")};
 }
 
@@ -175,10 +230,9 @@ tl::expected<TransientEnd, RunFailure> runTransient(const Project& base, const P
   takeOptions(run, options);
   options.startTime = run.startTime ? run.startTime->si : 0;
   const std::string course = courseHash(project, oneCase);
-  const std::filesystem::path file = runFile(folder, oneCase.name);
   std::optional<PastRun> past;
   if (goesOn) {
-    auto found = pastRun(file, oneCase.name, course);
+    auto found = pastRun(folder, oneCase, course);
     if (!found)
       return failed(found.error());
     past.emplace(std::move(*found));
@@ -194,7 +248,7 @@ tl::expected<TransientEnd, RunFailure> runTransient(const Project& base, const P
   recorder.record.courseHash = course;
   std::vector<double> start;
   if (past) {
-    start = resume(*past, **model, options);
+    start = resume(*past, **model, run, options);
     recorder.record.startTime = past->record.startTime;
     recorder.record.startNote = past->record.startNote;
     recorder.record.startIdentity = past->record.startIdentity;
@@ -207,7 +261,7 @@ tl::expected<TransientEnd, RunFailure> runTransient(const Project& base, const P
     recorder.record.startNote = found->note;
     recorder.record.startIdentity = found->identity;
   }
-  if (auto begun = recorder.begin(file, **model, past ? &*past : nullptr); !begun)
+  if (auto begun = recorder.begin(growingRunFile(folder, oneCase.id), **model, past ? &*past : nullptr); !begun)
     return failed(begun.error());
   RunControl control(folder, oneCase, run, options);
   const StepObserver observer = [&](const AcceptedStep& step) -> Expected<bool> {

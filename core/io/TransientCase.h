@@ -31,6 +31,6 @@ struct TransientEnd {
 struct ControlFiles {
   std::filesystem::path stop, limits;
 };
-[[nodiscard]] ControlFiles controlFiles(const std::filesystem::path& folder, const std::string& caseName);
+[[nodiscard]] ControlFiles controlFiles(const std::filesystem::path& folder, const std::string& caseId);
 
 } // namespace kiln

@@ -67,9 +67,8 @@ Expected<Mesh> draftMesh(const Geometry& geometry)
       std::iota(mesh.column.begin(), mesh.column.end(), 0);
     }
     return mesh;
-  } catch (const Standard_Failure& error) {
-    return failure(Failure::Kind::NotReady, "project",
-                   std::string("Its faces could not be drawn: ") + error.GetMessageString() + ".",
+  } catch (const Standard_Failure&) {
+    return failure(Failure::Kind::NotReady, "project", "Its faces could not be drawn.",
                    "Check the dimensions of the part that changed last.");
   }
 }

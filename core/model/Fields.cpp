@@ -282,6 +282,11 @@ std::optional<std::string> outsideRange(double si, Range range, Quantity quantit
   const std::string shown = formatQuantity(si, quantity);
   if (!std::isfinite(si))
     return "is not a finite number";
+  if (quantity == Quantity::Temperature && si < 0)
+    return "is below absolute zero";
+  constexpr double farthest = 1e5; // m: the geometry kernel does not come back from much more
+  if (quantity == Quantity::Length && std::abs(si) > farthest)
+    return "is " + shown + "; no part is farther than 100 km";
   if (range == Range::Positive && si <= 0)
     return "is " + shown + "; it must be greater than zero";
   if (range == Range::NonNegative && si < 0)

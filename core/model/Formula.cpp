@@ -53,6 +53,22 @@ Failure refused(const std::string& text, const std::string& problem, const std::
   return {Failure::Kind::NotReady, "", "“" + text + "” " + problem + ".", remedy};
 }
 
+/// What is wrong with the size of a formula; empty when it can be read.
+std::string sizeProblem(const std::string& text)
+{
+  constexpr std::size_t longest = 2000; // characters
+  constexpr int deepest = 50;           // brackets; the parser works through them on the stack
+  if (text.size() > longest)
+    return "is longer than " + std::to_string(longest) + " characters";
+  int depth = 0;
+  for (const char c : text) {
+    depth += c == '(' ? 1 : c == ')' ? -1 : 0;
+    if (depth > deepest)
+      return "nests more than " + std::to_string(deepest) + " brackets";
+  }
+  return {};
+}
+
 /// Does the formula scale like the wanted quantity? If not, what it gives instead.
 std::optional<Failure> dimensionProblem(Compiled& compiled, const std::string& text, Quantity quantity)
 {
@@ -119,6 +135,8 @@ public:
 
   Expected<void> compile(const std::string& text, bool varies, Compiled& compiled)
   {
+    if (const std::string problem = sizeProblem(text); !problem.empty())
+      return tl::unexpected(refused(text.substr(0, 40) + "…", problem, "Divide it among parameters."));
     const ScannedFormula scanner = scanFormula(text);
     if (!scanner.understood())
       return tl::unexpected(refused(text, scanner.problem, "Correct the formula."));
@@ -243,6 +261,11 @@ private:
       return failure(Failure::Kind::NotReady, "parameter " + name,
                      "Its formula comes back to itself: " + ring + name + ".", "Break the ring with a plain number.");
     }
+    constexpr std::size_t longestChain = 200; // each waits for the next on the stack
+    if (asking_.size() >= longestChain)
+      return failure(Failure::Kind::NotReady, "parameter " + name,
+                     "It stands at the end of " + std::to_string(longestChain) + " parameters that each use the next.",
+                     "Give one of them a plain number.");
     const Parameter& own = *parameter->second;
     Variable value{own.value.si, dimensionOf(own.quantity)};
     if (own.value.formula) {

@@ -4,6 +4,7 @@
 #include <limits>
 
 #include <algorithm>
+#include <cmath>
 #include <cblas.h>
 #include <cholmod.h>
 #include <string>
@@ -113,6 +114,9 @@ Expected<LinearReport> DirectSolver::solve(std::span<const double> b, std::span<
   std::copy_n(static_cast<const double*>(solution->x), n, x.begin());
   cholmod_free_dense(&solution, &state_->common);
   const double residual = relativeResidual(*state_->matrix, b, x);
+  if (!std::isfinite(residual))
+    return failure(Failure::Kind::Solver, "linear solver", "Its numbers are not finite.",
+                   "Look for a value that is extremely large or small.");
   if (!(residual <= tolerance))
     return failure(Failure::Kind::Solver, "linear solver",
                    "The factorisation left a residual of " + std::to_string(residual) + ".",

@@ -1,7 +1,6 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "solve/TransientSolver.h"
 
-#include "solve/Crossing.h"
 #include "solve/NewtonStep.h"
 #include "solve/Settling.h"
 #include "solve/StepLimiter.h"
@@ -25,7 +24,7 @@ public:
   Integrator(TimedModel& model, const TransientRun& run, const TransientOptions& options, const FlowMeter& meter,
              const StepObserver& observer, const Progress& progress)
       : model_(model), run_(run), options_(options), meter_(meter), observer_(observer), progress_(progress),
-        stepper_(model, options.backend), limiter_(model, options.backend), settling_(model, options.backend)
+        stepper_(model, options.backend), limiter_(model, options.backend), settling_(model, options.backend), triggers_(model, run)
   {
   }
 
@@ -57,12 +56,13 @@ public:
 private:
   using Done = Expected<void>;
 
+  [[nodiscard]] double beganAt() const { return options_.past ? options_.past->beganAt : options_.startTime; }
+
   /// Limits may have been changed while the run goes.
   void takeLimits()
   {
     tolerance_ = options_.tolerance > 0 ? options_.tolerance : usualTolerance;
-    const double began = options_.past ? options_.past->beganAt : options_.startTime;
-    const double last = began + (options_.longest > 0 ? options_.longest : usualLongest);
+    const double last = beganAt() + (options_.longest > 0 ? options_.longest : usualLongest);
     if (last == last_ && run_.ends == ends_)
       return;
     last_ = last;
@@ -74,29 +74,14 @@ private:
     std::sort(breaks_.begin(), breaks_.end());
   }
 
-  /// What had happened before the run was interrupted.
-  Done recall(const RunPast& past)
-  {
-    for (const std::string& source : past.off)
-      model_.turn(source, false);
-    for (const std::string& id : past.fired)
-      for (const RunRule& rule : run_.rules)
-        if (rule.id == id) {
-          fired_.push_back(id);
-          if (auto applied = model_.apply(rule); !applied)
-            return applied;
-        }
-    return {};
-  }
-
   Done begin(std::vector<double> start)
   {
     now_.temperature = std::move(start);
     if (auto moved = model_.moveTo(now_.time, Moment::After); !moved)
       return moved;
     if (!options_.past)
-      setInitialThermostats();
-    else if (auto recalled = recall(*options_.past); !recalled)
+      triggers_.begin(now_.temperature);
+    else if (auto recalled = triggers_.recall(*options_.past, now_, result_.events); !recalled)
       return recalled;
     if (auto moved = model_.moveTo(now_.time, Moment::After); !moved)
       return moved;
@@ -104,10 +89,17 @@ private:
     if (auto settled = settleStoreless(); !settled)
       return settled;
     freshStart();
-    began_ = now_.temperature;
+    began_ = options_.past && !options_.past->startedFrom.empty() ? options_.past->startedFrom : now_.temperature;
     bounds_.start(model_, now_.temperature, tolerance_,
                   options_.past && options_.past->bounds ? &*options_.past->bounds : nullptr);
-    return report(now_.time, std::vector<double>(meter().size(), 0.0), 0);
+    if (auto reported = report(now_.time, std::vector<double>(meter().size(), 0.0), 0); !reported)
+      return reported;
+    if (options_.past) { // it may have been at its end when it was interrupted
+      const auto wanted = settledWanted();
+      settled_ = wanted && quiet() && excessAt(now_, wanted->within ? wanted->within->si : 0) <= 1;
+      checkEnds();
+    }
+    return {};
   }
 
   /// Sets held temperatures at once and notes the heat that takes.
@@ -288,7 +280,7 @@ private:
         ++result_.rejected;
         continue;
       }
-      if (const auto crossing = firstCrossing(*tried, length)) {
+      if (const auto crossing = triggers_.firstCrossing(now_, *tried, length)) {
         length = *crossing;
         atBreak = false;
         continue;
@@ -323,15 +315,15 @@ private:
     bounds_.note(model_, now_.temperature, now_.time, now_.time - from, !limited_.empty());
     if (auto reported = report(from, tried.energies, stored); !reported)
       return reported;
+    triggers_.note(*before_, now_);
     checkEnds();
     if (!result_.reason.empty())
       return {};
-    bool switched = switchThermostats();
-    if (auto fired = fireRules(); !fired)
-      return tl::unexpected(fired.error());
-    else
-      switched = switched || *fired;
-    if (atBreak || switched) {
+    const auto switched = triggers_.apply(now_, result_.events);
+    if (!switched)
+      return tl::unexpected(switched.error());
+    result_.reason = triggers_.endReason();
+    if (atBreak || *switched) {
       if (atBreak)
         result_.events.push_back({now_.time, RunEvent::Kind::Breakpoint, {}, {}});
       if (auto moved = model_.moveTo(now_.time, Moment::After); !moved)
@@ -358,7 +350,7 @@ private:
     step.storing = now_.storing;
     step.fastestAt = fastestOf(now_);
     step.fastest = std::abs(now_.rate[at(step.fastestAt)]);
-    step.fired = fired_;
+    step.fired = triggers_.fired();
     if (flows_.empty())
       flows_ = meter();
     step.flows = flows_;
@@ -405,7 +397,7 @@ private:
   /// How far a state is from settled: 1 where it just is.
   double excessAt(const TimedState& state, double within)
   {
-    const auto remaining = settling_.remaining(state.temperature, state.time - options_.startTime);
+    const auto remaining = settling_.remaining(state.temperature, state.time - beganAt());
     return remaining ? Settling::excess(*remaining, state.temperature, began_, within)
                      : std::numeric_limits<double>::infinity();
   }
@@ -421,7 +413,7 @@ private:
     constexpr double cautious = 0.5;
     constexpr double clearly = 0.9; // a smaller fall says nothing of its rate
     constexpr double soon = 0.1;    // of the run so far, where it does not fall
-    const double elapsed = time - options_.startTime;
+    const double elapsed = time - beganAt();
     if (!std::isfinite(excess) || excess > clearly * look_.excess) {
       const bool first = look_.excess == 0;
       return {first ? time : look_.time, first ? excess : look_.excess, time + soon * elapsed};
@@ -463,7 +455,7 @@ private:
 
   void noteRemaining()
   {
-    const auto remaining = settling_.remaining(now_.temperature, now_.time - options_.startTime);
+    const auto remaining = settling_.remaining(now_.temperature, now_.time - beganAt());
     if (!remaining)
       return;
     result_.remaining = 0;
@@ -511,141 +503,7 @@ private:
       return now_.time >= time->time.si - smallestStep() ? "the time set was reached" : "";
     if (const auto* steady = std::get_if<EndSettled>(&rule.when))
       return settled(*steady);
-    const auto& value = std::get<EndAtValue>(rule.when);
-    if (!crossedNow(value.watch, value.value.si, value.falling))
-      return {};
-    const Watch* watch = findById(model_.base().watches, value.watch);
-    return (watch != nullptr ? watch->name : value.watch) + (value.falling ? " fell to " : " rose to ") +
-           formatQuantity(value.value.si, Quantity::Temperature);
-  }
-
-  // --- crossings -----------------------------------------------------------------------------------------------
-
-  /// Watch values that something waits for.
-  struct Threshold {
-    std::string owner; // rule or source id
-    std::string watch;
-    double value;
-    bool falling;
-  };
-
-  [[nodiscard]] std::vector<Threshold> thresholds() const
-  {
-    std::vector<Threshold> all;
-    for (const EndRule& rule : run_.ends)
-      if (const auto* value = std::get_if<EndAtValue>(&rule.when))
-        all.push_back({rule.id, value->watch, value->value.si, value->falling});
-    for (const RunRule& rule : run_.rules)
-      if (!hasFired(rule.id))
-        all.push_back({rule.id, rule.watch, rule.value.si, rule.falling});
-    for (const HeatSource& source : model_.now().sources)
-      if (source.thermostat && !source.thermostat->graded) {
-        const double half = source.thermostat->band.si / 2;
-        const bool on = model_.isOn(source.id);
-        all.push_back({source.id, source.thermostat->watch, source.thermostat->setPoint.si + (on ? half : -half), !on});
-      }
-    return all;
-  }
-
-  std::optional<double> valueOf(const std::string& watch, const std::vector<double>& temperature)
-  {
-    auto found = probes_.find(watch);
-    if (found == probes_.end())
-      found = probes_.emplace(watch, model_.probe(watch)).first;
-    if (!found->second)
-      return std::nullopt;
-    return found->second->value(temperature);
-  }
-
-  /// Length of the step to the first crossing inside it; nothing when there is none or it lies at the end.
-  std::optional<double> firstCrossing(const StepAttempt& tried, double length)
-  {
-    constexpr double exactly = 0.05; // s
-    std::optional<double> first;
-    for (const Threshold& threshold : thresholds()) {
-      const auto from = valueOf(threshold.watch, now_.temperature);
-      const auto to = valueOf(threshold.watch, tried.next.temperature);
-      if (!from || !to)
-        continue;
-      const double sign = threshold.falling ? -1 : 1;
-      if (sign * (*from - threshold.value) >= 0 || sign * (*to - threshold.value) < 0)
-        continue;
-      const double share = crossingShare(*probeNamed(threshold.watch), now_.temperature, now_.rate,
-                                         tried.next.temperature, tried.next.rate, length, threshold.value);
-      const double instant = share * length;
-      if (length - instant > exactly && (!first || instant < *first))
-        first = std::max(instant, smallestStep());
-    }
-    return first;
-  }
-  const WatchProbe* probeNamed(const std::string& watch) { return &*probes_.at(watch); }
-
-  /// Has the value been reached by the present state, to the accuracy with which crossings are found?
-  bool crossedNow(const std::string& watch, double value, bool falling)
-  {
-    const auto now = valueOf(watch, now_.temperature);
-    const auto was = before_ ? valueOf(watch, before_->temperature) : std::nullopt;
-    if (!now || !was)
-      return false;
-    const double sign = falling ? -1 : 1;
-    // Half of what it moves in the time crossings are found to.
-    const double near = before_ ? 0.05 * std::abs(*now - *was) / (now_.time - before_->time) : 0;
-    return sign * (*was - value) < 0 && sign * (*now - value) >= -near;
-  }
-
-  void setInitialThermostats()
-  {
-    for (const HeatSource& source : model_.base().sources)
-      if (source.thermostat && !source.thermostat->graded)
-        if (const auto value = valueOf(source.thermostat->watch, now_.temperature))
-          if (*value >= source.thermostat->setPoint.si)
-            model_.turn(source.id, false);
-  }
-
-  bool switchThermostats()
-  {
-    bool switched = false;
-    const Project& now = model_.now();
-    for (const HeatSource& source : now.sources) {
-      if (!source.thermostat || source.thermostat->graded)
-        continue;
-      const bool on = model_.isOn(source.id);
-      const double half = source.thermostat->band.si / 2;
-      const double edge = source.thermostat->setPoint.si + (on ? half : -half);
-      if (!crossedNow(source.thermostat->watch, edge, !on))
-        continue;
-      result_.events.push_back(
-          {now_.time, on ? RunEvent::Kind::SwitchedOff : RunEvent::Kind::SwitchedOn, source.id, source.name});
-      model_.turn(source.id, !on);
-      switched = true;
-    }
-    return switched;
-  }
-
-  [[nodiscard]] bool hasFired(const std::string& rule) const
-  {
-    return std::find(fired_.begin(), fired_.end(), rule) != fired_.end();
-  }
-
-  Expected<bool> fireRules()
-  {
-    bool any = false;
-    for (const RunRule& rule : run_.rules) {
-      if (hasFired(rule.id) || !crossedNow(rule.watch, rule.value.si, rule.falling))
-        continue;
-      fired_.push_back(rule.id);
-      any = true;
-      const Watch* watch = findById(model_.base().watches, rule.watch);
-      const std::string what = (watch != nullptr ? watch->name : rule.watch) +
-                               (rule.falling ? " fell to " : " rose to ") +
-                               formatQuantity(rule.value.si, Quantity::Temperature);
-      result_.events.push_back({now_.time, RunEvent::Kind::RuleFired, rule.id, what});
-      if (auto applied = model_.apply(rule); !applied)
-        return tl::unexpected(applied.error());
-      if (rule.end)
-        result_.reason = what;
-    }
-    return any;
+    return triggers_.reasonOf(rule);
   }
 
   TimedModel& model_;
@@ -670,8 +528,7 @@ private:
   std::vector<double> flows_;
   std::vector<AcceptedStep::Jump> jumps_; ///< since the last accepted step
   double step_ = 0;
-  std::map<std::string, std::optional<WatchProbe>> probes_;
-  std::vector<std::string> fired_; ///< rules, in order
+  RunTriggers triggers_;
   std::vector<EndRule> ends_;      ///< that breaks_ was made for
   TransientSolution result_;
 };

@@ -3,26 +3,17 @@
 
 #include "base/Progress.h"
 #include "solve/LinearSolver.h"
+#include "solve/RunTriggers.h"
 #include "solve/TemperatureBounds.h"
 #include "solve/TwoStageStep.h"
 
 #include <functional>
 #include <optional>
-#include <set>
 #include <string>
 #include <vector>
 
 namespace kiln
 {
-
-/// Something that happened at an instant of a run.
-struct RunEvent {
-  enum class Kind { Breakpoint, SwitchedOn, SwitchedOff, RuleFired, Ended };
-  double time = 0; ///< s
-  Kind kind = Kind::Breakpoint;
-  std::string objectId; ///< source, rule; empty for breakpoints
-  std::string text;
-};
 
 /// One accepted step, from \p from to \p time.
 struct AcceptedStep {
@@ -47,14 +38,6 @@ struct AcceptedStep {
 
 /// Called at the start and after every accepted step. \return false to end the run and keep it
 using StepObserver = std::function<Expected<bool>(const AcceptedStep&)>;
-
-/// A run that goes on from where it stopped: what had happened by then.
-struct RunPast {
-  double beganAt = 0;                 ///< s
-  std::set<std::string> off;          ///< sources their thermostats had switched off
-  std::vector<std::string> fired;     ///< rules, in the order in which they fired
-  std::optional<BoundsReport> bounds; ///< as measured until then; nothing after a kill
-};
 
 struct TransientOptions {
   double startTime = 0;   ///< s

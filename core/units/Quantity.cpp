@@ -177,8 +177,12 @@ std::string durationText(double seconds)
   constexpr double hour = 3600;
   const double size = std::abs(seconds);
   const std::string sign = seconds < 0 ? "−" : "";
-  if (size < minute)
+  constexpr double year = 365.25 * 24 * hour;
+  constexpr double many = 100; // years: hours to the minute say nothing any more
+  if (size < minute || !std::isfinite(seconds))
     return withTrueMinus(significant(seconds, 3)) + " s";
+  if (size >= many * year)
+    return withTrueMinus(significant(seconds / year, 3)) + " years";
   const auto inTwo = [&](double whole, double part, const char* wholeName, const char* partName) {
     const auto parts = std::llround(size / part);
     const auto each = std::llround(whole / part);

@@ -115,8 +115,8 @@ private slots:
     const Outcome outcome = run({"solve", folder.write(smallProject()), "--out", folder.path("r")});
     QVERIFY2(outcome.code == 0, qPrintable(outcome.error));
     QVERIFY(outcome.out.contains("hot spots") && outcome.out.contains("closes to"));
-    const std::string name = safeFileName("Tür 5 °C/night");
-    const auto stored = loadResult(resultFile(folder.path("r").toStdString(), "Tür 5 °C/night"));
+    const std::string name = safeFileName("steady");
+    const auto stored = loadResult(resultFile(folder.path("r").toStdString(), "steady"));
     QVERIFY(stored && stored->caseName == "Tür 5 °C/night");
     QVERIFY(!stored->solutionHash.empty() && stored->flux.size() == stored->mesh.tets.size());
     const auto figures =
@@ -163,7 +163,7 @@ private slots:
         run({"solve", file, "--out", folder.path("r"), "--set", "heater.power=4 W", "--progress", "json"});
     QCOMPARE(again.code, 0);
     QVERIFY(again.out.contains("\"message\":\"unchanged\"") && !again.out.contains("fusing"));
-    const auto stored = loadResult(resultFile(folder.path("r").toStdString(), "Tür 5 °C/night"));
+    const auto stored = loadResult(resultFile(folder.path("r").toStdString(), "steady"));
     QVERIFY(std::abs(stored->heatIn - 4) < 1e-9);
     const Outcome other = run({"solve", file, "--out", folder.path("r"), "--set", "wall.sizeZ=19 mm", "--set",
                                "cap.position.z=19 mm", "--progress", "json"});
@@ -189,7 +189,7 @@ private slots:
     const auto heatIn = [&](const QStringList& more) {
       if (run(QStringList{"solve", file, "--out", folder.path("r")} + more).code != 0)
         return -1.0;
-      return loadResult(resultFile(folder.path("r").toStdString(), "Tür 5 °C/night"))->heatIn;
+      return loadResult(resultFile(folder.path("r").toStdString(), "steady"))->heatIn;
     };
     QVERIFY(std::abs(heatIn({}) - 7) < 1e-9);
     QVERIFY(std::abs(heatIn({"--set", "heater.power=3 W"}) - 3) < 1e-9);
@@ -301,10 +301,10 @@ private slots:
     QVERIFY(said.count("\"at ") >= 30);
     process.kill();
     process.waitForFinished();
-    const auto record = loadRun(runFile(folder.path("p.results").toStdString(), "Run"));
+    const auto record = loadRun(growingRunFile(folder.path("p.results").toStdString(), "steady"));
     QVERIFY(record.has_value());
     QVERIFY(!record->finished && record->times.size() > 20 && record->instants.size() > 2);
-    const auto fields = InstantReader::open(runFile(folder.path("p.results").toStdString(), "Run"));
+    const auto fields = InstantReader::open(growingRunFile(folder.path("p.results").toStdString(), "steady"));
     QVERIFY(fields && fields->field(record->instants.size() - 1).has_value());
   }
 
@@ -321,7 +321,7 @@ private slots:
     QVERIFY(!outcome.crashed);
     QCOMPARE(outcome.code, 4);
     QVERIFY2(outcome.error.contains("Make space"), qPrintable(outcome.error));
-    const auto record = loadRun(runFile(folder.path("p.results").toStdString(), "Run"));
+    const auto record = loadRun(growingRunFile(folder.path("p.results").toStdString(), "steady"));
     QVERIFY(record && !record->finished && record->times.size() > 2);
   }
 
@@ -337,7 +337,7 @@ private slots:
     QVERIFY(text.contains("time s,peak °C,heater W,air W,heat in W"));
     QVERIFY(text.contains("\n200,"));
     QCOMPARE(run({"export", file, "--case", "Run", "--format", "pvd", "--to", folder.path("run.pvd")}).code, 0);
-    const auto record = loadRun(runFile(folder.path("p.results").toStdString(), "Run"));
+    const auto record = loadRun(runFile(folder.path("p.results").toStdString(), "steady"));
     QVERIFY(record.has_value());
     QFile list(folder.path("run.pvd"));
     QVERIFY(list.open(QIODevice::ReadOnly));
@@ -357,7 +357,7 @@ private slots:
     const Outcome outcome = run({"solve", file, "--out", folder.path("r"), "--progress", "json"});
     QVERIFY(outcome.code == 0 && outcome.out.contains("fusing"));
     // A damaged result is named when it is exported.
-    const std::string result = resultFile(folder.path("r").toStdString(), "Tür 5 °C/night");
+    const std::string result = resultFile(folder.path("r").toStdString(), "steady");
     QVERIFY(writeAtomically(result, readWhole(result)->substr(0, 5000)));
     const Outcome exported =
         run({"export", file, "--out", folder.path("r"), "--case", "Tür 5 °C/night", "--format", "csv"});
@@ -389,7 +389,7 @@ private slots:
     const QString demo = QString(KILN_SOURCE_DIR) + "/demo/studio-kiln.kiln";
     const Outcome outcome = run({"solve", demo, "--case", "Hold", "--out", folder.path("r")});
     QVERIFY2(outcome.code == 0, qPrintable(outcome.error));
-    const auto figures = nlohmann::json::parse(*readWhole(folder.path("r").toStdString() + "/Hold.figures.json"));
+    const auto figures = nlohmann::json::parse(*readWhole(folder.path("r").toStdString() + "/hold.figures.json"));
     int checked = 0;
     for (const auto& watch : figures["watches"])
       for (const auto& wanted : expected["watches"])

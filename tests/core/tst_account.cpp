@@ -115,7 +115,7 @@ private slots:
     const Project project = threeCubes(PerfectContact{}, PerfectContact{});
     const QTemporaryDir folder;
     QVERIFY(runCase(project, project.cases.front(), folder.path().toStdString(), noProgress));
-    const auto stored = loadResult(resultFile(folder.path().toStdString(), "Steady"));
+    const auto stored = loadResult(resultFile(folder.path().toStdString(), "steady"));
     QVERIFY(stored);
     // Exact: bottom at 300 + 8/(200·A), then 8·L/(k·A) up to the middle of the glass.
     const double area = 4e-4;

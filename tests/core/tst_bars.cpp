@@ -380,7 +380,7 @@ private slots:
           const Case& one = form.project.cases.front();
           const auto record = runSure(form.project, one, folder.path().toStdString(), noProgress);
           QVERIFY2(record.has_value(), record ? "" : wordsOf(record.error()).c_str());
-          const auto stored = loadSure(sureFile(folder.path().toStdString(), one.name));
+          const auto stored = loadSure(sureFile(folder.path().toStdString(), one.id));
           QVERIFY(stored && stored->watches.size() == record->watches.size());
           for (const auto& [id, exact] : form.exact) {
             const SureRecord::OfWatch* own = record->find(id);

@@ -25,7 +25,7 @@ Ran goOn(const Project& p, const std::filesystem::path& folder)
   auto result = runCase(p, p.cases.front(), folder, noProgress, true);
   if (!result)
     throw std::runtime_error(wordsOf(result.error()));
-  auto record = loadRun(runFile(folder, p.cases.front().name));
+  auto record = loadRun(runFile(folder, p.cases.front().id));
   if (!record)
     throw std::runtime_error(record.error().sentence());
   return {std::move(*result), std::move(*record)};
@@ -153,7 +153,7 @@ private slots:
     const auto refused = runCase(other, other.cases.front(), path, noProgress, true);
     QVERIFY(!refused && refused.error().failure->sentence().find("was changed") != std::string::npos);
     // The refusal left the run as it was.
-    QVERIFY(loadRun(runFile(path, "Steady")) && loadRun(runFile(path, "Steady"))->finished);
+    QVERIFY(loadRun(runFile(path, "steady")) && loadRun(runFile(path, "steady"))->finished);
     other = p;
     endAt(other, 90);
     other.cases.front().run->tolerance = number(0.5);
@@ -166,7 +166,7 @@ private slots:
     const QTemporaryDir folder;
     const std::filesystem::path path = folder.path().toStdString();
     Project p = lump(400, 300);
-    const ControlFiles files = controlFiles(path, "Steady");
+    const ControlFiles files = controlFiles(path, "steady");
     const Progress pressEnd = [&](std::string_view, double, std::string_view message) {
       if (message.find("at ") == 0 && message.find("at 0") != 0)
         std::ofstream(files.stop) << "";
@@ -174,7 +174,7 @@ private slots:
     const auto result = runCase(p, p.cases.front(), path, pressEnd);
     QVERIFY(result);
     QVERIFY(result->time > 0 && result->time < 300);
-    const auto record = loadRun(runFile(path, "Steady"));
+    const auto record = loadRun(runFile(path, "steady"));
     QVERIFY(record && record->finished);
     QCOMPARE(record->reason, std::string("ended by hand"));
     QVERIFY(!std::filesystem::exists(files.stop)); // does not end the next one
@@ -186,7 +186,7 @@ private slots:
     const QTemporaryDir folder;
     const std::filesystem::path path = folder.path().toStdString();
     Project p = lump(400, 300);
-    const ControlFiles files = controlFiles(path, "Steady");
+    const ControlFiles files = controlFiles(path, "steady");
     bool sent = false;
     const Progress shorten = [&](std::string_view, double, std::string_view message) {
       if (sent || message.find("at ") != 0 || message.find("at 0") == 0)

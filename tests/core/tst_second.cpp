@@ -261,7 +261,7 @@ private slots:
     QVERIFY(once && again);
     QCOMPARE(again->mesh.order, 2);
     QVERIFY(again->temperature == once->temperature);
-    QCOMPARE(loadResult(resultFile(path, p.cases.front().name))->mesh.order, 2);
+    QCOMPARE(loadResult(resultFile(path, p.cases.front().id))->mesh.order, 2);
   }
 
   /// Another order is another mesh of the same geometry.

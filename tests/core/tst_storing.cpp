@@ -46,7 +46,7 @@ StoredSpan stored(const std::string& id, double from)
 
 std::vector<double> fieldAt(const std::filesystem::path& folder, std::size_t instant)
 {
-  return InstantReader::open(runFile(folder, "Steady"))->field(instant).value();
+  return InstantReader::open(runFile(folder, "steady"))->field(instant).value();
 }
 
 } // namespace
@@ -124,7 +124,7 @@ private slots:
     settings.ends = {{"end", EndAtTime{number(100)}, {}}};
     const auto on = runCase(p, p.cases.front(), path, noProgress, true);
     QVERIFY2(on.has_value(), on ? "" : wordsOf(on.error()).c_str());
-    const auto record = loadRun(runFile(path, "Steady"));
+    const auto record = loadRun(runFile(path, "steady"));
     QVERIFY(std::abs(valueAt(*record, "t", 100) - cooled(100, 100)) < 0.1);
     settings.storeParts = {"nobody"};
     QVERIFY(mentions(*checkProject(p), Finding::Severity::Error, {"case Steady", "nobody", "does not exist"}));
@@ -250,7 +250,7 @@ private slots:
     const Ran known = run(full);
     Ran ran = runIn(p, path);
     QVERIFY(lacksWatches(full, ran.record) && !lacksWatches(p, ran.record));
-    const auto fields = InstantReader::open(runFile(path, "Steady"));
+    const auto fields = InstantReader::open(runFile(path, "steady"));
     addLaterWatches(full, ran.result.mesh, ran.result.unknowns, *fields, ran.record);
     for (const auto& [id, near] : {std::pair("o", 0.2), {"through", 1e-6}, {"skin heat", 1e-6}})
       for (const double time : {0.0, 20.0, 111.0, 200.0})

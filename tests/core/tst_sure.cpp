@@ -114,16 +114,16 @@ private slots:
     QVERIFY(mean->convergence.bar < 6 * before); // it says something
     QVERIFY(std::abs(mean->convergence.extrapolated - exact) < std::abs(mean->values[1] - exact));
     // It is kept, and belongs to the result of the case's own mesh.
-    const auto stored = loadSure(sureFile(path, "Steady"));
+    const auto stored = loadSure(sureFile(path, "steady"));
     QVERIFY(stored);
     QCOMPARE(stored->find("mean")->convergence.bar, mean->convergence.bar);
-    const auto result = loadResult(resultFile(path, "Steady"));
+    const auto result = loadResult(resultFile(path, "steady"));
     QVERIFY(result);
     QCOMPARE(stored->solutionHash, result->solutionHash);
     QVERIFY(!std::filesystem::exists(path / ".sure"));
     QVERIFY(sureText(*mean, Quantity::Temperature).starts_with("±"));
-    std::ofstream(sureFile(path, "Steady")) << "{";
-    QVERIFY(!loadSure(sureFile(path, "Steady")));
+    std::ofstream(sureFile(path, "steady")) << "{";
+    QVERIFY(!loadSure(sureFile(path, "steady")));
   }
 
   void onlyWhatIsReadyAndHasAMesh()

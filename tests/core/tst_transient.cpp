@@ -351,7 +351,7 @@ private slots:
     const QTemporaryDir folder;
     const std::filesystem::path path = folder.path().toStdString();
     const Ran ran = runIn(p, path);
-    const auto reader = InstantReader::open(runFile(path, "Steady"));
+    const auto reader = InstantReader::open(runFile(path, "steady"));
     QVERIFY(reader.has_value());
     QVERIFY(ran.record.instants.size() < ran.record.times.size());
     const auto probe = probeOf(p, ran.result.mesh, ran.result.unknowns, {}, p.watches[0]);
@@ -510,7 +510,7 @@ private slots:
     const auto ran = runCase(p, p.cases.front(), folder.path().toStdString(), noProgress);
     QVERIFY(!ran && ran.error().failure && ran.error().failure->object.find("ambient") != std::string::npos);
     // What was run until then can be read.
-    const auto record = loadRun(runFile(folder.path().toStdString(), "Steady"));
+    const auto record = loadRun(growingRunFile(folder.path().toStdString(), "steady"));
     QVERIFY(record && !record->finished && record->times.size() > 3 && record->times.back() > 90);
   }
 
@@ -519,7 +519,7 @@ private slots:
     const QTemporaryDir folder;
     const std::filesystem::path path = folder.path().toStdString();
     runIn(lump(400, 50), path);
-    const std::filesystem::path file = runFile(path, "Steady");
+    const std::filesystem::path file = runFile(path, "steady");
     std::string bytes;
     {
       std::ifstream in(file, std::ios::binary);

@@ -418,7 +418,7 @@ private slots:
       QVERIFY(result->relativeImbalance() < 1e-6);
       if (one.kind != "transient")
         continue;
-      const auto run = loadRun(runFile(folder.path().toStdString(), one.name));
+      const auto run = loadRun(runFile(folder.path().toStdString(), one.id));
       QVERIFY(run && run->finished);
       record((project->name + ", " + one.name + ": energy imbalance of the worst step").c_str(), 0, run->worstImbalance,
              "of the largest flow");

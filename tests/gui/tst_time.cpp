@@ -334,7 +334,7 @@ private slots:
     QTRY_VERIFY_WITH_TIMEOUT(!window_->solver().isRunning(), childTime);
     QCOMPARE(find<QLabel>("clock")->toolTip(), QString("stopped before its end"));
     QVERIFY(project() == before);
-    QVERIFY(loadRun(runFile(document().resultsFolder(), project().cases.back().name)).has_value());
+    QVERIFY(loadRun(runFile(document().resultsFolder(), project().cases.back().id)).has_value());
   }
 
   /// It goes on from there, and is ended by hand and kept.
