@@ -19,7 +19,7 @@ struct Request {
   bool onlyIfNeeded = false;
   bool asStored = false; ///< what a case starts from is taken as it is stored
   bool onlySteady = false;
-  bool goesOn = false; ///< from where its last run stopped
+  bool goesOn = false;     ///< from where its last run stopped
   bool allowLarge = false; ///< more elements, patches and copies than usual
   std::string format;
   std::filesystem::path output;      ///< of an export; empty: in the folder

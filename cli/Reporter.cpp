@@ -104,8 +104,8 @@ void Reporter::findings(const std::vector<Finding>& findings)
     if (json_)
       writeLine({{"stage", "check"}, {"message", finding.sentence()}, {"finding", findingJson(finding)}});
     else
-      std::cerr << (finding.severity == Finding::Severity::Error ? "error: " : "hint:  ") << printable(finding.sentence())
-                << std::endl;
+      std::cerr << (finding.severity == Finding::Severity::Error ? "error: " : "hint:  ")
+                << printable(finding.sentence()) << std::endl;
   }
 }
 

@@ -250,8 +250,7 @@ void SolverProcess::finished(int exitCode, QProcess::ExitStatus status)
     if (job.kind == Job::Kind::Solve || job.kind == Job::Kind::GoOn) {
       document_.setFailed(job.caseId, failure_);
       showStoredRun(job.caseId);
-    }
-    else if (job.kind == Job::Kind::Sure || job.kind == Job::Kind::Refine)
+    } else if (job.kind == Job::Kind::Sure || job.kind == Job::Kind::Refine)
       document_.setIdle(job.caseId); // the case's own result is as good as before
     if (tooLarge_)
       emit tooLarge(failure_);

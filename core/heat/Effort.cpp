@@ -81,8 +81,9 @@ Expected<void> checkEffort(const Project& project, const FaceTable& geometry, co
   const double elements = estimateCount(project, geometry).elements;
   const double weighed = elements * (project.mesh.secondOrder ? heavier : 1);
   if (!(weighed <= limits.elements))
-    return tooLarge("mesh", "It would have about " + rounded(elements) + " elements; this machine has room for " +
-                                rounded(limits.elements / (project.mesh.secondOrder ? heavier : 1)) + ".",
+    return tooLarge("mesh",
+                    "It would have about " + rounded(elements) + " elements; this machine has room for " +
+                        rounded(limits.elements / (project.mesh.secondOrder ? heavier : 1)) + ".",
                     "Choose larger sizes, or fewer elements through walls.");
   for (const Enclosure& enclosure : project.enclosures) {
     if (enclosure.muted || (!enclosure.patchSize && !enclosure.rays))

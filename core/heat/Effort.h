@@ -12,8 +12,8 @@ namespace kiln
 
 /// How large a model may be before that is asked for.
 struct EffortLimits {
-  double elements = 0; ///< tetrahedra or triangles of first order; those of second order count three times
-  double copies = 2000; ///< bodies made by repeats
+  double elements = 0;    ///< tetrahedra or triangles of first order; those of second order count three times
+  double copies = 2000;   ///< bodies made by repeats
   double patches = 40000; ///< of an enclosure; its memory grows with the square
   bool allowed = false;   ///< whatever is asked for
 };

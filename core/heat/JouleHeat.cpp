@@ -4,8 +4,8 @@
 #include "geometry/SurfaceFaces.h"
 #include "geometry/TouchingPairs.h"
 #include "heat/SurfaceElement.h"
-#include "heat/VolumeElement.h"
 #include "heat/ThermalSystem.h"
+#include "heat/VolumeElement.h"
 
 #include <Eigen/IterativeLinearSolvers>
 #include <algorithm>

@@ -232,8 +232,7 @@ private:
       for (const std::string& id : *list)
         if (findById(project_.sources, id) == nullptr && findById(project_.boundaries, id) == nullptr &&
             findById(project_.links, id) == nullptr)
-          add(Severity::Error, one, "case",
-              "A rule of it switches “" + id + "”, which is no source, boundary or link.",
+          add(Severity::Error, one, "case", "A rule of it switches “" + id + "”, which is no source, boundary or link.",
               "Choose one of these, or remove that line.");
   }
 
@@ -355,8 +354,8 @@ private:
       if (!at)
         continue;
       for (const int face : facesOf(project_, geometry_, surfaceOf(*boundary)).faces)
-        if (const auto wrong = outsideRange((*at)(geometry_.faces[static_cast<std::size_t>(face)].centroid), field.range,
-                                            field.quantity)) {
+        if (const auto wrong = outsideRange((*at)(geometry_.faces[static_cast<std::size_t>(face)].centroid),
+                                            field.range, field.quantity)) {
           add(*boundary, "boundary", field.label + ", at one of its faces, " + *wrong + ".",
               "Check the formula, or the surface it holds on.", {face});
           break;

@@ -6,9 +6,9 @@
 namespace kiln
 {
 
-/// What cannot be, whatever the numbers' own ranges say: thermostats that read what is switched off, coefficients that a
-/// schedule or a place makes negative, rules that set what cannot be or change what stays the same in a run, starts in a
-/// circle, parts that yield to each other, loads that no part could bear.
+/// What cannot be, whatever the numbers' own ranges say: thermostats that read what is switched off, coefficients that
+/// a schedule or a place makes negative, rules that set what cannot be or change what stays the same in a run, starts
+/// in a circle, parts that yield to each other, loads that no part could bear.
 [[nodiscard]] std::vector<Finding> checkPhysics(const Project& project);
 
 /// The same with the fused faces: places outside the model, two voltages on one face, coefficients negative at a face.

@@ -49,9 +49,8 @@ public:
       checkPart(part);
     checkReferences();
     checkCases();
-    for (const auto& more :
-         {checkNetwork(project_), checkTime(project_), checkSection(project_), checkDoubts(project_),
-          checkPhysics(project_)})
+    for (const auto& more : {checkNetwork(project_), checkTime(project_), checkSection(project_), checkDoubts(project_),
+                             checkPhysics(project_)})
       findings_.insert(findings_.end(), more.begin(), more.end());
     checkUnused();
     return std::move(findings_);
@@ -156,7 +155,7 @@ private:
       return field.label + " of " + formatQuantity(si, field.quantity) + " is higher than that of any solid.";
     if (field.quantity == Quantity::AreaConductance && field.label == "Coefficient h" && si > mostCoefficient)
       return field.label + " of " + formatQuantity(si, field.quantity) + " is higher than that of strong boiling.";
-    constexpr double mostPower = 1e9;        // W, of a power station
+    constexpr double mostPower = 1e9; // W, of a power station
     if (field.quantity == Quantity::Power && std::abs(si) > mostPower)
       return field.label + " of " + formatQuantity(si, field.quantity) + " is that of a power station.";
     constexpr double mostTemperature = 4000; // K

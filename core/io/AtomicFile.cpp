@@ -73,8 +73,7 @@ Expected<void> writeAtomically(const std::filesystem::path& target, std::string_
   const std::filesystem::path file = through ? std::filesystem::weakly_canonical(target, ignored) : target;
   const std::string temporary = file.string() + partEnding + std::to_string(::getpid());
   ::unlink(temporary.c_str()); // of an earlier process with this number; nobody's link is followed
-  const int descriptor =
-      ::open(temporary.c_str(), O_WRONLY | O_CREAT | O_EXCL | O_NOFOLLOW | O_CLOEXEC, modeOf(file));
+  const int descriptor = ::open(temporary.c_str(), O_WRONLY | O_CREAT | O_EXCL | O_NOFOLLOW | O_CLOEXEC, modeOf(file));
   if (descriptor < 0)
     return unwritable(file, errno);
   std::strncpy(unfinished.data(), temporary.c_str(), unfinished.size() - 1);

@@ -27,8 +27,8 @@ inline constexpr const char* partEnding = ".part";
 /// Hash of a file's bytes, as of the same text. Fails with kind Unreadable.
 [[nodiscard]] Expected<std::string> fileHash(const std::filesystem::path& file);
 
-/// Whole content of a plain file. Fails with kind Unreadable where it is none (a pipe would keep the reader waiting), or
-/// larger than anything that is written here.
+/// Whole content of a plain file. Fails with kind Unreadable where it is none (a pipe would keep the reader waiting),
+/// or larger than anything that is written here.
 [[nodiscard]] Expected<std::string> readWhole(const std::filesystem::path& file);
 
 /// Path of the unfinished file, for a signal handler to remove; empty string when none is being written.

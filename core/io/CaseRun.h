@@ -29,9 +29,10 @@ struct PreparedMesh {
 [[nodiscard]] tl::expected<std::vector<Finding>, Failure> checkProject(const Project& project);
 
 /// \param project  as one case sees it
-[[nodiscard]] tl::expected<PreparedMesh, RunFailure>
-prepareMesh(const Project& project, const std::filesystem::path& folder, const Progress& progress,
-            const EffortLimits& limits = usualLimits());
+[[nodiscard]] tl::expected<PreparedMesh, RunFailure> prepareMesh(const Project& project,
+                                                                 const std::filesystem::path& folder,
+                                                                 const Progress& progress,
+                                                                 const EffortLimits& limits = usualLimits());
 
 /// Solves one case from project to files, which become current together (\ref CaseCommit).
 /// \param goesOn  a transient case goes on from where its last run stopped

@@ -45,8 +45,7 @@ struct StoredCase {
 class CaseCommit
 {
 public:
-  CaseCommit(std::filesystem::path folder, std::string caseId)
-      : folder_(std::move(folder)), caseId_(std::move(caseId))
+  CaseCommit(std::filesystem::path folder, std::string caseId) : folder_(std::move(folder)), caseId_(std::move(caseId))
   {
   }
 

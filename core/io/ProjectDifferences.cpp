@@ -24,7 +24,8 @@ std::string wordsOf(const Json& value)
 std::string nameOf(const Json& object)
 {
   for (const char* key : {"name", "id"})
-    if (object.is_object() && object.contains(key) && object[key].is_string() && !object[key].get<std::string>().empty())
+    if (object.is_object() && object.contains(key) && object[key].is_string() &&
+        !object[key].get<std::string>().empty())
       return object[key].get<std::string>();
   return {};
 }

@@ -729,7 +729,7 @@ Expected<void> saveProject(const Project& project, const std::filesystem::path& 
       std::any_of(project.files.begin(), project.files.end(), [](const auto& one) { return one.linked; });
   if (!links)
     return writeAtomically(file, writeProject(project), Links::Follow); // the user's own file, wherever it is kept
-  Project without = project; // shapes of linked files stay in those files
+  Project without = project;                                            // shapes of linked files stay in those files
   for (GeometryFile& one : without.files)
     for (TakenBody& body : one.bodies)
       if (one.linked)

@@ -14,8 +14,8 @@
 namespace kiln
 {
 
-/// Appends a run to DIR/<case>.running.h5 as it goes. Every appended row is flushed, so that whoever reads it meanwhile, or
-/// after the writer was killed, finds all up to the last one (HDF5's single-writer, many-readers mode).
+/// Appends a run to DIR/<case>.running.h5 as it goes. Every appended row is flushed, so that whoever reads it
+/// meanwhile, or after the writer was killed, finds all up to the last one (HDF5's single-writer, many-readers mode).
 class RunWriter
 {
 public:

@@ -4,9 +4,9 @@
 #include <limits>
 
 #include <algorithm>
-#include <cmath>
 #include <cblas.h>
 #include <cholmod.h>
+#include <cmath>
 #include <string>
 #include <unistd.h>
 #include <vector>

@@ -61,8 +61,8 @@ double StepLimiter::blend(std::size_t unknown, double share, const TimedState& h
   const auto own = static_cast<Index>(unknown);
   if (!model_.store().lumped() || !model_.store().stores(own))
     return linear + share * (high.temperature[unknown] - linear);
-  return model_.store().temperatureAt(
-      own, low.stored[unknown] + share * (high.stored[unknown] - low.stored[unknown]), linear);
+  return model_.store().temperatureAt(own, low.stored[unknown] + share * (high.stored[unknown] - low.stored[unknown]),
+                                      linear);
 }
 
 void StepLimiter::place(double missing, const std::vector<double>& share, const BoundsTracker::Range& range,

@@ -14,8 +14,9 @@ namespace kiln
 /// monotone model do not. Where, and only where, the first leave the bounds, both are blended: every node takes the
 /// least share w of its elements of which the step stays inside, T = L + w (H − L). Heat is conserved: what flowed is
 /// what flowed in the first step, and what is missing of it is given to the limited places in proportion to
-/// (T − low)(high − T), so that none leaves the bounds; what finds no place there flowed as in the monotone step. Where every place stores by
-/// its own temperature, as wherever something melts, joules are blended and given in place of kelvins.
+/// (T − low)(high − T), so that none leaves the bounds; what finds no place there flowed as in the monotone step. Where
+/// every place stores by its own temperature, as wherever something melts, joules are blended and given in place of
+/// kelvins.
 class StepLimiter
 {
 public:

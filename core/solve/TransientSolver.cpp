@@ -24,7 +24,8 @@ public:
   Integrator(TimedModel& model, const TransientRun& run, const TransientOptions& options, const FlowMeter& meter,
              const StepObserver& observer, const Progress& progress)
       : model_(model), run_(run), options_(options), meter_(meter), observer_(observer), progress_(progress),
-        stepper_(model, options.backend), limiter_(model, options.backend), settling_(model, options.backend), triggers_(model, run)
+        stepper_(model, options.backend), limiter_(model, options.backend), settling_(model, options.backend),
+        triggers_(model, run)
   {
   }
 
@@ -523,13 +524,13 @@ private:
   std::vector<double> began_; ///< temperatures at the start, K
   std::vector<char> limited_; ///< unknowns that the last step held within bounds
   Look look_;
-  int refined_ = 0;           ///< tries of this step that were shortened to end where it is settled
+  int refined_ = 0; ///< tries of this step that were shortened to end where it is settled
   bool settled_ = false;
   std::vector<double> flows_;
   std::vector<AcceptedStep::Jump> jumps_; ///< since the last accepted step
   double step_ = 0;
   RunTriggers triggers_;
-  std::vector<EndRule> ends_;      ///< that breaks_ was made for
+  std::vector<EndRule> ends_; ///< that breaks_ was made for
   TransientSolution result_;
 };
 

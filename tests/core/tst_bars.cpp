@@ -216,9 +216,9 @@ KnownForm heatedByCurrent(double size)
   p.materials = {stuff};
   p.parts = {part("pipe", "stuff", Tube{number(skin), number(bore), number(0.02)})};
   p.surfaces = {surface("in", {"pipe.inside"}), surface("out", {"pipe.outside"})};
-  p.boundaries = {boundary("live", FixedVoltage{"in", number(volts)}), boundary("earth", FixedVoltage{"out", number(0)}),
-                  boundary("holdIn", FixedSurface{"in", number(around)}),
-                  boundary("holdOut", FixedSurface{"out", number(around)})};
+  p.boundaries = {
+      boundary("live", FixedVoltage{"in", number(volts)}), boundary("earth", FixedVoltage{"out", number(0)}),
+      boundary("holdIn", FixedSurface{"in", number(around)}), boundary("holdOut", FixedSurface{"out", number(around)})};
   p.watches = {hottest("pipe"), watch("heat", SurfaceHeat{"out"}), pointAt(0.02, 0, 0.01)};
   const double all = std::log(skin / bore);
   const double strength = sigma * volts * volts / (all * all);
@@ -255,9 +255,10 @@ KnownForm litSlab(double size)
 
 std::vector<KnownForm> formsAt(double size)
 {
-  return {heatedSlab(size),   hollowCylinder(size), heatedRound(size, false), heatedRound(size, true),
-          radiatingBar(size), kirchhoff(size),      sinePlate(size),          contactSlabs(size),
-          coaxialCylinders(size), heatedByCurrent(size), litSlab(size)};
+  return {heatedSlab(size),        hollowCylinder(size), heatedRound(size, false),
+          heatedRound(size, true), radiatingBar(size),   kirchhoff(size),
+          sinePlate(size),         contactSlabs(size),   coaxialCylinders(size),
+          heatedByCurrent(size),   litSlab(size)};
 }
 
 /// Slab of 50 mm, a = 1e-6 m²/s, one end of which is changed at once, for so short that the other does not feel it.

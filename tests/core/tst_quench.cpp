@@ -241,7 +241,8 @@ private slots:
                part("heater", "metal", block(side, side, 0.004), {0, 0, side + gap})};
     if (melts)
       p.parts.push_back(part("lump", "wax", block(0.01, side, side), {side / 2 + 0.005, 0, 0}));
-    p.surfaces = {surface("under", {"ware.bottom"}), surface("over", {"ware.top"}), surface("facing", {"heater.bottom"})};
+    p.surfaces = {surface("under", {"ware.bottom"}), surface("over", {"ware.top"}),
+                  surface("facing", {"heater.bottom"})};
     p.boundaries = {boundary("bath", Convection{"under", Property{4000, ""}, Property{bath, ""}})};
     Enclosure space;
     space.id = space.name = "space";

@@ -176,7 +176,8 @@ private slots:
     QVERIFY2(has(refusal(huge), "1e400 is too large") && has(refusal(huge), "line "), refusal(huge).c_str());
     const std::string deep = "{\"format\": " + std::string(100'000, '[') + std::string(100'000, ']') + "}";
     QVERIFY2(has(refusal(deep), "nest deeper"), refusal(deep).c_str());
-    QVERIFY(!has(refusal("{\"name\": \"[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[\"}"), "nest"));
+    QVERIFY(!has(refusal("{\"name\": \"[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[\"}"),
+                 "nest"));
     const QTemporaryDir own;
     const std::filesystem::path pipe = own.filePath("pipe.kiln").toStdString();
     QCOMPARE(::mkfifo(pipe.c_str(), 0600), 0);

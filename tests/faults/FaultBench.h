@@ -28,18 +28,15 @@ struct FaultOutcome {
 
 /// When and how `ukiln` fails.
 struct Fault {
-  QString mode; ///< "kill", "full", or empty: none
-  long at = 0;  ///< the change of a file at which it happens
+  QString mode;  ///< "kill", "full", or empty: none
+  long at = 0;   ///< the change of a file at which it happens
   int after = 0; ///< ms after its start at which it is killed; 0: not by time
 };
 
 class FaultBench
 {
 public:
-  FaultBench()
-  {
-    std::filesystem::create_directories(path("base"));
-  }
+  FaultBench() { std::filesystem::create_directories(path("base")); }
   [[nodiscard]] std::filesystem::path path(const std::string& name) const
   {
     return std::filesystem::path(folder_.path().toStdString()) / name;

@@ -106,8 +106,8 @@ private slots:
       for (const char* mode : {"kill", "full", "time"})
         QTest::addRow("%s, %s", inTime ? "in time" : "steady", mode) << inTime << QString(mode);
   }
-  /// Given an older result, when the solve of other inputs is killed at any change of a file or at any time, or its disk
-  /// fills, then the folder holds the older result whole or the newer one whole, and says which is current.
+  /// Given an older result, when the solve of other inputs is killed at any change of a file or at any time, or its
+  /// disk fills, then the folder holds the older result whole or the newer one whole, and says which is current.
   void killsWhileSolving()
   {
     QFETCH(bool, inTime);
@@ -139,7 +139,8 @@ private slots:
         fault = {mode, 1 + below(random, changes), 0};
       const FaultOutcome outcome = bench.run({"solve"}, "r", fault);
       const Held held = heldIn(bench.path("r"), next);
-      const QString trial = QString("%1 at %2: %3\n%4").arg(mode).arg(fault.at + fault.after).arg(held.wrong, outcome.said);
+      const QString trial =
+          QString("%1 at %2: %3\n%4").arg(mode).arg(fault.at + fault.after).arg(held.wrong, outcome.said);
       QVERIFY2(held.wrong.isEmpty() && !outcome.hung, qPrintable(trial));
       const bool isNew = held.identity == newer.identity;
       QVERIFY2(isNew || held.identity == older.identity, qPrintable(trial));
@@ -211,7 +212,10 @@ private slots:
       const bool isNew = isUpToDate(longer, longer.cases.front(), bench.path("r"));
       (isNew ? tally.newer : tally.older) += 1;
       const FaultOutcome after = bench.run({"solve", "--continue"}, "r");
-      QVERIFY2(after.code == 0, qPrintable(QString("%1 at %2: %3 %4 %5").arg(mode).arg(fault.at).arg(after.code).arg(after.hung).arg(after.said)));
+      QVERIFY2(
+          after.code == 0,
+          qPrintable(
+              QString("%1 at %2: %3 %4 %5").arg(mode).arg(fault.at).arg(after.code).arg(after.hung).arg(after.said)));
       QVERIFY(std::abs(peakIn(figuresFile(bench.path("r"), "steady")) - peak) < 0.3);
       const auto whole = loadRun(runFile(bench.path("r"), "steady"));
       QVERIFY(whole && whole->times.back() == 500 && whole->finished && !whole->reason.empty());
@@ -237,7 +241,8 @@ private slots:
       static_cast<void>(bench.run({"solve"}, "r", {"kill", changes - 1 - below(random, changes / 3), 0}));
       const FaultOutcome after = bench.run({"solve", "--continue"}, "r");
       if (after.code != 0) { // killed before anything was stored
-        QVERIFY2(after.said.contains("no run to go on with"), qPrintable(QString("%1 %2 %3").arg(after.code).arg(after.hung).arg(after.said)));
+        QVERIFY2(after.said.contains("no run to go on with"),
+                 qPrintable(QString("%1 %2 %3").arg(after.code).arg(after.hung).arg(after.said)));
         continue;
       }
       ++late;
@@ -275,8 +280,8 @@ private slots:
       const std::string& name = names[static_cast<std::size_t>(below(random, static_cast<long>(names.size())))];
       std::string bytes = *readWhole(bench.path("r/" + name));
       const auto head = static_cast<long>(std::min<std::size_t>(bytes.size(), 4096));
-      const auto at =
-          static_cast<std::size_t>(below(random, i % 2 == 0 ? head : static_cast<long>(bytes.size()))); // heads more often
+      const auto at = static_cast<std::size_t>(
+          below(random, i % 2 == 0 ? head : static_cast<long>(bytes.size()))); // heads more often
       if (i % 5 == 0)
         bytes.resize(at);
       else
@@ -284,7 +289,8 @@ private slots:
       QVERIFY(writeAtomically(bench.path("r/" + name), bytes));
       QElapsedTimer clock;
       clock.start();
-      const FaultOutcome outcome = bench.run({"export", "--case", "steady", "--format", i % 3 == 0 ? "pvd" : "csv"}, "r");
+      const FaultOutcome outcome =
+          bench.run({"export", "--case", "steady", "--format", i % 3 == 0 ? "pvd" : "csv"}, "r");
       constexpr int longest = 10'000; // ms
       const QString trial = QString::fromStdString(name) + QString(" at %1: ").arg(at) + outcome.said;
       QVERIFY2(!outcome.killed && clock.elapsed() < longest, qPrintable(trial));
