@@ -143,7 +143,7 @@ Expected<Hdf5Reader> Hdf5Reader::open(const std::filesystem::path& file)
   prepareHdf5();
   const hid_t handle = isAsWritten(file) ? H5Fopen(file.c_str(), H5F_ACC_RDONLY, H5P_DEFAULT) : hid_t{-1};
   if (handle < 0)
-    return failure(Failure::Kind::Unreadable, "file " + file.string(), "It is not a complete result file.",
+    return failure(Failure::Kind::Unreadable, "file " + file.string(), "It is damaged, or of another version.",
                    "Solve the case again.");
   return Hdf5Reader(handle);
 }

@@ -300,7 +300,7 @@ private slots:
     qInfo("%d unknowns: refined %.2e, uniform would be %.2e (uniform %.2e at %g, slope %.2f)", result.unknowns.count,
           error, expected, uniform[2].second, uniform[2].first, slope);
     QVERIFY(error < expected / 2);
-    const auto loaded = loadRefine(refineFile(folder.path().toStdString(), "Steady"));
+    const auto loaded = loadRefine(refineFile(folder.path().toStdString(), "steady"));
     QVERIFY(loaded && loaded->finerAt == record->finerAt);
   }
 

@@ -314,7 +314,8 @@ private slots:
     QVERIFY(findById(project().cases, id)->run->storeAlso.empty());
   }
 
-  /// Cancelled half-way: what was run can be read and says that it is not whole; the project is untouched.
+  /// Cancelled half-way: the older result is shown whole, and that a later run was interrupted, which can be read; the
+  /// project is untouched.
   void aCancelledRunSaysSo()
   {
     document().edit("Run for ever", [](Project& p) {
@@ -332,15 +333,20 @@ private slots:
     QCOMPARE(find<QLabel>("clock")->toolTip(), QString("running"));
     window_->solver().cancel();
     QTRY_VERIFY_WITH_TIMEOUT(!window_->solver().isRunning(), childTime);
-    QCOMPARE(find<QLabel>("clock")->toolTip(), QString("stopped before its end"));
+    QTRY_VERIFY2(find<QLabel>("clock")->toolTip().contains("a later run was interrupted at"),
+                 qPrintable(find<QLabel>("clock")->toolTip()));
+    QVERIFY(find<QLabel>("clock")->toolTip().startsWith("ended: "));
+    QVERIFY(document().shownState().run.record->finished);
     QVERIFY(project() == before);
-    QVERIFY(loadRun(runFile(document().resultsFolder(), project().cases.back().id)).has_value());
+    const auto interrupted = loadRun(growingRunFile(document().resultsFolder(), project().cases.back().id));
+    QVERIFY(interrupted && !interrupted->finished);
+    QCOMPARE(interrupted->times.back(), document().shownState().run.interruptedAt.value());
   }
 
   /// It goes on from there, and is ended by hand and kept.
   void aStoppedRunGoesOnAndIsEndedByHand()
   {
-    const double stopped = document().shownState().run.record->times.back();
+    const double stopped = document().shownState().run.interruptedAt.value();
     QTest::mouseClick(find<QToolButton>("timeGoOn"), Qt::LeftButton);
     const auto further = [&] {
       const auto record = document().shownState().run.record;
