@@ -233,23 +233,21 @@ std::vector<double> JouleHeat::impose(SparseMatrix& matrix) const
       }
     }
   for (Index row = 0; row < matrix.rows(); ++row) {
-    double* diagonal = nullptr;
+    double& diagonal = matrix.values[at(matrix.position(row, row))];
     for (Index i = matrix.rowStart[at(row)]; i < matrix.rowStart[at(row) + 1]; ++i) {
       const Index column = matrix.columns[at(i)];
       double& value = matrix.values[at(i)];
-      if (row == column) {
-        diagonal = &value;
+      if (row == column)
         continue;
-      }
       if (held[at(column)] != 0 && held[at(row)] == 0)
         right[at(row)] -= value * potential_[at(column)];
       if (held[at(row)] != 0 || held[at(column)] != 0)
         value = 0;
     }
-    if (*diagonal <= 0)
-      *diagonal = 1; // outside the parts that conduct
+    if (diagonal <= 0)
+      diagonal = 1; // outside the parts that conduct
     if (held[at(row)] != 0)
-      right[at(row)] = *diagonal * potential_[at(row)];
+      right[at(row)] = diagonal * potential_[at(row)];
   }
   return right;
 }
