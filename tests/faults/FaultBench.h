@@ -33,6 +33,14 @@ struct Fault {
   int after = 0; ///< ms after its start at which it is killed; 0: not by time
 };
 
+/// A fault at any of a run's changes of files, or at any time while it lasts (ms).
+inline Fault anyFault(const QString& mode, long changes, long lasts, Random& random)
+{
+  if (mode == "time")
+    return {{}, 0, static_cast<int>(1 + below(random, lasts))};
+  return {mode, 1 + below(random, changes), 0};
+}
+
 class FaultBench
 {
 public:

@@ -62,47 +62,40 @@ static void die(void)
 
 #define REAL(name, type) ((type)dlsym(RTLD_NEXT, name))
 
-ssize_t write(int descriptor, const void* bytes, size_t size)
+enum { Anywhere = -1 }; /* where a plain write goes */
+
+static ssize_t reallyPut(const char* name, int descriptor, const void* bytes, size_t size, off_t at)
 {
   typedef ssize_t (*Write)(int, const void*, size_t);
-  if (descriptorWithin(descriptor)) {
-    const enum Fault fault = due();
-    if (fault == Full) {
-      errno = ENOSPC;
-      return -1;
-    }
-    if (fault == Kill) {
-      (void)!REAL("write", Write)(descriptor, bytes, size / 2);
-      die();
-    }
-  }
-  return REAL("write", Write)(descriptor, bytes, size);
-}
-
-static ssize_t place(const char* name, int descriptor, const void* bytes, size_t size, off_t at)
-{
   typedef ssize_t (*Place)(int, const void*, size_t, off_t);
-  if (descriptorWithin(descriptor)) {
-    const enum Fault fault = due();
-    if (fault == Full) {
-      errno = ENOSPC;
-      return -1;
-    }
-    if (fault == Kill) {
-      (void)!REAL(name, Place)(descriptor, bytes, size / 2, at);
-      die();
-    }
-  }
-  return REAL(name, Place)(descriptor, bytes, size, at);
+  return at == Anywhere ? REAL(name, Write)(descriptor, bytes, size) : REAL(name, Place)(descriptor, bytes, size, at);
 }
 
+static ssize_t put(const char* name, int descriptor, const void* bytes, size_t size, off_t at)
+{
+  const enum Fault fault = descriptorWithin(descriptor) ? due() : None;
+  if (fault == Full) {
+    errno = ENOSPC;
+    return -1;
+  }
+  if (fault == Kill) {
+    (void)!reallyPut(name, descriptor, bytes, size / 2, at);
+    die();
+  }
+  return reallyPut(name, descriptor, bytes, size, at);
+}
+
+ssize_t write(int descriptor, const void* bytes, size_t size)
+{
+  return put("write", descriptor, bytes, size, Anywhere);
+}
 ssize_t pwrite(int descriptor, const void* bytes, size_t size, off_t at)
 {
-  return place("pwrite", descriptor, bytes, size, at);
+  return put("pwrite", descriptor, bytes, size, at);
 }
 ssize_t pwrite64(int descriptor, const void* bytes, size_t size, off64_t at)
 {
-  return place("pwrite64", descriptor, bytes, size, at);
+  return put("pwrite64", descriptor, bytes, size, at);
 }
 
 /* Before or after what is done, by turns: both are instants at which a process may end. */

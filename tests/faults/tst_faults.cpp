@@ -87,7 +87,7 @@ struct Tally {
   int tried = 0, faults = 0, older = 0, newer = 0;
   void print(const char* what) const
   {
-    std::printf("| %s | %d | %d | %d kept, %d new | 0 |\n", what, tried, faults, older, newer);
+    std::printf("| %s | %d tried | %d struck | %d older whole | %d newer whole |\n", what, tried, faults, older, newer);
   }
 };
 
@@ -132,11 +132,7 @@ private slots:
     Tally tally;
     for (int i = 0; i < trials(12); ++i) {
       bench.copy("base", "r");
-      Fault fault;
-      if (mode == "time")
-        fault.after = static_cast<int>(1 + below(random, lasts));
-      else
-        fault = {mode, 1 + below(random, changes), 0};
+      const Fault fault = anyFault(mode, changes, lasts, random);
       const FaultOutcome outcome = bench.run({"solve"}, "r", fault);
       const Held held = heldIn(bench.path("r"), next);
       const QString trial =
@@ -192,11 +188,7 @@ private slots:
     Tally tally;
     for (int i = 0; i < trials(8); ++i) {
       bench.copy("base", "r");
-      Fault fault;
-      if (mode == "time")
-        fault.after = static_cast<int>(1 + below(random, lasts));
-      else
-        fault = {mode, 1 + below(random, changes), 0};
+      const Fault fault = anyFault(mode, changes, lasts, random);
       const FaultOutcome outcome = bench.run({"solve", "--continue"}, "r", fault);
       std::optional<RunRecord> farthest;
       const auto stored = storedCase(bench.path("r"), "steady");
@@ -305,7 +297,7 @@ private slots:
         QVERIFY(isUpToDate(p, p.cases.front(), bench.path("r")));
       }
     }
-    std::printf("| damaged results | %d | %d refused by name | – | 0 |\n", trials(40), refused);
+    std::printf("| damaged results | %d tried | %d refused by name |\n", trials(40), refused);
   }
 
   /// Given a damaged run that was interrupted, when it shall go on, then that is refused in words or done.
