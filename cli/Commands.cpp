@@ -101,6 +101,8 @@ EffortLimits limitsOf(const Request& request)
 {
   EffortLimits limits = usualLimits();
   limits.allowed = request.allowLarge;
+  if (request.mostElements > 0)
+    limits.elements = request.mostElements;
   return limits;
 }
 
@@ -376,7 +378,8 @@ ExitCode sure(const Request& request, Reporter& reporter)
     return exitCodeFor(made.error().kind);
   }
   for (const Case& one : *cases) {
-    const auto record = runSure(*project, one, folderOf(request), [&](auto... args) { reporter.progress(args...); });
+    const auto record = runSure(
+        *project, one, folderOf(request), [&](auto... args) { reporter.progress(args...); }, limitsOf(request));
     if (!record)
       return report(record.error(), reporter);
     reporter.say(one.name + ", on " + std::to_string(record->tets[0]) + ", " + std::to_string(record->tets[1]) +
@@ -403,8 +406,8 @@ ExitCode refine(const Request& request, Reporter& reporter)
     return exitCodeFor(made.error().kind);
   }
   const Case& one = cases->front();
-  const auto record =
-      runRefine(*project, one, folderOf(request), *target, [&](auto... args) { reporter.progress(args...); });
+  const auto record = runRefine(
+      *project, one, folderOf(request), *target, [&](auto... args) { reporter.progress(args...); }, limitsOf(request));
   if (!record)
     return report(record.error(), reporter);
   for (const RefineRecord::Round& round : record->rounds)
@@ -422,6 +425,18 @@ ExitCode refine(const Request& request, Reporter& reporter)
       return exitCodeFor(saved.error().kind);
     }
   }
+  return ExitCode::Solved;
+}
+
+ExitCode readable(const Request& request)
+{
+  const Expected<RunRecord> record = loadRun(request.file);
+  const Expected<InstantReader> fields = InstantReader::open(request.file);
+  if (!record || !fields)
+    return ExitCode::Unreadable;
+  for (std::size_t i = 0; i < record->instants.size(); ++i)
+    if (!fields->field(i))
+      return ExitCode::Unreadable;
   return ExitCode::Solved;
 }
 

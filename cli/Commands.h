@@ -21,6 +21,7 @@ struct Request {
   bool onlySteady = false;
   bool goesOn = false;     ///< from where its last run stopped
   bool allowLarge = false; ///< more elements, patches and copies than usual
+  double mostElements = 0; ///< that are made without \ref allowLarge; 0: what fits into half of the memory
   std::string format;
   std::filesystem::path output;      ///< of an export; empty: in the folder
   std::vector<std::string> settings; ///< "field=value"
@@ -54,6 +55,8 @@ struct ImportRequest {
 /// Draws the faces of a project again and again: reads the path of a project a line from standard input, writes the
 /// drafts into the folder and a JSON line each; ends with the input. Keeps the bodies of parts that did not change.
 [[nodiscard]] ExitCode draft();
+/// Whether a run that was interrupted can be read; the window asks before it reads it itself.
+[[nodiscard]] ExitCode readable(const Request& request);
 [[nodiscard]] ExitCode exportCase(const Request& request, Reporter& reporter);
 
 /// "studio-kiln.kiln" → "studio-kiln.results" beside it.

@@ -73,8 +73,8 @@ void Reporter::progress(std::string_view stage, double fraction, std::string_vie
   const int filled = static_cast<int>(fraction * width);
   std::string bar(static_cast<std::size_t>(filled), '#');
   bar.resize(width, '.');
-  std::fprintf(stderr, "\r\033[K[%s] %3.0f %%  %.*s: %.*s", bar.c_str(), fraction * 100, static_cast<int>(stage.size()),
-               stage.data(), static_cast<int>(message.size()), message.data());
+  std::fprintf(stderr, "\r\033[K[%s] %3.0f %%  %s: %s", bar.c_str(), fraction * 100, std::string(stage).c_str(),
+               printable(std::string(message)).c_str());
   barShown_ = true;
 }
 

@@ -100,9 +100,6 @@ int main(int argc, char** argv)
   solve->add_flag("--continue", request.goesOn, "a transient case goes on from where its last run stopped");
   solve->add_flag("--as-stored", request.asStored,
                   "start from results as they are stored, without solving what is out of date first");
-  for (CLI::App* command : {mesh, solve})
-    command->add_flag("--allow-large", request.allowLarge,
-                      "mesh and solve even what is foretold to be too large for this machine");
   solve->add_flag("--steady", request.onlySteady, "leave out transient cases");
   CLI::App* exporting = withFolder(common(app.add_subcommand("export", "Writes a solved case for other programs.")));
   exporting->add_option("--case", request.caseName, "name of the case")->required();
@@ -129,6 +126,16 @@ int main(int argc, char** argv)
       ->required();
   refining->add_flag("--keep", request.keep, "write the refined mesh sizes into the project file");
 
+  for (CLI::App* command : {mesh, solve, asking, refining}) {
+    command->add_flag("--allow-large", request.allowLarge,
+                      "mesh and solve even what is foretold to be too large for this machine");
+    command
+        ->add_option("--most-elements", request.mostElements,
+                     "how many elements of first order are made without --allow-large (one of second order counts as "
+                     "three); what fits into half of the memory if not given")
+        ->check(CLI::PositiveNumber);
+  }
+
   ImportRequest taken;
   CLI::App* importing =
       app.add_subcommand("import", "Makes a project of the bodies of a STEP, STL, OBJ, PLY or VTU file.");
@@ -151,6 +158,9 @@ int main(int argc, char** argv)
   CLI::App* drafting = app.add_subcommand(
       "draft", "Draws the faces of projects named on standard input, beside them; used by the window.");
 
+  CLI::App* reading = app.add_subcommand("readable", "Whether an interrupted run can be read; used by the window.");
+  reading->add_option("FILE", request.file, "the file of the run")->required();
+
   try {
     app.parse(argc, argv);
   } catch (const CLI::ParseError& error) {
@@ -166,6 +176,8 @@ int main(int argc, char** argv)
       code = kiln::cli::faces(request, reporter);
     else if (drafting->parsed())
       code = kiln::cli::draft();
+    else if (reading->parsed())
+      code = readable(request);
     else if (asking->parsed())
       code = kiln::cli::sure(request, reporter);
     else if (refining->parsed())

@@ -4,7 +4,7 @@
 #include "document/ShownFigures.h"
 #include "heat/Readiness.h"
 #include "io/InputHash.h"
-#include "io/SureRun.h"
+#include "io/SureRecord.h"
 #include "model/Fields.h"
 #include "model/Project.h"
 #include "results/CaseResult.h"

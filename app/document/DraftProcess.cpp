@@ -2,6 +2,7 @@
 #include "document/DraftProcess.h"
 
 #include "document/Document.h"
+#include "document/SolverProgram.h"
 #include "io/LinkedFiles.h"
 #include "io/ProjectFile.h"
 #include "io/ResultFile.h"
@@ -32,7 +33,7 @@ constexpr int pause = 30; // ms; edits that follow each other make one draft
 } // namespace
 
 DraftProcess::DraftProcess(Document& document, QObject* parent)
-    : QObject(parent), document_(document), program_(QCoreApplication::applicationDirPath() + "/ukiln")
+    : QObject(parent), document_(document), program_(solverProgram())
 {
   process_.setStandardErrorFile(QProcess::nullDevice());
   soon_.setSingleShot(true);

@@ -1,6 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "document/ShownFigures.h"
 
+#include "document/SolverProgram.h"
 #include "heat/WatchProbe.h"
 #include "model/Edit.h"
 #include "results/UnstoredParts.h"
@@ -105,7 +106,8 @@ ShownRun loadShownRun(const std::filesystem::path& folder, const std::string& ca
 {
   std::error_code ignored;
   const bool interrupted = std::filesystem::exists(growingRunFile(folder, caseId), ignored);
-  ShownRun later = interrupted ? loadGrowingRun(folder, caseId) : ShownRun{};
+  ShownRun later =
+      interrupted && isReadableRun(growingRunFile(folder, caseId)) ? loadGrowingRun(folder, caseId) : ShownRun{};
   const auto stored = storedCase(folder, caseId);
   if (!stored || !*stored || (*stored)->run.empty())
     return later;

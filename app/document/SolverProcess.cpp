@@ -2,15 +2,15 @@
 #include "document/SolverProcess.h"
 
 #include "document/Document.h"
+#include "document/SolverProgram.h"
 #include "io/AtomicFile.h"
 #include "io/LinkedFiles.h"
 #include "io/ProjectFile.h"
+#include "io/RefineRun.h"
 #include "io/ResultFile.h"
 #include "io/ResultIdentity.h"
-#include "io/SureRun.h"
 #include "io/TransientCase.h"
 
-#include <QCoreApplication>
 #include <QJsonDocument>
 #include <QJsonObject>
 #include <QThreadPool>
@@ -31,7 +31,7 @@ QString sentenceOf(const QJsonObject& json)
 } // namespace
 
 SolverProcess::SolverProcess(Document& document, QObject* parent)
-    : QObject(parent), document_(document), program_(QCoreApplication::applicationDirPath() + "/ukiln")
+    : QObject(parent), document_(document), program_(solverProgram())
 {
   process_.setStandardErrorFile(QProcess::nullDevice());
   connect(&process_, &QProcess::readyReadStandardOutput, this, &SolverProcess::readProgress);
@@ -196,6 +196,8 @@ void SolverProcess::startNext()
     arguments << "--continue";
   if (current_.large)
     arguments << "--allow-large";
+  if (mostElements_ > 0)
+    arguments << "--most-elements" << QString::number(mostElements_, 'f', 0);
   if (refines)
     arguments << "--within" << current_.within;
   const Case* own = findById(document_.project().cases, current_.caseId);

@@ -2,7 +2,6 @@
 #pragma once
 
 #include "document/Document.h"
-#include "io/RefineRun.h"
 
 #include <QObject>
 #include <QProcess>
@@ -12,6 +11,8 @@
 
 namespace kiln
 {
+
+struct RefineRecord;
 
 /// Runs `ukiln` as a child process on a snapshot of the project, one case after the other, and hands its progress,
 /// results and failures to the document. A crash or cancel in there touches neither the open project nor older results.
@@ -27,6 +28,8 @@ public:
   [[nodiscard]] bool isRunning() const { return process_.state() != QProcess::NotRunning; }
   [[nodiscard]] QString program() const { return program_; }
   void setProgram(const QString& program) { program_ = program; } ///< for tests
+  /// More than these are asked about first; 0: as many as fit into half of this machine's memory.
+  void setMostElements(double count) { mostElements_ = count; }
   [[nodiscard]] qint64 processId() const { return process_.processId(); }
 
 public slots:
@@ -80,6 +83,7 @@ private:
   std::optional<TransientRun> limits_; ///< of the running case, as the child knows them
   QString failure_;                    ///< sentence from the child
   bool cancelled_ = false, tooLarge_ = false;
+  double mostElements_ = 0;
   QTimer grow_; ///< looks for what a running case has stored
 };
 

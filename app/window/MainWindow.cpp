@@ -78,6 +78,9 @@ MainWindow::MainWindow(QWidget* parent)
           [this](const QString& sentence) { statusBar()->showMessage(sentence, 15000); });
   connect(&solver_, &SolverProcess::told, this,
           [this](const QString& sentence) { statusBar()->showMessage(sentence, 15000); });
+  const auto limit = [this] { solver_.setMostElements(preferences_.mostElements()); };
+  connect(&preferences_, &Preferences::mostElementsChanged, this, limit);
+  limit();
   connect(&solver_, &SolverProcess::tooLarge, this, &MainWindow::askForLarge);
   connect(
       &guard_, &ProjectGuard::changedMeanwhile, this,

@@ -3,6 +3,7 @@
 // The menus of the main window; every entry is also a command of the palette.
 #include "cases/CaseEditor.h"
 #include "fields/QuantityField.h"
+#include "heat/Effort.h"
 #include "ledger/LedgerPanel.h"
 #include "ledger/NewObjects.h"
 #include "mesh/CountEstimate.h"
@@ -18,6 +19,7 @@
 #include "watches/WatchPanel.h"
 #include "window/CommandPalette.h"
 #include "window/ImportDialog.h"
+#include "window/LargeModels.h"
 #include "window/MainWindow.h"
 
 #include <QActionGroup>
@@ -46,6 +48,8 @@ QString countText(const Document& document)
   const QString about = mesh->geometry.section.is() ? MainWindow::tr("About %1 triangles by these sizes")
                                                     : MainWindow::tr("About %1 tetrahedra by these sizes");
   return about.arg(words(next)) +
+         MainWindow::tr(", %1 to solve")
+             .arg(QString::fromStdString(memoryWords(memoryToSolve(next, document.project().mesh.secondOrder)))) +
          (mesh->tets.empty() ? QString()
                              : MainWindow::tr("; now %1").arg(words(static_cast<double>(countElements(*mesh)))));
 }
@@ -152,6 +156,8 @@ void MainWindow::buildMenus()
   showOrder();
   addMeshFields(*solve);
   addWorstTets(*solve);
+  solve->addAction(tr("Ask &before large models…"), this, [this] { chooseLargeModels(preferences_, this); })
+      ->setObjectName("largeModels");
   solve->addAction(tr("&Mesh only"), QKeySequence(Qt::Key_F6), &solver_, &SolverProcess::prepare);
   solve->addAction(tr("&Readiness"), QKeySequence(Qt::Key_F8), this, &MainWindow::toggleReadiness);
   solve->addAction(tr("&Watch what is selected"), QKeySequence(Qt::CTRL | Qt::Key_W), watches_,

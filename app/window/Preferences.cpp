@@ -10,12 +10,14 @@ namespace
 const auto unitKey = QStringLiteral("temperatureUnit");
 const auto themeKey = QStringLiteral("theme");
 const auto recentKey = QStringLiteral("recentFiles");
+const auto elementsKey = QStringLiteral("mostElements");
 constexpr int mostRecent = 8;
 } // namespace
 
 Preferences::Preferences(QObject* parent)
     : QObject(parent), unit_(static_cast<TemperatureUnit>(std::clamp(QSettings().value(unitKey, 0).toInt(), 0, 2))),
-      theme_(static_cast<ThemeChoice>(std::clamp(QSettings().value(themeKey, 0).toInt(), 0, 2)))
+      theme_(static_cast<ThemeChoice>(std::clamp(QSettings().value(themeKey, 0).toInt(), 0, 2))),
+      mostElements_(std::max(0.0, QSettings().value(elementsKey, 0).toDouble()))
 {
 }
 
@@ -33,6 +35,13 @@ void Preferences::setThemeChoice(ThemeChoice choice)
   theme_ = choice;
   QSettings().setValue(themeKey, static_cast<int>(choice));
   emit themeChanged();
+}
+
+void Preferences::setMostElements(double count)
+{
+  mostElements_ = count;
+  QSettings().setValue(elementsKey, count);
+  emit mostElementsChanged();
 }
 
 void Preferences::addRecentFile(const QString& file)

@@ -21,6 +21,9 @@ public:
   [[nodiscard]] TemperatureUnit temperatureUnit() const { return unit_; }
   [[nodiscard]] ThemeChoice themeChoice() const { return theme_; }
   [[nodiscard]] QStringList recentFiles() const;
+  /// How many elements are made without asking; 0: as many as half of this machine's memory takes.
+  [[nodiscard]] double mostElements() const { return mostElements_; }
+  void setMostElements(double count);
   void setTemperatureUnit(TemperatureUnit unit);
   void setThemeChoice(ThemeChoice choice);
   void addRecentFile(const QString& file);
@@ -29,10 +32,12 @@ signals:
   void unitChanged();
   void themeChanged();
   void recentChanged();
+  void mostElementsChanged();
 
 private:
   TemperatureUnit unit_;
   ThemeChoice theme_;
+  double mostElements_;
 };
 
 } // namespace kiln

@@ -14,6 +14,9 @@ namespace kiln
 namespace
 {
 
+constexpr double ofElement = 4000; // B, of first order at the height of a solve
+constexpr double heavier = 3;      // one of second order
+
 double copiesOf(const Repeat& repeat)
 {
   return std::visit(
@@ -54,12 +57,20 @@ std::string rounded(double count)
 
 EffortLimits usualLimits()
 {
-  constexpr double ofElement = 4000; // B, at the height of a solve
   constexpr double share = 0.5;
   EffortLimits limits;
   limits.elements = share * static_cast<double>(::sysconf(_SC_PHYS_PAGES)) *
                     static_cast<double>(::sysconf(_SC_PAGE_SIZE)) / ofElement;
   return limits;
+}
+
+double memoryToSolve(double elements, bool secondOrder) { return elements * (secondOrder ? heavier : 1) * ofElement; }
+
+std::string memoryWords(double bytes)
+{
+  constexpr double mega = 1e6, giga = 1e9;
+  return bytes < giga ? formatQuantity(std::max(bytes / mega, 1.0), Quantity::Plain, {}, 2) + " MB"
+                      : formatQuantity(bytes / giga, Quantity::Plain, {}, 2) + " GB";
 }
 
 Expected<void> checkCopies(const Project& project, const EffortLimits& limits)
@@ -77,12 +88,13 @@ Expected<void> checkEffort(const Project& project, const FaceTable& geometry, co
 {
   if (limits.allowed)
     return {};
-  constexpr double heavier = 3; // an element of second order
   const double elements = estimateCount(project, geometry).elements;
   const double weighed = elements * (project.mesh.secondOrder ? heavier : 1);
   if (!(weighed <= limits.elements))
     return tooLarge("mesh",
-                    "It would have about " + rounded(elements) + " elements; this machine has room for " +
+                    "It would have about " + rounded(elements) + " elements and take about " +
+                        memoryWords(memoryToSolve(elements, project.mesh.secondOrder)) +
+                        " of memory; without asking it may have " +
                         rounded(limits.elements / (project.mesh.secondOrder ? heavier : 1)) + ".",
                     "Choose larger sizes, or fewer elements through walls.");
   for (const Enclosure& enclosure : project.enclosures) {

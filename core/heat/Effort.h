@@ -21,6 +21,13 @@ struct EffortLimits {
 /// What fits into half of this machine's memory.
 [[nodiscard]] EffortLimits usualLimits();
 
+/// About what a solve takes at its height, B.
+/// \param elements  tetrahedra or triangles
+[[nodiscard]] double memoryToSolve(double elements, bool secondOrder);
+
+/// "1.2 GB": in steps that an estimate is good for.
+[[nodiscard]] std::string memoryWords(double bytes);
+
 /// Foretells the bodies that repeats make; before any of them is built.
 /// Fails with kind TooLarge, with the number.
 [[nodiscard]] Expected<void> checkCopies(const Project& project, const EffortLimits& limits);

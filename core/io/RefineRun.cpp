@@ -186,7 +186,7 @@ std::filesystem::path refineFile(const std::filesystem::path& folder, const std:
 
 tl::expected<RefineRecord, RunFailure> runRefine(const Project& project, const Case& oneCase,
                                                  const std::filesystem::path& folder, const RefineTarget& target,
-                                                 const Progress& progress)
+                                                 const Progress& progress, const EffortLimits& limits)
 {
   const auto refused = [](const std::string& object, const std::string& problem, const std::string& remedy) {
     return tl::unexpected(RunFailure{{}, Failure{Failure::Kind::NotReady, object, problem, remedy}});
@@ -210,7 +210,7 @@ tl::expected<RefineRecord, RunFailure> runRefine(const Project& project, const C
       progress(stage, (static_cast<double>(round) + fraction) / mostRounds,
                "round " + std::to_string(round + 1) + ": " + std::string(message));
     };
-    const auto result = runCase(refined, oneCase, folder, part);
+    const auto result = runCase(refined, oneCase, folder, part, false, limits);
     if (!result)
       return tl::unexpected(result.error());
     const Expected<Project> own = projectForCase(refined, oneCase);

@@ -30,7 +30,8 @@ struct RefineRecord {
 /// The last result is the case's own. Writes DIR/<case>.refine.json, from which the project takes finerAt.
 [[nodiscard]] tl::expected<RefineRecord, RunFailure> runRefine(const Project& project, const Case& oneCase,
                                                                const std::filesystem::path& folder,
-                                                               const RefineTarget& target, const Progress& progress);
+                                                               const RefineTarget& target, const Progress& progress,
+                                                               const EffortLimits& limits = usualLimits());
 
 [[nodiscard]] std::filesystem::path refineFile(const std::filesystem::path& folder, const std::string& caseId);
 /// Fails with kind Unreadable when it is absent or damaged.

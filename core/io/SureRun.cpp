@@ -1,23 +1,15 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "io/SureRun.h"
 
-#include "io/SureText.h"
-
+#include "geometry/TakenElements.h"
 #include "io/InputHash.h"
 #include "io/RunFile.h"
-#include "solve/TransientSolver.h"
-
-#include "geometry/TakenElements.h"
-#include "io/AtomicFile.h"
-#include "io/JsonText.h"
 #include "mesh/MeshQuality.h"
 #include "model/Fields.h"
 #include "results/Figures.h"
+#include "solve/TransientSolver.h"
 
 #include <cmath>
-#include <cstdio>
-#include <fstream>
-#include <iterator>
 
 namespace kiln
 {
@@ -28,27 +20,14 @@ constexpr double step = 1.5; // between the sizes of the three meshes
 
 /// Solves the case on a mesh of another fineness, in a folder of its own.
 tl::expected<CaseResult, RunFailure> solveAt(Project project, const Case& oneCase, double factor,
-                                             const std::filesystem::path& folder, const Progress& progress)
+                                             const std::filesystem::path& folder, const Progress& progress,
+                                             const EffortLimits& limits)
 {
   const double before = project.mesh.fineness ? project.mesh.fineness->si : 1;
   project.mesh.fineness = Number{before * factor, {}, false};
   std::error_code ignored;
   std::filesystem::create_directories(folder, ignored);
-  return runCase(project, oneCase, folder, progress);
-}
-
-Json jsonOf(const SureRecord& record)
-{
-  Json json{{"layout", 1}, {"solutionHash", record.solutionHash}, {"tets", record.tets}};
-  json["watches"] = Json::array();
-  for (const SureRecord::OfWatch& watch : record.watches)
-    json["watches"].push_back({{"id", watch.id},
-                               {"values", watch.values},
-                               {"verdict", static_cast<int>(watch.convergence.verdict)},
-                               {"order", watch.convergence.order},
-                               {"extrapolated", watch.convergence.extrapolated},
-                               {"bar", watch.convergence.bar}});
-  return json;
+  return runCase(project, oneCase, folder, progress, false, limits);
 }
 
 bool isTemperature(Quantity quantity)
@@ -72,18 +51,6 @@ double noiseOf(const WatchFigure& figure, double heatFlow)
   }
 }
 
-} // namespace
-
-const SureRecord::OfWatch* SureRecord::find(const std::string& watch) const { return findById(watches, watch); }
-
-std::filesystem::path sureFile(const std::filesystem::path& folder, const std::string& caseId)
-{
-  return folder / (safeFileName(caseId) + ".sure.json");
-}
-
-namespace
-{
-
 double sizeOf(const CaseResult& result)
 {
   const auto elements = static_cast<double>(countElements(result.mesh));
@@ -106,14 +73,15 @@ void lendStarts(const Project& project, const Case& oneCase, const std::filesyst
 
 tl::expected<SureRecord, RunFailure> saved(SureRecord record, const Case& oneCase, const std::filesystem::path& folder)
 {
-  if (auto written = writeAtomically(sureFile(folder, oneCase.id), jsonOf(record).dump(1) + "\n"); !written)
+  if (auto written = saveSure(record, sureFile(folder, oneCase.id)); !written)
     return tl::unexpected(RunFailure{{}, written.error()});
   return record;
 }
 
 /// A run is held against a twin with larger elements and looser steps; what is compared are its values at the end.
 tl::expected<SureRecord, RunFailure> sureInTime(const Project& project, const Case& oneCase,
-                                                const std::filesystem::path& folder, const Progress& progress)
+                                                const std::filesystem::path& folder, const Progress& progress,
+                                                const EffortLimits& limits)
 {
   const auto half = [&](int i, const char* name) {
     return [&progress, i, name](std::string_view stage, double fraction, std::string_view message) {
@@ -125,7 +93,7 @@ tl::expected<SureRecord, RunFailure> sureInTime(const Project& project, const Ca
     if (auto stored = loadStored(folder, oneCase))
       own = std::move(*stored);
   if (!own) {
-    auto solved = runCase(project, oneCase, folder, half(0, "its own mesh"));
+    auto solved = runCase(project, oneCase, folder, half(0, "its own mesh"), false, limits);
     if (!solved)
       return tl::unexpected(solved.error());
     own = std::move(*solved);
@@ -138,7 +106,7 @@ tl::expected<SureRecord, RunFailure> sureInTime(const Project& project, const Ca
     loose.run.emplace();
   const double tolerance = loose.run->tolerance ? loose.run->tolerance->si : usualTolerance;
   loose.run->tolerance = Number{looser * tolerance, {}, false};
-  const auto twin = solveAt(project, loose, 1 / step, twinFolder, half(1, "twin"));
+  const auto twin = solveAt(project, loose, 1 / step, twinFolder, half(1, "twin"), limits);
   std::error_code ignored;
   std::filesystem::remove_all(twinFolder, ignored);
   if (!twin)
@@ -173,7 +141,8 @@ tl::expected<SureRecord, RunFailure> sureInTime(const Project& project, const Ca
 } // namespace
 
 tl::expected<SureRecord, RunFailure> runSure(const Project& project, const Case& oneCase,
-                                             const std::filesystem::path& folder, const Progress& progress)
+                                             const std::filesystem::path& folder, const Progress& progress,
+                                             const EffortLimits& limits)
 {
   const auto refused = [](const std::string& object, const std::string& problem, const std::string& remedy) {
     return tl::unexpected(RunFailure{{}, Failure{Failure::Kind::NotReady, object, problem, remedy}});
@@ -185,7 +154,7 @@ tl::expected<SureRecord, RunFailure> runSure(const Project& project, const Case&
                    "It keeps the elements of its file, which cannot be compared with other meshes.",
                    "Let it be meshed anew (at the part, untick Keep the elements of the file).");
   if (oneCase.kind != "steady")
-    return sureInTime(project, oneCase, folder, progress);
+    return sureInTime(project, oneCase, folder, progress, limits);
   SureRecord record;
   std::array<std::vector<WatchFigure>, 3> figures;
   std::array<double, 3> sizes{};
@@ -197,8 +166,8 @@ tl::expected<SureRecord, RunFailure> runSure(const Project& project, const Case&
       progress(stage, (static_cast<double>(i) + fraction) / 3, std::string(names[i]) + ": " + std::string(message));
     };
     const double factor = std::pow(step, static_cast<double>(i) - 1);
-    const auto result =
-        i == 1 ? runCase(project, oneCase, folder, part) : solveAt(project, oneCase, factor, folder / ".sure", part);
+    const auto result = i == 1 ? runCase(project, oneCase, folder, part, false, limits)
+                               : solveAt(project, oneCase, factor, folder / ".sure", part, limits);
     if (!result)
       return tl::unexpected(result.error());
     const Expected<Project> own = projectForCase(project, oneCase);
@@ -232,72 +201,6 @@ tl::expected<SureRecord, RunFailure> runSure(const Project& project, const Case&
   }
   progress("done", 1, oneCase.name + " solved on three meshes");
   return saved(std::move(record), oneCase, folder);
-}
-
-Expected<SureRecord> loadSure(const std::filesystem::path& file)
-{
-  std::ifstream in(file);
-  const std::string text((std::istreambuf_iterator<char>(in)), std::istreambuf_iterator<char>());
-  try {
-    const Json json = Json::parse(text);
-    SureRecord record;
-    record.solutionHash = json.at("solutionHash");
-    record.tets = json.at("tets");
-    for (const Json& one : json.at("watches")) {
-      SureRecord::OfWatch& watch = record.watches.emplace_back();
-      watch.id = one.at("id");
-      watch.values = one.at("values");
-      watch.convergence = {static_cast<Convergence::Verdict>(one.at("verdict").get<int>()), one.at("order"),
-                           one.at("extrapolated"), one.at("bar")};
-    }
-    return record;
-  } catch (const std::exception&) {
-    return failure(Failure::Kind::Unreadable, "file " + file.string(), "It holds no answer of three meshes.",
-                   "Ask how sure again.");
-  }
-}
-
-std::string figureText(const SureRecord::OfWatch& watch, Quantity quantity, TemperatureUnit unit)
-{
-  const double value = watch.values[1];
-  const double bar = watch.convergence.bar;
-  const std::string usual = formatQuantity(value, quantity, unit);
-  if (bar <= 0 || value == 0)
-    return usual;
-  constexpr int most = 8; // digits
-  if (quantity != Quantity::Temperature) {
-    constexpr int least = 4;
-    const double digits = std::floor(std::log10(std::abs(value))) - std::floor(std::log10(bar)) + 2;
-    return formatQuantity(value, quantity, unit, std::clamp(static_cast<int>(digits), least, most));
-  }
-  const double shown = unit == TemperatureUnit::Celsius  ? value - 273.15
-                       : unit == TemperatureUnit::Kelvin ? value
-                                                         : value * 1.8 - 459.67;
-  const int decimals = std::clamp(1 - static_cast<int>(std::floor(std::log10(bar))), 1, most);
-  std::array<char, 48> number{};
-  std::snprintf(number.data(), number.size(), "%.*f", decimals, std::abs(shown));
-  return (shown < 0 ? "−" : "") + std::string(number.data()) + usual.substr(usual.rfind(' '));
-}
-
-std::string sureText(const SureRecord::OfWatch& watch, Quantity quantity)
-{
-  const Quantity step = quantity == Quantity::Temperature ? Quantity::TemperatureStep : quantity;
-  const std::string bar = "±" + formatQuantity(watch.convergence.bar, step, {}, 2);
-  std::array<char, 16> order{};
-  std::snprintf(order.data(), order.size(), "%.1f", watch.convergence.order);
-  switch (watch.convergence.verdict) {
-  case Convergence::Verdict::Equal:
-    return "the same on three meshes";
-  case Convergence::Verdict::Settles:
-    return bar + " by three meshes, towards " + formatQuantity(watch.convergence.extrapolated, quantity) + " (order " +
-           order.data() + ")";
-  case Convergence::Verdict::Twin:
-    return bar + " by a twin with larger elements and steps";
-  case Convergence::Verdict::Swings:
-    return bar + ", the spread of three meshes: it goes up and down with the mesh";
-  default:
-    return "does not settle with the mesh (spread " + bar + "): a sharp inner corner or a point source?";
-  }
 }
 
 } // namespace kiln

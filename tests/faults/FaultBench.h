@@ -2,6 +2,7 @@
 #pragma once
 
 #include "TransientProjects.h"
+#include "Trials.h"
 #include "io/CaseRun.h"
 #include "io/CaseStore.h"
 #include "io/ProjectFile.h"
@@ -10,15 +11,10 @@
 #include <QFile>
 #include <QProcess>
 #include <filesystem>
-#include <random>
 
 /// `ukiln` run with faults injected, and what it left behind.
 namespace kiln::test
 {
-
-using Random = std::mt19937;
-
-inline long below(Random& random, long end) { return std::uniform_int_distribution<long>(0, end - 1)(random); }
 
 struct FaultOutcome {
   int code = -1;
@@ -28,7 +24,7 @@ struct FaultOutcome {
 
 /// When and how `ukiln` fails.
 struct Fault {
-  QString mode;  ///< "kill", "full", or empty: none
+  QString mode;  ///< "kill", "full", "denied", or empty: none
   long at = 0;   ///< the change of a file at which it happens
   int after = 0; ///< ms after its start at which it is killed; 0: not by time
 };
@@ -56,38 +52,19 @@ public:
   }
 
   /// Runs `ukiln` on the project with its results in \p results.
-  [[nodiscard]] FaultOutcome run(QStringList arguments, const std::string& results, const Fault& fault = {}) const
+  [[nodiscard]] FaultOutcome run(const QStringList& arguments, const std::string& results,
+                                 const Fault& fault = {}) const
   {
-    QProcess process;
-    QProcessEnvironment environment = QProcessEnvironment::systemEnvironment();
-    environment.insert("OPENBLAS_NUM_THREADS", "1");
-    if (!fault.mode.isEmpty() || tell_) {
-      environment.insert("LD_PRELOAD", KILN_FAULT_SHIM);
-      environment.insert("KILN_FAULT_FOLDER", QString::fromStdString(path(results).string()));
-      environment.insert("KILN_FAULT_MODE", fault.mode);
-      environment.insert("KILN_FAULT_AT", QString::number(fault.at));
-      environment.insert("KILN_FAULT_TELL", QString::fromStdString(path("count").string()));
-    }
-    process.setProcessEnvironment(environment);
-    arguments << QString::fromStdString(path("p.kiln").string()) << "--out"
-              << QString::fromStdString(path(results).string());
-    process.setProcessChannelMode(QProcess::MergedChannels);
-    process.start(UKILN, arguments);
-    if (fault.after > 0) {
-      if (!process.waitForFinished(fault.after))
-        process.kill();
-      process.waitForFinished();
-    }
-    FaultOutcome outcome;
-    constexpr int patience = 60'000; // ms
-    outcome.hung = !process.waitForFinished(patience) && process.state() != QProcess::NotRunning;
-    if (outcome.hung)
-      process.kill();
-    process.waitForFinished();
-    outcome.killed = process.exitStatus() == QProcess::CrashExit;
-    outcome.code = process.exitCode();
-    outcome.said = QString::fromUtf8(process.readAll());
-    return outcome;
+    return start(QStringList(arguments) << QString::fromStdString(path("p.kiln").string()) << "--out"
+                                        << QString::fromStdString(path(results).string()),
+                 results, fault);
+  }
+
+  /// The same for a command that has no folder of results; faults strike in \p folder.
+  [[nodiscard]] FaultOutcome runPlain(const QStringList& arguments, const std::string& folder,
+                                      const Fault& fault = {}) const
+  {
+    return start(QStringList(arguments) << QString::fromStdString(path("p.kiln").string()), folder, fault);
   }
 
   /// How many changes of files a run makes.
@@ -108,20 +85,40 @@ public:
   }
 
 private:
+  [[nodiscard]] FaultOutcome start(const QStringList& arguments, const std::string& results, const Fault& fault) const
+  {
+    QProcess process;
+    QProcessEnvironment environment = QProcessEnvironment::systemEnvironment();
+    environment.insert("OPENBLAS_NUM_THREADS", "1");
+    if (!fault.mode.isEmpty() || tell_) {
+      environment.insert("LD_PRELOAD", KILN_FAULT_SHIM);
+      environment.insert("KILN_FAULT_FOLDER", QString::fromStdString(path(results).string()));
+      environment.insert("KILN_FAULT_MODE", fault.mode);
+      environment.insert("KILN_FAULT_AT", QString::number(fault.at));
+      environment.insert("KILN_FAULT_TELL", QString::fromStdString(path("count").string()));
+    }
+    process.setProcessEnvironment(environment);
+    process.setProcessChannelMode(QProcess::MergedChannels);
+    process.start(UKILN, arguments);
+    if (fault.after > 0) {
+      if (!process.waitForFinished(fault.after))
+        process.kill();
+      process.waitForFinished();
+    }
+    FaultOutcome outcome;
+    constexpr int patience = 60'000; // ms
+    outcome.hung = !process.waitForFinished(patience) && process.state() != QProcess::NotRunning;
+    if (outcome.hung)
+      process.kill();
+    process.waitForFinished();
+    outcome.killed = process.exitStatus() == QProcess::CrashExit;
+    outcome.code = process.exitCode();
+    outcome.said = QString::fromUtf8(process.readAll());
+    return outcome;
+  }
+
   QTemporaryDir folder_;
   bool tell_ = false;
 };
-
-/// How many trials of each kind: a minute of them all in the suite; KILN_FAULTS=10 tries ten times as many.
-inline int trials(int usual)
-{
-  const int times = qEnvironmentVariableIntValue("KILN_FAULTS");
-  return usual * std::max(1, times);
-}
-inline unsigned seed()
-{
-  const int given = qEnvironmentVariableIntValue("KILN_FAULT_SEED");
-  return given > 0 ? static_cast<unsigned>(given) : 20260502U;
-}
 
 } // namespace kiln::test

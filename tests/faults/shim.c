@@ -4,7 +4,7 @@
  *   KILN_FAULT_FOLDER  only files in here count
  *   KILN_FAULT_AT      the change at which it happens, from 1
  *   KILN_FAULT_MODE    kill: the process is killed, half of what it writes is written; full: from there on nothing more
- *                      can be written
+ *                      can be written; denied: nothing may be opened to be written, made, renamed or removed
  *   KILN_FAULT_TELL    a file that the number of changes is written into at the end
  */
 #define _GNU_SOURCE
@@ -13,9 +13,11 @@
 #include <fcntl.h>
 #include <limits.h>
 #include <signal.h>
+#include <stdarg.h>
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
+#include <sys/stat.h>
 #include <sys/types.h>
 #include <unistd.h>
 
@@ -39,7 +41,7 @@ static int descriptorWithin(int descriptor)
   return within(path);
 }
 
-enum Fault { None, Kill, Full };
+enum Fault { None, Kill, Full, Denied };
 
 static enum Fault due(void)
 {
@@ -48,6 +50,8 @@ static enum Fault due(void)
   const long now = __sync_add_and_fetch(&count, 1);
   if (at == NULL || mode == NULL)
     return None;
+  if (strcmp(mode, "denied") == 0)
+    return Denied;
   if (strcmp(mode, "full") == 0)
     return now >= atol(at) ? Full : None;
   return now == atol(at) ? Kill : None;
@@ -101,6 +105,10 @@ ssize_t pwrite64(int descriptor, const void* bytes, size_t size, off64_t at)
 /* Before or after what is done, by turns: both are instants at which a process may end. */
 #define AROUND(call)                                                                                                   \
   const enum Fault fault = due();                                                                                      \
+  if (fault == Denied) {                                                                                               \
+    errno = EACCES;                                                                                                    \
+    return -1;                                                                                                         \
+  }                                                                                                                    \
   if (fault == Kill && count % 2 == 0)                                                                                 \
     die();                                                                                                             \
   const int result = call;                                                                                             \
@@ -138,6 +146,46 @@ int fsync(int descriptor)
   if (!descriptorWithin(descriptor))
     return REAL("fsync", Sync)(descriptor);
   AROUND(REAL("fsync", Sync)(descriptor));
+}
+
+/* A folder that may only be read. */
+static int refuses(const char* path, int writes)
+{
+  const char* mode = getenv("KILN_FAULT_MODE");
+  if (!writes || mode == NULL || strcmp(mode, "denied") != 0 || !within(path))
+    return 0;
+  errno = EACCES;
+  return 1;
+}
+
+static int writesTo(int flags) { return (flags & (O_WRONLY | O_RDWR | O_CREAT | O_TRUNC)) != 0; }
+
+#define OPEN(name)                                                                                                     \
+  int name(const char* path, int flags, ...)                                                                           \
+  {                                                                                                                    \
+    typedef int (*Open)(const char*, int, ...);                                                                        \
+    va_list more;                                                                                                      \
+    va_start(more, flags);                                                                                             \
+    const mode_t mode = (flags & O_CREAT) != 0 ? va_arg(more, mode_t) : 0;                                             \
+    va_end(more);                                                                                                      \
+    return refuses(path, writesTo(flags)) ? -1 : REAL(#name, Open)(path, flags, mode);                                 \
+  }
+OPEN(open)
+OPEN(open64)
+
+#define FOPEN(name)                                                                                                    \
+  FILE* name(const char* path, const char* how)                                                                        \
+  {                                                                                                                    \
+    typedef FILE* (*Open)(const char*, const char*);                                                                   \
+    return refuses(path, strpbrk(how, "wa+") != NULL) ? NULL : REAL(#name, Open)(path, how);                           \
+  }
+FOPEN(fopen)
+FOPEN(fopen64)
+
+int mkdir(const char* path, mode_t mode)
+{
+  typedef int (*Make)(const char*, mode_t);
+  return refuses(path, 1) ? -1 : REAL("mkdir", Make)(path, mode);
 }
 
 __attribute__((destructor)) static void tell(void)

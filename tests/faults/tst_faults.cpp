@@ -327,6 +327,105 @@ private slots:
     }
   }
 
+  /// Given a folder that may only be read, when a case is solved, gone on with, held against others or refined there,
+  /// then each is refused with the file and the remedy, and the result that was there stays current; exporting
+  /// elsewhere works.
+  void foldersThatMayOnlyBeRead()
+  {
+    FaultBench bench;
+    const Project p = layersInTime(2, 200);
+    bench.write(p);
+    QCOMPARE(bench.run({"solve"}, "base").code, 0);
+    const Held older = heldIn(bench.path("base"), p);
+    for (const QStringList& command : {QStringList{"mesh"},
+                                       {"solve"},
+                                       {"solve", "--continue"},
+                                       {"sure"},
+                                       {"export", "--case", "steady", "--format", "vtu"}}) {
+      const FaultOutcome outcome = bench.run(command, "base", {"denied", 1, 0});
+      if (command.front() == "mesh" && outcome.code == 0)
+        continue; // it was there
+      QVERIFY2(outcome.code == 4 && !outcome.killed, qPrintable(command.join(' ') + ": " + outcome.said));
+      QVERIFY2(outcome.said.contains("base") && outcome.said.contains("may write to"),
+               qPrintable(command.join(' ') + ": " + outcome.said));
+      const Held held = heldIn(bench.path("base"), p);
+      QVERIFY2(held.wrong.isEmpty() && held.identity == older.identity, qPrintable(held.wrong));
+      QVERIFY(isUpToDate(p, p.cases.front(), bench.path("base")));
+    }
+    const QString elsewhere = QString::fromStdString(bench.path("elsewhere.csv").string());
+    const FaultOutcome outcome =
+        bench.run({"export", "--case", "steady", "--format", "csv", "--to", elsewhere}, "base", {"denied", 1, 0});
+    QVERIFY2(outcome.code == 0 && QFile::exists(elsewhere), qPrintable(outcome.said));
+  }
+
+  /// Given a folder that vanishes while a run goes, then the run ends soon and says so.
+  void aFolderThatVanishesIsNoticed()
+  {
+    FaultBench bench;
+    bench.write(endless());
+    QProcess run;
+    run.setProcessChannelMode(QProcess::MergedChannels);
+    run.start(UKILN, {"solve", QString::fromStdString(bench.path("p.kiln").string()), "--out",
+                      QString::fromStdString(bench.path("r").string()), "--progress", "json"});
+    QByteArray said;
+    while (said.count("\"at ") < 3 && run.waitForReadyRead(30'000))
+      said += run.readAll();
+    std::filesystem::remove_all(bench.path("r"));
+    constexpr int soon = 20'000; // ms
+    const bool ended = run.waitForFinished(soon);
+    said += run.readAll();
+    if (!ended)
+      run.kill();
+    run.waitForFinished();
+    QVERIFY2(ended, said.right(2000));
+    QCOMPARE(run.exitCode(), 4);
+    QVERIFY2(said.contains("folder is gone"), said.right(2000));
+  }
+
+  /// Given shapes that are written over older ones, when that is killed at any change of a file, then the older ones
+  /// are whole; the next time leaves nothing over.
+  void shapesAreWrittenWhole()
+  {
+    Random random(seed() + 5);
+    for (const char* name : {"r/shapes.step", "r/shapes.stl"}) {
+      FaultBench bench;
+      bench.write(layers(2));
+      std::filesystem::create_directories(bench.path("r"));
+      const QStringList command{"shapes", "--to", QString::fromStdString(bench.path(name).string())};
+      QCOMPARE(bench.runPlain(command, "r").code, 0);
+      const auto pieces = [&] { return std::filesystem::file_size(bench.path(name)); };
+      const auto whole = pieces();
+      for (int i = 0; i < trials(4); ++i) {
+        static_cast<void>(bench.runPlain(command, "r", {"kill", 1 + below(random, 6), 0}));
+        QCOMPARE(pieces(), whole);
+      }
+      const FaultOutcome full = bench.runPlain(command, "r", {"full", 1, 0});
+      QVERIFY2(full.code == 0 || (full.code == 4 && full.said.contains("shapes.")), qPrintable(full.said));
+      QCOMPARE(pieces(), whole);
+      QCOMPARE(bench.runPlain(command, "r").code, 0);
+      for (const auto& entry : std::filesystem::directory_iterator(bench.path("r")))
+        QCOMPARE(entry.path(), bench.path(name));
+    }
+  }
+
+  /// Given names with codes that steer a terminal, then nothing that is printed steers it.
+  void namesDoNotSteerTheTerminal()
+  {
+    FaultBench bench;
+    Project p = layers(2);
+    const std::string red = "\x1b[31mred\x07";
+    p.name = p.cases.front().name = p.parts.front().name = p.watches.front().name = "a " + red;
+    bench.write(p);
+    for (const QStringList& command :
+         {QStringList{"solve"}, {"sure"}, {"export", "--case", "nothing", "--format", "csv"}})
+      for (const char* as : {"bar", "json"}) {
+        const FaultOutcome outcome = bench.run(QStringList(command) << "--progress" << as, "r");
+        QVERIFY2(outcome.said.contains("red"), qPrintable(outcome.said));
+        for (const QChar c : outcome.said)
+          QVERIFY2(c == '\n' || c == '\r' || c == '\t' || c.unicode() >= ' ', qPrintable(outcome.said));
+      }
+  }
+
   /// Given two at once, then the second one is told who the first is, and the first comes to its end.
   void twoSolvesOfOneCase()
   {

@@ -96,12 +96,19 @@ int main(int argc, char** argv)
     seeds.emplace_back(std::istreambuf_iterator<char>(file), std::istreambuf_iterator<char>());
   }
   long tried = 0;
+  std::chrono::duration<double> slowest{};
   while (std::chrono::steady_clock::now() < end) {
     const std::string text = damaged(seeds[below(random, seeds.size())], random);
     std::ofstream("last-fuzzed.kiln", std::ios::binary) << text;
+    const auto start = std::chrono::steady_clock::now();
     (void)LLVMFuzzerTestOneInput(reinterpret_cast<const std::uint8_t*>(text.data()), text.size());
+    if (const std::chrono::duration<double> took = std::chrono::steady_clock::now() - start; took > slowest) {
+      slowest = took;
+      std::ofstream("slowest-fuzzed.kiln", std::ios::binary) << text;
+    }
     ++tried;
   }
-  std::printf("%ld texts tried\n", tried);
-  return tried > 0 ? 0 : 1;
+  constexpr double patience = 30; // s
+  std::printf("%ld texts tried, the slowest in %.2f s (slowest-fuzzed.kiln)\n", tried, slowest.count());
+  return tried > 0 && slowest.count() < patience ? 0 : 1;
 }

@@ -2,17 +2,21 @@
 //
 // What happens around a window: it is killed in the middle of edits, its file is written by others, another window has
 // it open, its results are damaged, more is asked of it than the machine can bear.
-#include "../TestProjects.h"
+#include "../TransientProjects.h"
+#include "../Trials.h"
 #include "WindowDriver.h"
 #include "io/AtomicFile.h"
 #include "io/CaseStore.h"
 #include "io/ProjectFile.h"
+#include "io/RunFile.h"
 #include "window/Application.h"
 #include "window/Theme.h"
 
 #include <QAbstractButton>
+#include <QDialogButtonBox>
 #include <QDir>
 #include <QElapsedTimer>
+#include <QLineEdit>
 #include <QMessageBox>
 #include <QProcess>
 #include <QStandardPaths>
@@ -188,6 +192,35 @@ private slots:
     solve();
   }
 
+  /// Given another number of elements to ask from, then that counts from the next case on, and is kept.
+  void howManyElementsAreAskedAboutIsChosen()
+  {
+    const auto choose = [this](const QString& text) {
+      QTimer::singleShot(0, this, [text] {
+        auto* dialog = qobject_cast<QDialog*>(QApplication::activeModalWidget());
+        if (dialog == nullptr || dialog->objectName() != "largeModels")
+          qFatal("the question is not there");
+        auto* line = dialog->findChild<QLineEdit*>("mostElements");
+        QTest::keyClick(line, Qt::Key_A, Qt::ControlModifier);
+        QTest::keyClick(line, Qt::Key_Delete);
+        QTest::keyClicks(line, text);
+        QTest::keyClick(line, Qt::Key_Tab);
+        QTest::mouseClick(dialog->findChild<QDialogButtonBox*>()->button(QDialogButtonBox::Ok), Qt::LeftButton);
+      });
+      find<QAction>("largeModels")->trigger();
+    };
+    choose("20");
+    QCOMPARE(Preferences().mostElements(), 20.0);
+    document().edit("size", [](Project& p) { p.mesh.size = Number{0.009, "9 mm"}; });
+    answer("tooLarge", "leaveIt", [this] { QTest::mouseClick(find<QPushButton>("solve"), Qt::LeftButton); });
+    QVERIFY2(said_.contains("without asking it may have") && said_.contains(" MB of memory"), qPrintable(said_));
+    choose("");
+    QCOMPARE(Preferences().mostElements(), 0.0);
+    solve(); // not asked any more
+    QTest::keySequence(window_.get(), QKeySequence::Undo);
+    solve();
+  }
+
   /// Given a result one bit of which has flipped, when the project is opened, then the window is there as soon as ever
   /// and says which file it is.
   void aDamagedResultIsNamed()
@@ -209,6 +242,69 @@ private slots:
     QVERIFY(!state.result);
     waitForShapes();
     solve();
+  }
+
+  /// Given any stored file of a run damaged anywhere, when the project is opened, then the window is there within
+  /// seconds; it shows the run, or says which file is damaged and that the case should be solved again.
+  void anyDamagedResultLeavesTheWindowUsable()
+  {
+    Random random(seed());
+    const QString other = folder_.filePath("run.kiln");
+    Project p = slab();
+    p.materials = {heavy("brick", 0.5, 800, 1000)};
+    inTime(p, 293.15, 200);
+    QVERIFY(saveProject(p, other.toStdString()).has_value());
+    QVERIFY(window_->openFile(other));
+    waitForShapes();
+    solve();
+    const std::filesystem::path results = document().resultsFolder();
+    const std::filesystem::path sound = folder_.filePath("sound").toStdString();
+    std::filesystem::copy(results, sound, std::filesystem::copy_options::recursive);
+    // One that was interrupted stands beside it.
+    const std::filesystem::path growing = growingRunFile(results, "steady");
+    std::filesystem::copy_file(runFile(results, "steady"), sound / growing.filename());
+    std::vector<std::string> names;
+    for (const auto& entry : std::filesystem::directory_iterator(sound))
+      if (entry.is_regular_file() && entry.path().extension() != ".kiln")
+        names.push_back(entry.path().filename().string());
+    QVERIFY(names.size() >= 6);
+    int named = 0;
+    qint64 slowest = 0;
+    for (int i = 0; i < trials(12); ++i) {
+      QVERIFY(window_->openFile(file())); // lets go of the files
+      std::filesystem::remove_all(results);
+      std::filesystem::copy(sound, results, std::filesystem::copy_options::recursive);
+      const std::string& name = names[static_cast<std::size_t>(below(random, static_cast<long>(names.size())))];
+      std::string bytes = *readWhole(results / name);
+      const long reach =
+          i % 2 == 0 ? std::min<long>(static_cast<long>(bytes.size()), 4096) : static_cast<long>(bytes.size());
+      const auto at = static_cast<std::size_t>(reach > 0 ? below(random, reach) : 0);
+      if (i % 5 == 0)
+        bytes.resize(at);
+      else if (at < bytes.size())
+        bytes[at] = static_cast<char>(bytes[at] ^ (1 << below(random, 8)));
+      QVERIFY(writeAtomically(results / name, bytes));
+      QElapsedTimer clock;
+      clock.start();
+      QVERIFY(window_->openFile(other));
+      QCoreApplication::processEvents();
+      slowest = std::max(slowest, clock.elapsed());
+      const QString trial =
+          QString::fromStdString(name) + QString(" at %1: ").arg(at) + document().shownState().message;
+      QVERIFY2(slowest < 10'000, qPrintable(trial));
+      if (document().shownState().stage == CaseState::Stage::Failed) {
+        ++named;
+        QVERIFY2(document().shownState().message.contains("steady.") &&
+                     document().shownState().message.contains("Solve the case again"),
+                 qPrintable(trial));
+      } else if (document().shownState().result) {
+        QVERIFY2(std::abs(document().shownState().result->time - 200) < 1e-9, qPrintable(trial));
+      }
+    }
+    std::printf("| damaged results in the window | %d tried | %d named | slowest %lld ms |\n", trials(12), named,
+                slowest);
+    QVERIFY(window_->openFile(file()));
+    waitForShapes();
   }
 
   void cleanupTestCase()
