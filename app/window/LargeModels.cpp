@@ -54,7 +54,10 @@ void chooseLargeModels(Preferences& preferences, QWidget* parent)
                    [wrong](const QString& sentence, bool bad) { wrong->setText(bad ? sentence : QString()); });
   QObject::connect(field, &QuantityField::committed, &dialog, [&](const Number& number) { chosen = number.si; });
   QObject::connect(field, &QuantityField::cleared, &dialog, [&] { chosen = 0; });
-  QObject::connect(buttons, &QDialogButtonBox::accepted, &dialog, &QDialog::accept);
+  QObject::connect(buttons, &QDialogButtonBox::accepted, &dialog, [&] {
+    field->clearFocus(); // takes what stands there
+    dialog.accept();
+  });
   QObject::connect(buttons, &QDialogButtonBox::rejected, &dialog, &QDialog::reject);
   if (dialog.exec() == QDialog::Accepted)
     preferences.setMostElements(chosen);

@@ -4,6 +4,7 @@
 // cover the true error in at least 95 of 100.
 #include "TransientProjects.h"
 #include "heat/ThermalSystem.h"
+#include "io/SureRun.h"
 #include "io/SureText.h"
 
 #include <QTest>

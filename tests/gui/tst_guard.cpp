@@ -200,11 +200,13 @@ private slots:
         auto* dialog = qobject_cast<QDialog*>(QApplication::activeModalWidget());
         if (dialog == nullptr || dialog->objectName() != "largeModels")
           qFatal("the question is not there");
+        dialog->activateWindow();
+        QVERIFY(QTest::qWaitForWindowActive(dialog));
         auto* line = dialog->findChild<QLineEdit*>("mostElements");
+        line->setFocus();
         QTest::keyClick(line, Qt::Key_A, Qt::ControlModifier);
         QTest::keyClick(line, Qt::Key_Delete);
         QTest::keyClicks(line, text);
-        QTest::keyClick(line, Qt::Key_Tab);
         QTest::mouseClick(dialog->findChild<QDialogButtonBox*>()->button(QDialogButtonBox::Ok), Qt::LeftButton);
       });
       find<QAction>("largeModels")->trigger();
