@@ -4,11 +4,11 @@
 #include "geometry/Geometry.h"
 #include "heat/Conditions.h"
 #include "heat/ViewFactors.h"
-#include "io/CaseRun.h"
 #include "io/ProjectFile.h"
 #include "io/ViewFactorStore.h"
 #include "mesh/RayScene.h"
 #include "mesh/VolumeMesh.h"
+#include "run/CaseRun.h"
 #include "solve/SteadySolver.h"
 
 #include <array>

@@ -3,9 +3,9 @@
 // How fast the solve is, as ratios within one run: assembly for a tet, our solve against calling hypre bare on the same
 // matrix, the two backends at several sizes, and where the time of the demo goes.
 #include "heat/ThermalSystem.h"
-#include "io/CaseRun.h"
 #include "io/ProjectFile.h"
 #include "mesh/VolumeMesh.h"
+#include "run/CaseRun.h"
 #include "solve/DirectSolver.h"
 #include "solve/MultigridSolver.h"
 

@@ -3,8 +3,8 @@
 // Time: what a step costs against one solve of its matrix and one assembly, how much of a run goes into storing, and
 // how many steps a variable-order integrator (CVODE, BDF of order one to five) needs for the same error.
 #include "TransientProjects.h"
-#include "io/RunRecorder.h"
 #include "io/ViewFactorStore.h"
+#include "run/RunRecorder.h"
 #include "solve/MultigridSolver.h"
 #include "solve/TransientSolver.h"
 

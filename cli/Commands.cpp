@@ -5,17 +5,18 @@
 #include "base/TextHash.h"
 #include "geometry/LinkedShapes.h"
 #include "io/AtomicFile.h"
-#include "io/CaseRun.h"
 #include "io/Export.h"
 #include "io/ProjectFile.h"
-#include "io/RefineRun.h"
-#include "io/ResultIdentity.h"
 #include "io/RunFile.h"
-#include "io/SureRun.h"
 #include "io/SureText.h"
 #include "mesh/MeshQuality.h"
 #include "model/Fields.h"
 #include "results/Figures.h"
+#include "run/CaseRun.h"
+#include "run/InputHash.h"
+#include "run/RefineRun.h"
+#include "run/ResultIdentity.h"
+#include "run/SureRun.h"
 
 #include <algorithm>
 #include <cstdio>
@@ -297,6 +298,67 @@ ExitCode mesh(const Request& request, Reporter& reporter)
   return ExitCode::Solved;
 }
 
+namespace
+{
+
+/// Solves one case and says what came out.
+/// \param asked  for by name; else another one starts from it
+ExitCode solveOne(const Request& request, const Project& project, const Case& one, bool asked, bool hints,
+                  Reporter& reporter)
+{
+  const auto result = runCase(
+      project, one, folderOf(request), [&](auto... args) { reporter.progress(args...); }, request.goesOn && asked,
+      limitsOf(request));
+  if (!result)
+    return report(result.error(), reporter);
+  if (hints)
+    sayHints(project, one, *result, reporter);
+  sayFigures(project, *result, reporter);
+  if (result->transient)
+    sayRun(project, runFile(folderOf(request), one.id), reporter);
+  return ExitCode::Solved;
+}
+
+/// Solves cases one after the other. One that fails holds up only those that start from it.
+/// \return the first failure
+ExitCode solveInOrder(const Request& request, const Project& project, const std::vector<Case>& cases,
+                      const std::vector<Case>& ordered, Reporter& reporter)
+{
+  ExitCode worst = ExitCode::Solved;
+  std::vector<std::string> failed; // ids
+  int solved = 0;
+  for (const Case& one : ordered) {
+    if (request.onlySteady && one.kind != Case::Kind::Steady)
+      continue;
+    const bool asked = findById(cases, one.id) != nullptr; // else another one starts from it
+    if ((request.onlyIfNeeded || !asked) && isUpToDate(project, one, folderOf(request))) {
+      if (asked)
+        reporter.say(one.name + ": up to date");
+      continue;
+    }
+    const std::vector<std::string> before = startsFrom(project, one);
+    const auto lacking = std::find_first_of(before.begin(), before.end(), failed.begin(), failed.end());
+    if (lacking != before.end()) {
+      reporter.say(one.name + " is left out: it starts from " + findById(project.cases, *lacking)->name +
+                   ", which failed");
+      failed.push_back(one.id);
+      continue;
+    }
+    if (!asked)
+      reporter.say(one.name + " is solved first: what was asked for starts from it");
+    if (const ExitCode code = solveOne(request, project, one, asked, solved == 0, reporter); code != ExitCode::Solved) {
+      worst = worst == ExitCode::Solved ? code : worst;
+      failed.push_back(one.id);
+    } else
+      ++solved;
+  }
+  if (!failed.empty() && cases.size() > 1)
+    reporter.say(std::to_string(failed.size()) + " of " + std::to_string(cases.size()) + " cases failed");
+  return worst;
+}
+
+} // namespace
+
 ExitCode solve(const Request& request, Reporter& reporter)
 {
   const Expected<Project> project = load(request);
@@ -322,30 +384,7 @@ ExitCode solve(const Request& request, Reporter& reporter)
   }
   if (request.folder.empty() && !request.settings.empty())
     reporter.say("with values set for this run, in " + folderOf(request).string());
-  bool hinted = false;
-  for (const Case& one : *ordered) {
-    if (request.onlySteady && one.kind != "steady")
-      continue;
-    const bool asked = findById(*cases, one.id) != nullptr; // else another one starts from it
-    if ((request.onlyIfNeeded || !asked) && isUpToDate(*project, one, folderOf(request))) {
-      if (asked)
-        reporter.say(one.name + ": up to date");
-      continue;
-    }
-    if (!asked)
-      reporter.say(one.name + " is solved first: what was asked for starts from it");
-    const auto result = runCase(
-        *project, one, folderOf(request), [&](auto... args) { reporter.progress(args...); }, request.goesOn && asked,
-        limitsOf(request));
-    if (!result)
-      return report(result.error(), reporter);
-    if (!std::exchange(hinted, true))
-      sayHints(*project, one, *result, reporter);
-    sayFigures(*project, *result, reporter);
-    if (result->transient)
-      sayRun(*project, runFile(folderOf(request), one.id), reporter);
-  }
-  return ExitCode::Solved;
+  return solveInOrder(request, *project, *cases, *ordered, reporter);
 }
 
 namespace

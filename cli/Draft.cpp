@@ -1,10 +1,10 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "Commands.h"
 #include "geometry/LinkedShapes.h"
-#include "io/InputHash.h"
 #include "io/ProjectFile.h"
 #include "io/ResultFile.h"
 #include "mesh/DraftMesh.h"
+#include "run/InputHash.h"
 
 #include <filesystem>
 #include <iostream>

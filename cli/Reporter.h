@@ -2,7 +2,7 @@
 #pragma once
 
 #include "base/Failure.h"
-#include "heat/Readiness.h"
+#include "readiness/Readiness.h"
 
 #include <string>
 #include <string_view>

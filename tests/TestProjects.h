@@ -1,9 +1,9 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #pragma once
 
-#include "io/CaseRun.h"
 #include "mesh/VolumeMesh.h"
 #include "results/Figures.h"
+#include "run/CaseRun.h"
 
 #include <QTemporaryDir>
 #include <stdexcept>

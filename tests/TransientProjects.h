@@ -21,7 +21,7 @@ inline Material heavy(const std::string& id, double k, double density, double sp
 inline TransientRun& inTime(Project& project, double start, double until)
 {
   Case& one = project.cases.front();
-  one.kind = "transient";
+  one.kind = Case::Kind::Transient;
   one.run = TransientRun{};
   StartUniform uniform;
   uniform.temperature = number(start);

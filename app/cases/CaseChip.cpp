@@ -2,7 +2,7 @@
 #include "cases/CaseChip.h"
 
 #include "cases/CaseEditor.h"
-#include "window/Theme.h"
+#include "look/Theme.h"
 
 #include <QContextMenuEvent>
 #include <QMenu>
@@ -64,7 +64,7 @@ void CaseChip::refresh()
     margin_ = tr("%1 %").arg(qRound(state.fraction * 100));
   setChecked(document_.shownCase() == caseId_);
   const QString comment = own->comment.empty() ? QString() : QString::fromStdString(own->comment) + "\n";
-  const QString kind = own->kind == "transient" ? tr("transient") : tr("steady");
+  const QString kind = own->kind == Case::Kind::Transient ? tr("transient") : tr("steady");
   setToolTip(comment + kind + " · " + stateText(state) +
              (margin_.isEmpty() ? "" : tr("\nworst margin %1").arg(margin_)));
   setAccessibleName(tr("Case %1, %2, %3, margin %4").arg(name_, kind, stateText(state), margin_));

@@ -3,7 +3,7 @@
 
 #include "cases/RunEditors.h"
 #include "fields/BoundField.h"
-#include "ledger/RowEditor.h"
+#include "fields/FormRows.h"
 #include "model/Edit.h"
 
 #include <QComboBox>
@@ -176,7 +176,7 @@ void copyInTime(Document& document, const std::string& caseId)
   std::string id;
   document.edit(CaseEditor::tr("Copy as a transient case"), [&](Project& project) {
     Case copy = *findById(project.cases, caseId);
-    copy.kind = "transient";
+    copy.kind = Case::Kind::Transient;
     copy.run = usualRun();
     const std::string name = freeName(project, copy.name + ", in time");
     id = addObject(project, project.cases, std::move(copy), name);

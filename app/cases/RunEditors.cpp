@@ -4,10 +4,9 @@
 #include "cases/RunRules.h"
 #include "cases/RunStoring.h"
 #include "fields/BoundField.h"
+#include "fields/FormRows.h"
 #include "fields/QuantityField.h"
 #include "io/ProjectFile.h"
-#include "ledger/ObjectChoices.h"
-#include "ledger/RowEditor.h"
 #include "model/TimeSeries.h"
 
 #include <QCoreApplication>
@@ -197,14 +196,15 @@ void addRunEditors(Document& document, Preferences& preferences, const Case& own
 {
   auto* form = new QFormLayout;
   addChoiceRow(document, *form, tr("It is"), "caseKind", {{"steady", tr("steady")}, {"transient", tr("transient")}},
-               own.kind, [id = own.id](Project& project, const std::string& kind) {
+               own.kind == Case::Kind::Steady ? "steady" : "transient",
+               [id = own.id](Project& project, const std::string& kind) {
                  Case* one = findById(project.cases, id);
-                 one->kind = kind;
-                 if (kind == "transient" && !one->run)
+                 one->kind = kind == "steady" ? Case::Kind::Steady : Case::Kind::Transient;
+                 if (one->kind == Case::Kind::Transient && !one->run)
                    one->run = usualRun();
                });
   layout.addLayout(form);
-  if (own.kind != "transient") {
+  if (own.kind != Case::Kind::Transient) {
     if (variesInTime(document.project()))
       for (const char* field : {".instant", ".period"})
         addFields(document, preferences, *form, own.id + field);

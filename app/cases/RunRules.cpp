@@ -3,9 +3,8 @@
 
 #include "cases/RunEditors.h"
 #include "fields/BoundField.h"
+#include "fields/FormRows.h"
 #include "fields/QuantityField.h"
-#include "ledger/ObjectChoices.h"
-#include "ledger/RowEditor.h"
 
 #include <QCoreApplication>
 #include <QFormLayout>

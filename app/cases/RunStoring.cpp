@@ -3,8 +3,7 @@
 
 #include "cases/RunEditors.h"
 #include "fields/BoundField.h"
-#include "ledger/ObjectChoices.h"
-#include "ledger/RowEditor.h"
+#include "fields/FormRows.h"
 
 #include <QCoreApplication>
 #include <QFormLayout>

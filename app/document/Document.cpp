@@ -4,10 +4,10 @@
 #include "io/LinkedFiles.h"
 #include "io/ProjectFile.h"
 #include "io/ResultFile.h"
-#include "io/ResultIdentity.h"
 #include "model/Edit.h"
 #include "model/Fields.h"
 #include "model/Formula.h"
+#include "run/ResultIdentity.h"
 
 #include <QCoreApplication>
 #include <QStandardPaths>
@@ -160,7 +160,7 @@ void Document::loadStoredResults()
     return;
   std::error_code ignored;
   for (const Case& one : project_.cases) {
-    if (!std::filesystem::exists(manifestFile(resultsFolder(), one.id), ignored) && one.kind != "transient")
+    if (!std::filesystem::exists(manifestFile(resultsFolder(), one.id), ignored) && one.kind != Case::Kind::Transient)
       continue;
     CaseState& state = states_[one.id];
     if (Expected<CaseResult> stored = loadStored(resultsFolder(), one)) {
@@ -171,7 +171,7 @@ void Document::loadStoredResults()
     }
     if (auto sure = loadSure(sureFile(resultsFolder(), one.id)))
       state.sure = std::move(*sure);
-    if (one.kind == "transient")
+    if (one.kind == Case::Kind::Transient)
       state.run = loadShownRun(resultsFolder(), one.id);
   }
   if (std::none_of(states_.begin(), states_.end(), [](const auto& one) { return one.second.result != nullptr; }))
@@ -323,7 +323,7 @@ void Document::judge(const Case* own, CaseState& state, const Project& project, 
   if (!state.outOfDate.isEmpty() && state.stage == CaseState::Stage::Solved)
     state.stage = CaseState::Stage::OutOfDate;
   state.watches = readWatches(project, *state.result);
-  if (own == nullptr || own->kind != "transient" || !state.run.record)
+  if (own == nullptr || own->kind != Case::Kind::Transient || !state.run.record)
     return;
   for (WatchFigure& figure : state.watches) { // what counts of a run is its worst instant
     const Watch* watch = findById(project.watches, figure.id);

@@ -2,13 +2,13 @@
 #pragma once
 
 #include "document/ShownFigures.h"
-#include "heat/Readiness.h"
-#include "io/InputHash.h"
 #include "io/SureRecord.h"
 #include "model/Fields.h"
 #include "model/Project.h"
+#include "readiness/Readiness.h"
 #include "results/CaseResult.h"
 #include "results/Figures.h"
+#include "run/InputHash.h"
 
 #include <QObject>
 #include <QString>

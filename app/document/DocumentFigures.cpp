@@ -3,8 +3,8 @@
 // What the document shows of results: figures, temperatures and instants of the shown case.
 #include "document/Document.h"
 
-#include "io/LaterWatches.h"
 #include "results/UnstoredParts.h"
+#include "run/LaterWatches.h"
 
 #include "model/SteadyView.h"
 #include <algorithm>
@@ -62,7 +62,7 @@ QString Document::instantText() const
   const Case* shown = shownCaseObject();
   if (shown == nullptr)
     return tr("steady");
-  if (shown->kind != "transient") {
+  if (shown->kind != Case::Kind::Transient) {
     const std::string words = steadyWords(shownProject_, *shown);
     return words.empty() ? tr("steady") : tr("steady, %1").arg(QString::fromStdString(words));
   }

@@ -110,10 +110,12 @@ void Document::light()
     for (const TouchingPair& pair : touchingPairs(geometry)) {
       const std::string& a = geometry.parts[static_cast<std::size_t>(pair.partA)].id;
       const std::string& b = geometry.parts[static_cast<std::size_t>(pair.partB)].id;
-      const Contact* contact = findContact(project_, a, b);
-      if (objectId == pairId(a, b) || (contact != nullptr && contact->id == objectId))
+      if (objectId == pairId(a, b))
         litFaces_.insert(pair.faces.begin(), pair.faces.end());
     }
+    for (const ContactPiece& piece : contactPieces(project_, geometry))
+      if (piece.contact != nullptr && piece.contact->id == objectId)
+        litFaces_.insert(piece.faces.begin(), piece.faces.end());
     if (const Enclosure* enclosure = findById(project_.enclosures, objectId))
       for (const std::string& surface : enclosure->surfaces)
         lightSurface(surface);

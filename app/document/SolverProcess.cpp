@@ -6,10 +6,11 @@
 #include "io/AtomicFile.h"
 #include "io/LinkedFiles.h"
 #include "io/ProjectFile.h"
-#include "io/RefineRun.h"
 #include "io/ResultFile.h"
-#include "io/ResultIdentity.h"
-#include "io/TransientCase.h"
+#include "run/InputHash.h"
+#include "run/RefineRun.h"
+#include "run/ResultIdentity.h"
+#include "run/TransientCase.h"
 
 #include <QJsonDocument>
 #include <QJsonObject>
@@ -99,7 +100,7 @@ void SolverProcess::refine(const std::string& caseId, const QString& within)
 bool SolverProcess::isRunningTransient() const
 {
   const Case* own = findById(document_.project().cases, current_.caseId);
-  return isRunning() && own != nullptr && own->kind == "transient";
+  return isRunning() && own != nullptr && own->kind == Case::Kind::Transient;
 }
 
 void SolverProcess::endRun()
@@ -248,7 +249,6 @@ void SolverProcess::finished(int exitCode, QProcess::ExitStatus status)
               ? tr("solver %1: It could not be started. Reinstall the program.").arg(program_)
               : tr("solver: It was killed or crashed half-way. The project and older results are unchanged; solve "
                    "again, or change the mesh size a little.");
-    waiting_.clear();
     if (job.kind == Job::Kind::Solve || job.kind == Job::Kind::GoOn) {
       document_.setFailed(job.caseId, failure_);
       showStoredRun(job.caseId);
@@ -258,17 +258,37 @@ void SolverProcess::finished(int exitCode, QProcess::ExitStatus status)
       emit tooLarge(failure_);
     else
       emit failed(failure_);
-    emit runningChanged();
+    if (tooLarge_ || process_.error() == QProcess::FailedToStart) // it is asked about; it would fail again
+      waiting_.clear();
+    dropFollowers(job.caseId);
+    startNext();
     return;
   }
   loadOutcome(job);
+}
+
+/// What starts from a case that failed cannot be solved; others can.
+void SolverProcess::dropFollowers(const std::string& failedCase)
+{
+  std::erase_if(waiting_, [&](const Job& job) {
+    const Case* own = findById(document_.project().cases, job.caseId);
+    if (own == nullptr)
+      return true;
+    const std::vector<std::string> before = startsFrom(document_.project(), *own);
+    if (std::find(before.begin(), before.end(), failedCase) == before.end())
+      return false;
+    const Case* lacking = findById(document_.project().cases, failedCase);
+    document_.setFailed(job.caseId, tr("It starts from %1, which failed: solve that case first.")
+                                        .arg(QString::fromStdString(lacking != nullptr ? lacking->name : failedCase)));
+    return true;
+  });
 }
 
 /// What a running transient case has stored so far.
 void SolverProcess::readRun()
 {
   const Case* own = findById(document_.project().cases, current_.caseId);
-  if (!isRunning() || own == nullptr || own->kind != "transient")
+  if (!isRunning() || own == nullptr || own->kind != Case::Kind::Transient)
     return;
   ShownRun run = loadGrowingRun(document_.resultsFolder(), current_.caseId);
   if (run.record && !run.record->times.empty() && !run.record->finished)
@@ -279,7 +299,7 @@ void SolverProcess::readRun()
 void SolverProcess::showStoredRun(const std::string& caseId)
 {
   const Case* own = findById(document_.project().cases, caseId);
-  if (own != nullptr && own->kind == "transient")
+  if (own != nullptr && own->kind == Case::Kind::Transient)
     document_.setRun(caseId, loadShownRun(document_.resultsFolder(), caseId));
 }
 

@@ -68,6 +68,7 @@ private:
   void takeRefinement(const RefineRecord& record);
 
   void startNext();
+  void dropFollowers(const std::string& failedCase);
   void readProgress();
   void readRun();
   void showStoredRun(const std::string& caseId);

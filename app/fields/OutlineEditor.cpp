@@ -3,8 +3,8 @@
 
 #include "fields/EditorDialog.h"
 #include "fields/QuantityField.h"
+#include "look/Theme.h"
 #include "model/Formula.h"
-#include "window/Theme.h"
 
 #include <QHBoxLayout>
 #include <QHeaderView>

@@ -7,13 +7,6 @@
 namespace kiln
 {
 
-QString shownText(const Number& number, Quantity quantity, TemperatureUnit unit)
-{
-  if (number.formula)
-    return QString::fromStdString(number.text + " = " + formatQuantity(number.si, quantity, unit, 6));
-  return QString::fromStdString(number.text.empty() ? formatQuantity(number.si, quantity, unit, 8) : number.text);
-}
-
 QuantityField::QuantityField(Quantity quantity, Range range, QWidget* parent)
     : QLineEdit(parent), quantity_(quantity), range_(range)
 {

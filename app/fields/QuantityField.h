@@ -1,6 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #pragma once
 
+#include "document/ShownText.h"
 #include "model/Fields.h"
 #include "model/Formula.h"
 
@@ -55,8 +56,5 @@ private:
   Reader reader_;
   std::optional<Number> number_;
 };
-
-/// A number as its field shows it: the user's text when there is one, else the value with its unit.
-[[nodiscard]] QString shownText(const Number& number, Quantity quantity, TemperatureUnit unit);
 
 } // namespace kiln

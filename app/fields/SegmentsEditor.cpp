@@ -3,7 +3,7 @@
 
 #include "fields/EditorDialog.h"
 #include "fields/QuantityField.h"
-#include "window/Theme.h"
+#include "look/Theme.h"
 
 #include <QFormLayout>
 #include <QHBoxLayout>

@@ -5,7 +5,7 @@
 #include "fields/QuantityField.h"
 #include "fields/SegmentsEditor.h"
 #include "io/LogFile.h"
-#include "window/Theme.h"
+#include "look/Theme.h"
 
 #include <QComboBox>
 #include <QFileDialog>

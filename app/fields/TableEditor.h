@@ -2,8 +2,8 @@
 #pragma once
 
 #include "document/Document.h"
+#include "look/Preferences.h"
 #include "model/Fields.h"
-#include "window/Preferences.h"
 
 #include <QDialog>
 #include <QWidget>

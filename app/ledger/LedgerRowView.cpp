@@ -2,8 +2,8 @@
 #include "ledger/LedgerRowView.h"
 
 #include "ledger/RowEditor.h"
+#include "look/Theme.h"
 #include "scene/ColorMap.h"
-#include "window/Theme.h"
 
 #include <QApplication>
 #include <QDrag>

@@ -1,8 +1,8 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #pragma once
 
-#include "ledger/LedgerRows.h"
-#include "window/Preferences.h"
+#include "document/LedgerRows.h"
+#include "look/Preferences.h"
 
 #include <QWidget>
 

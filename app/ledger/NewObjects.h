@@ -2,7 +2,7 @@
 #pragma once
 
 #include "document/Document.h"
-#include "ledger/LedgerRows.h"
+#include "document/LedgerRows.h"
 
 #include <QString>
 #include <functional>

@@ -1,7 +1,6 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "ledger/ObjectChoices.h"
 
-#include "ledger/RowEditor.h"
 #include "model/Edit.h"
 
 #include <QCheckBox>
@@ -52,38 +51,6 @@ void addKindRow(Document& document, QFormLayout& form, const QString& label, con
 }
 
 } // namespace
-
-void addChoiceRow(Document& document, QFormLayout& form, const QString& label, const QString& name,
-                  const Choices& choices, const std::string& chosen,
-                  std::function<void(Project&, const std::string&)> apply)
-{
-  auto* box = new QComboBox;
-  box->setObjectName(name);
-  box->setAccessibleName(label);
-  for (const auto& [id, shown] : choices)
-    box->addItem(shown, QString::fromStdString(id));
-  const QString wanted = QString::fromStdString(chosen);
-  if (box->findData(wanted) < 0)
-    box->addItem(wanted.isEmpty() ? tr("choose…") : wanted, wanted);
-  box->setCurrentIndex(box->findData(wanted));
-  QObject::connect(box, &QComboBox::activated, box, [&document, box, label, apply = std::move(apply)] {
-    const std::string id = box->currentData().toString().toStdString();
-    document.edit(label, [&](Project& project) { apply(project, id); });
-  });
-  form.addRow(quietLabel(label), box);
-}
-
-Choices temperatureWatches(const Project& project, const QString& none)
-{
-  Choices choices;
-  if (!none.isEmpty())
-    choices.emplace_back("", none);
-  for (const Watch& watch : project.watches)
-    if (const Quantity quantity = quantityOf(watch);
-        quantity == Quantity::Temperature || quantity == Quantity::TemperatureStep)
-      choices.emplace_back(watch.id, QString::fromStdString(watch.name));
-  return choices;
-}
 
 void addNodeEditors(Document& document, QFormLayout& form, const Node& node)
 {

@@ -10,9 +10,9 @@
 #include "ledger/NewObjects.h"
 #include "ledger/Placing.h"
 #include "ledger/RowEditor.h"
+#include "look/Theme.h"
 #include "model/Edit.h"
 #include "scene/SceneColoring.h"
-#include "window/Theme.h"
 
 #include <QCheckBox>
 #include <QColorDialog>

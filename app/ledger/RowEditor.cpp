@@ -2,15 +2,15 @@
 #include "ledger/RowEditor.h"
 
 #include "fields/BoundField.h"
+#include "fields/CoefficientHelper.h"
 #include "fields/KeepFocus.h"
 #include "fields/QuantityField.h"
+#include "fields/SurfaceSentence.h"
 #include "io/Clipboard.h"
-#include "ledger/CoefficientHelper.h"
 #include "ledger/EnclosureTable.h"
 #include "ledger/NewObjects.h"
 #include "ledger/ObjectChoices.h"
 #include "ledger/PartEditor.h"
-#include "ledger/SurfaceSentence.h"
 #include "model/Edit.h"
 
 #include <QComboBox>
@@ -43,15 +43,14 @@ const std::vector<std::pair<const char*, decltype(Contact::exchange)>>& contactK
   return kinds;
 }
 
-} // namespace
-
-QLabel* quietLabel(const QString& text)
+/// The contact that a row is of, or nothing while none is set for its pair.
+const Contact* contactOf(const Project& project, const LedgerRow& row)
 {
-  auto* label = new QLabel(text);
-  label->setProperty("role", "quiet");
-  label->setWordWrap(true);
-  return label;
+  const Contact* own = findById(project.contacts, row.id);
+  return own != nullptr ? own : findContact(project, row.partA, row.partB);
 }
+
+} // namespace
 
 RowEditor::RowEditor(Document& document, Preferences& preferences, const LedgerRow& row, QWidget* parent)
     : QFrame(parent), document_(document), preferences_(preferences), row_(row), layout_(new QVBoxLayout(this)),
@@ -80,8 +79,8 @@ std::string RowEditor::structure() const
   for (Part& part : shown.parts)
     part.name.clear(), part.comment.clear();
   std::string text = copyObjects(shown, {row_.id});
-  if (const Contact* contact = findContact(shown, row_.partA, row_.partB))
-    text += std::to_string(contact->exchange.index());
+  if (const Contact* contact = contactOf(shown, row_))
+    text += std::to_string(contact->exchange.index()) + contact->surface;
   for (const Material& material : shown.materials)
     text += material.id + ";";
   for (const PartGroup& group : shown.groups)
@@ -140,7 +139,21 @@ void RowEditor::rebuild()
     addSourceEditors(*source);
   if (const Boundary* boundary = findById(document_.project().boundaries, row_.id))
     addBoundaryEditors(*boundary);
+  addScope();
   focus.giveTo(body_);
+}
+
+/// Which cases an edit counts in.
+void RowEditor::addScope()
+{
+  const std::vector<Case>& cases = document_.project().cases;
+  if (cases.size() < 2)
+    return;
+  auto* scope = quietLabel(tr("Counts in all %1 cases; a value marked “this case” in %2 alone.")
+                               .arg(cases.size())
+                               .arg(QString::fromStdString(document_.shownCaseObject()->name)));
+  scope->setObjectName("editScope");
+  form_->addRow(scope);
 }
 
 void RowEditor::keyPressEvent(QKeyEvent* event) { event->accept(); }
@@ -214,11 +227,11 @@ void RowEditor::addContactChoice()
   choice->setAccessibleName(tr("Exchange"));
   for (const auto& [name, exchange] : contactKinds())
     choice->addItem(QCoreApplication::translate("Contact", name));
-  const Contact* contact = findContact(document_.project(), row_.partA, row_.partB);
+  const Contact* contact = contactOf(document_.project(), row_);
   choice->setCurrentIndex(contact != nullptr ? static_cast<int>(contact->exchange.index()) : 0);
   connect(choice, &QComboBox::activated, this, [this](int index) {
     document_.edit(tr("Contact %1").arg(row_.name), [&](Project& project) {
-      const Contact* existing = findContact(project, row_.partA, row_.partB);
+      const Contact* existing = contactOf(project, row_);
       if (existing == nullptr) {
         Contact added;
         added.id = pairId(row_.partA, row_.partB);
@@ -234,6 +247,15 @@ void RowEditor::addContactChoice()
     });
   });
   form_->addRow(quietLabel(tr("Exchange")), choice);
+  if (contact != nullptr) {
+    Choices surfaces{{"", tr("all that the parts share")}};
+    for (const Surface& surface : document_.project().surfaces)
+      surfaces.emplace_back(surface.id, QString::fromStdString(surface.name));
+    addChoiceRow(document_, *form_, tr("Of the faces"), "contactSurface", surfaces, contact->surface,
+                 [id = contact->id](Project& project, const std::string& surface) {
+                   findById(project.contacts, id)->surface = surface;
+                 });
+  }
   addFieldsOf(row_.id);
   form_->addRow(makeContactHelper(document_, row_.partA, row_.partB));
 }

@@ -2,8 +2,9 @@
 #pragma once
 
 #include "document/Document.h"
-#include "ledger/LedgerRows.h"
-#include "window/Preferences.h"
+#include "document/LedgerRows.h"
+#include "fields/FormRows.h"
+#include "look/Preferences.h"
 
 #include <QFrame>
 #include <QLabel>
@@ -36,6 +37,7 @@ private:
   void addPartEditors();
   void addFieldsOf(const std::string& objectId, const QString& prefix = {}, const std::string& under = {});
   void addContactChoice();
+  void addScope();
   void addEnclosureEditors(const Enclosure& enclosure);
   void addSourceEditors(const HeatSource& source);
   void addCaughtHeat(const HeatSource& source);
@@ -55,8 +57,5 @@ private:
   QLabel* message_;
   std::string structure_;
 };
-
-/// A label for a field of an opened row.
-[[nodiscard]] QLabel* quietLabel(const QString& text);
 
 } // namespace kiln

@@ -2,13 +2,14 @@
 #include "pages/MaterialsPage.h"
 
 #include "fields/BoundField.h"
+#include "fields/FormRows.h"
 #include "fields/QuantityField.h"
 #include "fields/TableEditor.h"
 #include "io/Library.h"
-#include "ledger/RowEditor.h"
+#include "look/Theme.h"
 #include "model/Edit.h"
+#include "model/References.h"
 #include "pages/CavityDialog.h"
-#include "window/Theme.h"
 
 #include <QFormLayout>
 #include <QHeaderView>
@@ -347,7 +348,7 @@ void MaterialsPage::showActions(const Choice& chosen, QVBoxLayout& layout)
     for (const Material& other : document_.project().materials)
       if (other.id != material.id)
         menu->addAction(QString::fromStdString(other.name), this, [this, from = material.id, to = other.id] {
-          document_.edit(tr("Replace a material"), [&](Project& project) { replaceMaterial(project, from, to); });
+          document_.edit(tr("Replace a material"), [&](Project& project) { replaceObject(project, from, to); });
         });
     replace->setMenu(menu);
     row->addWidget(replace);

@@ -6,9 +6,9 @@
 #include "fields/QuantityField.h"
 #include "fields/TableEditor.h"
 #include "io/PointFile.h"
+#include "look/Theme.h"
 #include "model/Edit.h"
 #include "model/Formula.h"
-#include "window/Theme.h"
 
 #include <QComboBox>
 #include <QFileDialog>

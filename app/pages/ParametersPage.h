@@ -2,7 +2,7 @@
 #pragma once
 
 #include "document/Document.h"
-#include "window/Preferences.h"
+#include "look/Preferences.h"
 
 #include <QWidget>
 

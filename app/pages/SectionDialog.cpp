@@ -5,7 +5,7 @@
 #include "fields/QuantityField.h"
 #include "geometry/SectionFromModel.h"
 #include "io/ProjectFile.h"
-#include "window/Theme.h"
+#include "look/Theme.h"
 
 #include <QComboBox>
 #include <QFormLayout>

@@ -2,10 +2,10 @@
 #include "pages/SurfacesPage.h"
 
 #include "fields/BoundField.h"
+#include "fields/CoefficientHelper.h"
+#include "fields/FormRows.h"
+#include "fields/SurfaceSentence.h"
 #include "geometry/SurfaceFaces.h"
-#include "ledger/CoefficientHelper.h"
-#include "ledger/RowEditor.h"
-#include "ledger/SurfaceSentence.h"
 #include "model/Edit.h"
 
 #include <QFormLayout>

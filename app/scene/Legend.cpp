@@ -2,8 +2,8 @@
 #include "scene/Legend.h"
 
 #include "fields/QuantityField.h"
+#include "look/Theme.h"
 #include "scene/ColorMap.h"
-#include "window/Theme.h"
 
 #include <QPainter>
 #include <QToolButton>

@@ -2,9 +2,9 @@
 #include "scene/PlaceHandles.h"
 
 #include "heat/Conductivity.h"
+#include "look/Theme.h"
 #include "scene/SceneCanvas.h"
 #include "scene/SceneOverlay.h"
-#include "window/Theme.h"
 
 #include <QMouseEvent>
 #include <QPainter>

@@ -4,10 +4,10 @@
 #include "fields/QuantityField.h"
 #include "geometry/SurfaceFaces.h"
 #include "heat/EnclosurePatches.h"
+#include "look/Theme.h"
 #include "mesh/MeshQuality.h"
 #include "results/ResultFields.h"
 #include "scene/ColorMap.h"
-#include "window/Theme.h"
 
 #include <QCoreApplication>
 #include <cmath>

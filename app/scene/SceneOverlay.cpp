@@ -1,10 +1,10 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "scene/SceneOverlay.h"
 
+#include "look/Theme.h"
 #include "scene/ColorMap.h"
 #include "scene/PlaceHandles.h"
 #include "scene/SceneCanvas.h"
-#include "window/Theme.h"
 
 #include <QPainter>
 #include <algorithm>

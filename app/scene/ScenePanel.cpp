@@ -3,12 +3,12 @@
 
 #include "fields/QuantityField.h"
 #include "geometry/SurfaceFaces.h"
+#include "look/Theme.h"
 #include "mesh/FaceNeighbours.h"
 #include "results/EdgeProfile.h"
 #include "scene/Legend.h"
 #include "scene/PlaceHandles.h"
 #include "scene/SceneOverlay.h"
-#include "window/Theme.h"
 
 #include <QComboBox>
 #include <QHBoxLayout>

@@ -2,9 +2,9 @@
 #pragma once
 
 #include "document/Document.h"
+#include "look/Preferences.h"
 #include "scene/SceneCanvas.h"
 #include "scene/SceneColoring.h"
-#include "window/Preferences.h"
 
 #include <QWidget>
 

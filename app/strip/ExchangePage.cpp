@@ -1,8 +1,8 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "strip/ExchangePage.h"
 
+#include "look/Theme.h"
 #include "scene/ColorMap.h"
-#include "window/Theme.h"
 
 #include <QApplication>
 #include <QClipboard>

@@ -2,14 +2,14 @@
 #include "strip/LinePage.h"
 
 #include "fields/BoundField.h"
+#include "fields/FormRows.h"
 #include "io/AtomicFile.h"
 #include "io/Export.h"
-#include "ledger/RowEditor.h"
+#include "look/Theme.h"
 #include "model/Edit.h"
 #include "model/Fields.h"
 #include "results/EdgeProfile.h"
 #include "results/ResultFields.h"
-#include "window/Theme.h"
 
 #include <QApplication>
 #include <QClipboard>

@@ -2,8 +2,8 @@
 #include "strip/NetworkPage.h"
 
 #include "geometry/SurfaceFaces.h"
+#include "look/Theme.h"
 #include "model/Edit.h"
-#include "window/Theme.h"
 
 #include <QMouseEvent>
 #include <QPainter>

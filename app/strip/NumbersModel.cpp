@@ -1,7 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "strip/NumbersModel.h"
 
-#include "ledger/LedgerRows.h"
+#include "document/LedgerRows.h"
 
 #include <QLocale>
 #include <cmath>

@@ -102,9 +102,9 @@ StripPanel::StripPanel(Document& document, Preferences& preferences, QWidget* pa
           [this](const QModelIndex& index) { document_.select(model_->objectAt(sorted_->mapToSource(index).row())); });
   connect(&document, &Document::shownCaseChanged, this, [this] {
     const Case* shown = document_.shownCaseObject();
-    if (shown != nullptr && shown->kind == "transient" && pages_->currentIndex() == numbersPage)
+    if (shown != nullptr && shown->kind == Case::Kind::Transient && pages_->currentIndex() == numbersPage)
       pages_->setCurrentIndex(timePage);
-    else if (shown != nullptr && shown->kind != "transient" && pages_->currentIndex() == timePage)
+    else if (shown != nullptr && shown->kind != Case::Kind::Transient && pages_->currentIndex() == timePage)
       pages_->setCurrentIndex(numbersPage);
   });
   connect(&document, &Document::instantMoved, this, &StripPanel::refreshTitle);

@@ -1,8 +1,8 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "strip/TimeChart.h"
 
+#include "look/Theme.h"
 #include "scene/ColorMap.h"
-#include "window/Theme.h"
 
 #include <QMouseEvent>
 #include <QPainter>
@@ -183,7 +183,7 @@ void TimeChart::paintEvent(QPaintEvent* /*event*/)
   if (run == nullptr || run->times.size() < 2) {
     painter.setPen(theme().quiet);
     const Case* shown = document_.shownCaseObject();
-    const bool transient = shown != nullptr && shown->kind == "transient";
+    const bool transient = shown != nullptr && shown->kind == Case::Kind::Transient;
     painter.drawText(rect(), Qt::AlignCenter,
                      transient ? tr("Not run yet. Solve the case to see how long and how hot.")
                                : tr("This case is steady. Copy it as a transient one to see how it gets there."));

@@ -3,7 +3,7 @@
 
 #include "document/Document.h"
 #include "io/LogFile.h"
-#include "window/Preferences.h"
+#include "look/Preferences.h"
 
 #include <QColor>
 #include <QWidget>

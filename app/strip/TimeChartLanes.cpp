@@ -1,10 +1,10 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 //
 // The lanes below the traces: source powers, schedules, watched heat.
+#include "look/Theme.h"
 #include "model/TimeSeries.h"
 #include "scene/ColorMap.h"
 #include "strip/TimeChart.h"
-#include "window/Theme.h"
 
 #include <QPainter>
 #include <QPainterPath>

@@ -2,7 +2,7 @@
 #include "strip/TimePage.h"
 
 #include "fields/QuantityField.h"
-#include "window/Theme.h"
+#include "look/Theme.h"
 
 #include <QComboBox>
 #include <QFileDialog>

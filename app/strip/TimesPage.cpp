@@ -3,9 +3,9 @@
 
 #include "cases/RunEditors.h"
 #include "fields/QuantityField.h"
+#include "look/Theme.h"
 #include "results/Figures.h"
 #include "strip/TableText.h"
-#include "window/Theme.h"
 
 #include <QApplication>
 #include <QClipboard>
@@ -108,7 +108,7 @@ void TimesPage::setBand(const Number& band)
 {
   document_.edit(tr("Settled within"), [&](Project& project) {
     Case* own = findById(project.cases, document_.shownCase());
-    if (own == nullptr || own->kind != "transient")
+    if (own == nullptr || own->kind != Case::Kind::Transient)
       return;
     if (!own->run)
       own->run = usualRun();
@@ -126,8 +126,9 @@ void TimesPage::refresh()
   const bool any = run && run->times.size() > 1;
   empty_->setVisible(!any);
   table_->setVisible(any);
-  empty_->setText(shown != nullptr && shown->kind == "transient" ? tr("Solve the case to see how long it takes.")
-                                                                 : tr("This case is steady: nothing takes time."));
+  empty_->setText(shown != nullptr && shown->kind == Case::Kind::Transient
+                      ? tr("Solve the case to see how long it takes.")
+                      : tr("This case is steady: nothing takes time."));
   if (any)
     fill();
 }

@@ -4,9 +4,9 @@
 #include "fields/BoundField.h"
 #include "fields/QuantityField.h"
 #include "io/SureText.h"
+#include "look/Theme.h"
 #include "model/Fields.h"
 #include "watches/MarginBar.h"
-#include "window/Theme.h"
 
 #include "model/Edit.h"
 

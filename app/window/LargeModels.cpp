@@ -2,9 +2,9 @@
 #include "window/LargeModels.h"
 
 #include "fields/QuantityField.h"
-#include "heat/Effort.h"
+#include "look/Preferences.h"
 #include "mesh/MeshQuality.h"
-#include "window/Preferences.h"
+#include "readiness/Effort.h"
 
 #include <QDialog>
 #include <QDialogButtonBox>

@@ -6,6 +6,7 @@
 #include "io/ProjectFile.h"
 #include "ledger/LedgerPanel.h"
 #include "ledger/NewObjects.h"
+#include "look/WheelGuard.h"
 #include "mesh/CountEstimate.h"
 #include "mesh/MeshQuality.h"
 #include "pages/MaterialsPage.h"
@@ -23,7 +24,6 @@
 #include "window/ReadinessList.h"
 #include "window/StartPage.h"
 #include "window/Tour.h"
-#include "window/WheelGuard.h"
 
 #include <QActionGroup>
 #include <QApplication>
@@ -389,9 +389,12 @@ void MainWindow::solveShown()
 
 void MainWindow::solveAll()
 {
-  std::vector<std::string> ids;
+  std::vector<std::string> ids; // of those whose result is not what it would be
   for (const Case& one : document_.project().cases)
-    ids.push_back(one.id);
+    if (document_.state(one.id).stage != CaseState::Stage::Solved)
+      ids.push_back(one.id);
+  if (ids.empty())
+    return statusBar()->showMessage(tr("Every case is up to date."), 8000);
   solver_.solve(ids);
 }
 

@@ -6,7 +6,7 @@
 #include "document/ProjectGuard.h"
 #include "document/Recovery.h"
 #include "document/SolverProcess.h"
-#include "window/Preferences.h"
+#include "look/Preferences.h"
 
 #include <QMainWindow>
 #include <functional>

@@ -3,7 +3,6 @@
 // The menus of the main window; every entry is also a command of the palette.
 #include "cases/CaseEditor.h"
 #include "fields/QuantityField.h"
-#include "heat/Effort.h"
 #include "ledger/LedgerPanel.h"
 #include "ledger/NewObjects.h"
 #include "mesh/CountEstimate.h"
@@ -13,6 +12,7 @@
 #include "pages/ParametersPage.h"
 #include "pages/SectionDialog.h"
 #include "pages/SurfacesPage.h"
+#include "readiness/Effort.h"
 #include "results/Figures.h"
 #include "scene/SceneColoring.h"
 #include "scene/ScenePanel.h"

@@ -1,7 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "window/ReadinessList.h"
 
-#include "window/Theme.h"
+#include "look/Theme.h"
 
 #include <QLabel>
 #include <QScrollArea>

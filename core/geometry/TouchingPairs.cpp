@@ -1,7 +1,10 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "geometry/TouchingPairs.h"
 
+#include "geometry/SurfaceFaces.h"
+
 #include <algorithm>
+#include <iterator>
 #include <limits>
 #include <map>
 
@@ -49,13 +52,50 @@ bool touch(const FaceTable& geometry, int partA, int partB)
                      [&](const Face& face) { return face.contact() && face.touches(partA) && face.touches(partB); });
 }
 
-double contactConductance(const Project& project, const FaceTable& geometry, const TouchingPair& pair)
+std::vector<ContactPiece> contactPieces(const Project& project, const FaceTable& geometry,
+                                        std::vector<ContactClash>* clashes)
 {
-  const Contact* contact = findContact(project, geometry.parts[static_cast<std::size_t>(pair.partA)].id,
-                                       geometry.parts[static_cast<std::size_t>(pair.partB)].id);
-  if (contact == nullptr)
+  std::map<const Contact*, std::vector<int>> claimed; // faces, by the contact that names them
+  for (const Contact& contact : project.contacts)
+    if (!contact.surface.empty())
+      claimed[&contact] = facesOf(project, geometry, contact.surface).faces;
+  const auto claims = [&](const Contact& contact, int face) {
+    const std::vector<int>& faces = claimed[&contact];
+    return std::find(faces.begin(), faces.end(), face) != faces.end();
+  };
+  std::vector<ContactPiece> pieces;
+  for (const TouchingPair& pair : touchingPairs(geometry)) {
+    const std::string& a = geometry.parts[static_cast<std::size_t>(pair.partA)].id;
+    const std::string& b = geometry.parts[static_cast<std::size_t>(pair.partB)].id;
+    std::vector<ContactPiece> own{{{pair.partA, pair.partB, {}, 0}, findContact(project, a, b)}};
+    for (const Contact& contact : project.contacts)
+      if (!contact.surface.empty() && joins(contact, a, b))
+        own.push_back({{pair.partA, pair.partB, {}, 0}, &contact});
+    for (const int face : pair.faces) {
+      ContactPiece* found = nullptr;
+      const double area = geometry.faces[static_cast<std::size_t>(face)].area;
+      for (std::size_t i = 1; i < own.size(); ++i) {
+        if (!claims(*own[i].contact, face))
+          continue;
+        if (found != nullptr && clashes != nullptr)
+          clashes->push_back({found->contact, own[i].contact, area});
+        found = found != nullptr ? found : &own[i];
+      }
+      found = found != nullptr ? found : &own.front();
+      found->faces.push_back(face);
+      found->area += area;
+    }
+    std::erase_if(own, [](const ContactPiece& piece) { return piece.faces.empty(); });
+    std::move(own.begin(), own.end(), std::back_inserter(pieces));
+  }
+  return pieces;
+}
+
+double contactConductance(const ContactPiece& piece)
+{
+  if (piece.contact == nullptr)
     return std::numeric_limits<double>::infinity();
-  return std::visit(ConductanceOf{pair.area}, contact->exchange);
+  return std::visit(ConductanceOf{piece.area}, piece.contact->exchange);
 }
 
 } // namespace kiln

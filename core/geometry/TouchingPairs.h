@@ -22,7 +22,25 @@ struct TouchingPair {
 /// Do two parts share a face?
 [[nodiscard]] bool touch(const FaceTable& geometry, int partA, int partB);
 
-/// Conductance of the pair's contact per area, W/(m²·K): infinite when perfect (or not set), 0 when none.
-[[nodiscard]] double contactConductance(const Project& project, const FaceTable& geometry, const TouchingPair& pair);
+/// Faces that two parts share and that one contact is set for, or none.
+struct ContactPiece : TouchingPair {
+  const Contact* contact = nullptr; ///< nothing set: perfect
+};
+
+/// Faces that two contacts of a pair claim.
+struct ContactClash {
+  const Contact* first = nullptr;
+  const Contact* second = nullptr;
+  double area = 0; ///< m²
+};
+
+/// Every touching pair, in pieces by the contact that counts there: one that names a surface before one of the whole
+/// pair, an earlier one before a later one.
+/// \param clashes  filled with faces that two contacts with surfaces claim
+[[nodiscard]] std::vector<ContactPiece> contactPieces(const Project& project, const FaceTable& geometry,
+                                                      std::vector<ContactClash>* clashes = nullptr);
+
+/// Conductance of the contact per area, W/(m²·K): infinite when perfect (or not set), 0 when none.
+[[nodiscard]] double contactConductance(const ContactPiece& piece);
 
 } // namespace kiln

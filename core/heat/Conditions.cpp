@@ -105,15 +105,15 @@ private:
   void addContacts()
   {
     std::vector<bool> jump(mesh_.geometry.faces.size(), false);
-    for (const TouchingPair& pair : touchingPairs(mesh_.geometry)) {
-      const double conductance = contactConductance(project_, mesh_.geometry, pair);
+    for (const ContactPiece& piece : contactPieces(project_, mesh_.geometry)) {
+      const double conductance = contactConductance(piece);
       if (std::isinf(conductance))
         continue;
-      for (const int face : pair.faces) {
+      for (const int face : piece.faces) {
         jump[at(face)] = true;
         if (conductance > 0)
           result_.contacts.push_back(
-              {face, conductance * areaScale_[at(face)], gapEmissivity(pair) * areaScale_[at(face)]});
+              {face, conductance * areaScale_[at(face)], gapEmissivity(piece) * areaScale_[at(face)]});
       }
     }
     for (const Boundary& boundary : project_.boundaries)
@@ -159,11 +159,9 @@ private:
       return 0;
     return 1 / (1 / gap.emissivityA->si + 1 / gap.emissivityB->si - 1);
   }
-  [[nodiscard]] double gapEmissivity(const TouchingPair& pair) const
+  static double gapEmissivity(const ContactPiece& piece)
   {
-    const Contact* contact =
-        findContact(project_, mesh_.geometry.parts[at(pair.partA)].id, mesh_.geometry.parts[at(pair.partB)].id);
-    const Gap* gap = contact != nullptr ? std::get_if<Gap>(&contact->exchange) : nullptr;
+    const Gap* gap = piece.contact != nullptr ? std::get_if<Gap>(&piece.contact->exchange) : nullptr;
     return gap != nullptr ? gapEmissivity(*gap) : 0;
   }
 

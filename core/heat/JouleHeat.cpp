@@ -20,9 +20,8 @@ namespace
 std::size_t at(std::int64_t i) { return static_cast<std::size_t>(i); }
 
 /// Faces of a touching pair where the potential jumps, with their conductance in S/m² (0: no current passes).
-std::optional<double> electricJump(const Project& project, const FaceTable& geometry, const TouchingPair& pair)
+std::optional<double> electricJump(const Contact* contact)
 {
-  const Contact* contact = findContact(project, geometry.parts[at(pair.partA)].id, geometry.parts[at(pair.partB)].id);
   if (contact == nullptr)
     return std::nullopt;
   if (contact->electricResistance)
@@ -90,11 +89,11 @@ Expected<std::shared_ptr<const JouleHeat>> JouleHeat::make(const Project& projec
 
   std::vector<bool> jump(mesh.geometry.faces.size(), false);
   std::map<int, double> conductance; // by face
-  for (const TouchingPair& pair : touchingPairs(mesh.geometry))
-    if (const auto passes = electricJump(project, mesh.geometry, pair))
-      for (const int face : pair.faces) {
+  for (const ContactPiece& piece : contactPieces(project, mesh.geometry))
+    if (const auto passes = electricJump(piece.contact))
+      for (const int face : piece.faces) {
         jump[at(face)] = true;
-        if (*passes > 0 && made->sigma_[at(pair.partA)] && made->sigma_[at(pair.partB)])
+        if (*passes > 0 && made->sigma_[at(piece.partA)] && made->sigma_[at(piece.partB)])
           conductance[face] = *passes;
       }
   made->electric_ = numberUnknowns(mesh, jump);

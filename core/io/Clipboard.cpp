@@ -5,6 +5,8 @@
 #include "model/Edit.h"
 #include "model/Fields.h"
 #include "model/Formula.h"
+#include "model/ObjectKinds.h"
+#include "model/References.h"
 
 #include <algorithm>
 #include <map>
@@ -15,30 +17,16 @@ namespace kiln
 namespace
 {
 
-template <class P, class Visit>
-void eachList(P& p, Visit&& visit)
-{
-  visit(p.parameters);
-  visit(p.materials);
-  visit(p.finishes);
-  visit(p.groups);
-  visit(p.parts);
-  visit(p.surfaces);
-  visit(p.sources);
-  visit(p.boundaries);
-  visit(p.contacts);
-  visit(p.enclosures);
-  visit(p.cases);
-  visit(p.watches);
-}
-
 Project only(const Project& project, const std::set<std::string>& ids)
 {
   Project kept = project;
-  eachList(kept,
-           [&](auto& list) { std::erase_if(list, [&](const auto& object) { return !ids.contains(object.id); }); });
+  forEachObjectList(
+      kept, [&](auto& list) { std::erase_if(list, [&](const auto& object) { return !ids.contains(object.id); }); });
   return kept;
 }
+
+/// Kinds that come along with what names them: they are there to be used. Parts, nodes and the like do not.
+constexpr Refers taken = Refers::Material | Refers::Group | Refers::Surface | Refers::File | Refers::Watch;
 
 /// What the objects need besides themselves: materials, groups, surfaces and parameters, and theirs in turn.
 std::set<std::string> withNeeds(const Project& project, std::set<std::string> ids)
@@ -46,12 +34,9 @@ std::set<std::string> withNeeds(const Project& project, std::set<std::string> id
   for (std::size_t before = 0; before != ids.size();) {
     before = ids.size();
     Project kept = only(project, ids);
-    forEachReference(kept, [&](std::string& reference, Reference kind) {
-      const bool light = findById(project.materials, reference) != nullptr ||
-                         findById(project.groups, reference) != nullptr ||
-                         findById(project.surfaces, reference) != nullptr;
-      if (kind == Reference::Id && light)
-        ids.insert(reference);
+    forEachReference(kept, [&](const ReferenceUse& use) {
+      if (use.text != nullptr && use.spec.to & taken && kindOfObject(project, *use.text) & taken)
+        ids.insert(*use.text);
     });
     for (const Field& field : fields(kept))
       if (field.value() != nullptr && field.value()->formula)
@@ -70,6 +55,7 @@ constexpr const char* wantedKey = "copied"; // the objects that were asked for, 
 std::string copyObjects(const Project& project, const std::vector<std::string>& ids)
 {
   Project copy = only(project, withNeeds(project, {ids.begin(), ids.end()}));
+  copy.network.clear();
   copy.mesh = {};
   copy.environment.reset();
   copy.unknown.clear();
@@ -90,7 +76,7 @@ Expected<std::vector<std::string>> pasteObjects(Project& project, const std::str
   const auto asked = [&](const std::string& id) { return wanted.find("\"" + id + "\"") != std::string::npos; };
   std::map<std::string, std::string> newId;
   std::vector<std::string> pasted;
-  eachList(*copy, [&](auto& list) {
+  forEachObjectList(*copy, [&](auto& list) {
     for (auto& object : list) {
       const Object* same = findObject(project, object.id);
       if (!asked(object.id) && same != nullptr && same->name == object.name)
@@ -108,7 +94,7 @@ Expected<std::vector<std::string>> pasteObjects(Project& project, const std::str
         pasted.push_back(newId[old]);
       object.id = newId[old];
       // Take the id at once, so that the next one differs.
-      eachList(project, [&](auto& own) {
+      forEachObjectList(project, [&](auto& own) {
         if constexpr (std::is_same_v<std::decay_t<decltype(own)>, std::decay_t<decltype(list)>>)
           own.push_back(object);
       });
@@ -121,13 +107,16 @@ Expected<std::vector<std::string>> pasteObjects(Project& project, const std::str
       ids.insert(now);
     return ids;
   }());
-  forEachReference(added, [&](std::string& reference, Reference kind) {
-    const std::string head = kind == Reference::Id ? reference : reference.substr(0, reference.find('.'));
+  forEachReference(added, [&](const ReferenceUse& use) {
+    if (use.text == nullptr)
+      return;
+    const bool inside = use.spec.to & (Refers::Face | Refers::Field);
+    const std::string head = inside ? use.text->substr(0, use.text->find('.')) : *use.text;
     if (const auto found = newId.find(head); found != newId.end())
-      reference = found->second + reference.substr(head.size());
+      *use.text = found->second + use.text->substr(head.size());
   });
-  eachList(added, [&](auto& list) {
-    eachList(project, [&](auto& own) {
+  forEachObjectList(added, [&](auto& list) {
+    forEachObjectList(project, [&](auto& own) {
       if constexpr (std::is_same_v<std::decay_t<decltype(own)>, std::decay_t<decltype(list)>>)
         for (auto& object : list)
           *findById(own, object.id) = object;

@@ -7,6 +7,7 @@
 #include "io/BoundedJson.h"
 #include "io/JsonText.h"
 #include "model/Fields.h"
+#include "model/Walk.h"
 
 #include <algorithm>
 #include <cmath>
@@ -60,7 +61,13 @@ public:
     if (value)
       set(key, true);
   }
-  void references(std::string_view key, std::vector<std::string>& value)
+  void reference(const ReferenceSpec& spec, std::string& value)
+  {
+    if (spec.need != ReferenceSpec::Need::May || !value.empty())
+      set(spec, value);
+  }
+  void references(const ReferenceSpec& spec, std::vector<std::string>& value) { texts(spec.key, value); }
+  void texts(std::string_view key, std::vector<std::string>& value)
   {
     if (!value.empty())
       set(key, value);
@@ -202,7 +209,12 @@ public:
         wrong(key, "must be true or false");
     }
   }
-  void references(std::string_view key, std::vector<std::string>& value)
+  void reference(const ReferenceSpec& spec, std::string& value)
+  {
+    readText(spec, value, spec.need != ReferenceSpec::Need::May);
+  }
+  void references(const ReferenceSpec& spec, std::vector<std::string>& value) { texts(spec.key, value); }
+  void texts(std::string_view key, std::vector<std::string>& value)
   {
     const Json* found = find(key, false);
     if (found == nullptr)
@@ -310,7 +322,7 @@ public:
   {
     static_assert(sizeof...(Ts) == N);
     if (const auto index = readChoice(key, names)) {
-      emplaceAt<0>(value, *index);
+      emplaceAt(value, *index);
       std::visit([this](auto& alternative) { describe(*this, alternative); }, value);
     }
   }
@@ -380,16 +392,6 @@ public:
   }
 
 private:
-  template <std::size_t I, class... Ts>
-  static void emplaceAt(std::variant<Ts...>& value, std::size_t index)
-  {
-    if constexpr (I < sizeof...(Ts)) {
-      if (index == I)
-        value.template emplace<I>();
-      else
-        emplaceAt<I + 1>(value, index);
-    }
-  }
   template <class T>
   void enter(const std::string& key, const Json& json, T& item)
   {

@@ -108,7 +108,8 @@ struct TransientRun {
 };
 
 struct Case : Object {
-  std::string kind = "steady"; ///< or "transient"
+  enum class Kind { Steady, Transient };
+  Kind kind = Kind::Steady;
   std::vector<Change> changes;
   std::optional<TransientRun> run; ///< of a transient case
   std::optional<Number> instant;   // s: of a steady case, when schedules and time windows are read; nothing: at 0

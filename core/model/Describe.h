@@ -60,29 +60,29 @@ void describe(A& a, ShapeSettings& s)
 template <class A>
 void describe(A& a, Project& p)
 {
-  a.text("name", p.name);
-  a.optionalText("comment", p.comment);
-  a.list("parameters", p.parameters);
-  a.list("materials", p.materials);
-  a.list("finishes", p.finishes);
-  a.list("files", p.files);
-  a.list("groups", p.groups);
-  a.list("parts", p.parts);
-  a.list("surfaces", p.surfaces);
-  a.list("sources", p.sources);
-  a.list("boundaries", p.boundaries);
-  a.list("contacts", p.contacts);
-  a.list("enclosures", p.enclosures);
-  a.list("nodes", p.nodes);
-  a.list("links", p.links);
-  a.list("network", p.network);
-  a.list("cases", p.cases);
-  a.list("watches", p.watches);
-  a.list("lines", p.lines);
-  a.nested("section", p.section);
-  a.nested("shapes", p.shapes);
-  a.nested("mesh", p.mesh);
-  a.nested("environment", p.environment);
+  a.text(KeySpec{"name", Stage::Nothing}, p.name);
+  a.optionalText(KeySpec{"comment", Stage::Nothing}, p.comment);
+  a.list(KeySpec{"parameters", Stage::AsUsed}, p.parameters);
+  a.list(KeySpec{"materials", Stage::AsUsed}, p.materials);
+  a.list(KeySpec{"finishes", Stage::Solution}, p.finishes);
+  a.list(KeySpec{"files", Stage::AsUsed}, p.files);
+  a.list(KeySpec{"groups", Stage::Nothing}, p.groups);
+  a.list(KeySpec{"parts", Stage::Geometry}, p.parts);
+  a.list(KeySpec{"surfaces", Stage::AsUsed}, p.surfaces);
+  a.list(KeySpec{"sources", Stage::Solution}, p.sources);
+  a.list(KeySpec{"boundaries", Stage::Solution}, p.boundaries);
+  a.list(KeySpec{"contacts", Stage::Solution}, p.contacts);
+  a.list(KeySpec{"enclosures", Stage::Solution}, p.enclosures);
+  a.list(KeySpec{"nodes", Stage::Solution}, p.nodes);
+  a.list(KeySpec{"links", Stage::Solution}, p.links);
+  a.list(KeySpec{"network", Stage::Nothing}, p.network);
+  a.list(KeySpec{"cases", Stage::Course}, p.cases);
+  a.list(KeySpec{"watches", Stage::AsUsed}, p.watches);
+  a.list(KeySpec{"lines", Stage::Nothing}, p.lines);
+  a.nested(KeySpec{"section", Stage::Geometry}, p.section);
+  a.nested(KeySpec{"shapes", Stage::Geometry}, p.shapes);
+  a.nested(KeySpec{"mesh", Stage::Mesh}, p.mesh);
+  a.nested(KeySpec{"environment", Stage::Solution}, p.environment);
   a.unknown(p.unknown);
 }
 

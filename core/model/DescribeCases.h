@@ -9,6 +9,8 @@ namespace kiln
 
 namespace describing
 {
+inline constexpr std::array<std::string_view, 2> caseKinds{"steady", "transient"};
+inline constexpr Refers switched = Refers::Source | Refers::Boundary | Refers::Link;
 inline constexpr std::array<std::string_view, 3> startKinds{"steady", "uniform", "case"};
 inline constexpr std::array<std::string_view, 3> endKinds{"time", "settled", "value"};
 } // namespace describing
@@ -16,7 +18,7 @@ inline constexpr std::array<std::string_view, 3> endKinds{"time", "settled", "va
 template <class A>
 void describe(A& a, PartStart& s)
 {
-  a.text("part", s.id);
+  a.reference({"part", Refers::Part, describing::Whole}, s.id);
   a.number({"temperature", "Start temperature", Quantity::Temperature, Range::NonNegative}, s.temperature);
 }
 template <class A>
@@ -35,7 +37,10 @@ void describe(A&, StartSteady&)
 template <class A>
 void describe(A& a, StartFromCase& s)
 {
-  a.text("case", s.of);
+  if (s.project.empty())
+    a.reference({"case", Refers::Case, describing::Must}, s.of);
+  else
+    a.text("case", s.of);
   a.optionalText("project", s.project);
   a.optionalNumber({"instant", "At its instant", Quantity::Time}, s.instant);
 }
@@ -53,7 +58,7 @@ void describe(A& a, EndSettled& e)
 template <class A>
 void describe(A& a, EndAtValue& e)
 {
-  a.text("watch", e.watch);
+  a.reference({"watch", Refers::Watch, describing::Whole}, e.watch);
   a.number({"value", "Passes", Quantity::Temperature}, e.value);
   a.flag("falling", e.falling);
 }
@@ -68,12 +73,12 @@ template <class A>
 void describe(A& a, RunRule& r)
 {
   a.text("id", r.id);
-  a.text("watch", r.watch);
+  a.reference({"watch", Refers::Watch, describing::Whole}, r.watch);
   a.number({"value", "Passes", Quantity::Temperature}, r.value);
   a.flag("falling", r.falling);
   a.changes("set", r.set);
-  a.references("mute", r.mute);
-  a.references("unmute", r.unmute);
+  a.references({"mute", describing::switched}, r.mute);
+  a.references({"unmute", describing::switched}, r.unmute);
   a.flag("end", r.end);
   a.unknown(r.unknown);
 }
@@ -91,18 +96,28 @@ void describe(A& a, TransientRun& t)
 {
   a.nestedChoice("start", t.start, describing::startKinds);
   a.optionalNumber({"startTime", "Starts at", Quantity::Time}, t.startTime);
-  a.list("ends", t.ends);
-  a.flag("endWhenAll", t.endWhenAll);
-  a.optionalNumber({"longest", "At the latest", Quantity::Time, Range::Positive}, t.longest);
-  a.optionalNumber({"tolerance", "Error of a step", Quantity::TemperatureStep, Range::Positive}, t.tolerance);
-  a.optionalNumber({"largestStep", "Largest step", Quantity::Time, Range::Positive}, t.largestStep);
-  a.optionalNumber({"convergence", "A step balances to", Quantity::Plain, Range::Positive}, t.convergence);
-  a.optionalNumber({"storeWithin", "Stored within", Quantity::TemperatureStep, Range::Positive}, t.storeWithin);
-  a.optionalNumber({"storeEvery", "Stored every", Quantity::Time, Range::Positive}, t.storeEvery);
-  a.list("storeAlso", t.storeAlso);
-  a.references("storeParts", t.storeParts);
-  a.optionalNumber({"settleBand", "Settled within", Quantity::TemperatureStep, Range::Positive}, t.settleBand);
-  a.flag("thenSteady", t.thenSteady);
+  a.list(KeySpec{"ends", Stage::Extent}, t.ends);
+  a.flag(KeySpec{"endWhenAll", Stage::Extent}, t.endWhenAll);
+  a.optionalNumber(NumberSpec{"longest", "At the latest", Quantity::Time, Range::Positive}.at(Stage::Extent),
+                   t.longest);
+  a.optionalNumber(
+      NumberSpec{"tolerance", "Error of a step", Quantity::TemperatureStep, Range::Positive}.at(Stage::Extent),
+      t.tolerance);
+  a.optionalNumber(NumberSpec{"largestStep", "Largest step", Quantity::Time, Range::Positive}.at(Stage::Extent),
+                   t.largestStep);
+  a.optionalNumber(NumberSpec{"convergence", "A step balances to", Quantity::Plain, Range::Positive}.at(Stage::Extent),
+                   t.convergence);
+  a.optionalNumber(
+      NumberSpec{"storeWithin", "Stored within", Quantity::TemperatureStep, Range::Positive}.at(Stage::Extent),
+      t.storeWithin);
+  a.optionalNumber(NumberSpec{"storeEvery", "Stored every", Quantity::Time, Range::Positive}.at(Stage::Extent),
+                   t.storeEvery);
+  a.list(KeySpec{"storeAlso", Stage::Extent}, t.storeAlso);
+  a.references({.key = "storeParts", .to = Refers::Part | Refers::Group, .stage = Stage::Extent}, t.storeParts);
+  a.optionalNumber(
+      NumberSpec{"settleBand", "Settled within", Quantity::TemperatureStep, Range::Positive}.at(Stage::Figures),
+      t.settleBand);
+  a.flag(KeySpec{"thenSteady", Stage::Extent}, t.thenSteady);
   a.list("rules", t.rules);
   a.unknown(t.unknown);
 }
@@ -110,7 +125,7 @@ template <class A>
 void describe(A& a, Case& c)
 {
   describeObject(a, c);
-  a.text("kind", c.kind);
+  a.choice("kind", c.kind, describing::caseKinds);
   a.changes("changes", c.changes);
   a.nested("run", c.run);
   a.optionalNumber({"instant", "Schedules are read at", Quantity::Time}, c.instant);

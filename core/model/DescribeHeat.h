@@ -25,25 +25,25 @@ inline constexpr std::array<std::string_view, 6> exchangeKinds{
 template <class A>
 void describe(A& a, PartPower& p)
 {
-  a.references("parts", p.parts);
+  a.references({"parts", Refers::Part | Refers::Group, describing::Must}, p.parts);
   a.property({"power", "Power", Quantity::Power}, p.power);
 }
 template <class A>
 void describe(A& a, PartDensity& p)
 {
-  a.references("parts", p.parts);
+  a.references({"parts", Refers::Part | Refers::Group, describing::Must}, p.parts);
   a.property({"density", "Heat density", Quantity::HeatDensity, Range::Any, true}, p.density);
 }
 template <class A>
 void describe(A& a, SurfacePower& s)
 {
-  a.text("surface", s.surface);
+  a.reference({"surface", Refers::Surface, describing::Must}, s.surface);
   a.property({"power", "Power", Quantity::Power}, s.power);
 }
 template <class A>
 void describe(A& a, SurfaceFlux& s)
 {
-  a.text("surface", s.surface);
+  a.reference({"surface", Refers::Surface, describing::Must}, s.surface);
   a.property({"flux", "Heat flux", Quantity::HeatFlux, Range::Any, true}, s.flux);
 }
 template <class A>
@@ -55,14 +55,14 @@ void describe(A& a, PointPower& p)
 template <class A>
 void describe(A& a, Beam& b)
 {
-  a.references("surfaces", b.surfaces);
+  a.references({"surfaces", Refers::Surface, describing::Must}, b.surfaces);
   a.number3({"from", "Comes from", Quantity::Plain}, b.from);
   a.number({"flux", "Heat flux across the beam", Quantity::HeatFlux, Range::NonNegative}, b.flux);
 }
 template <class A>
 void describe(A& a, Thermostat& t)
 {
-  a.text("watch", t.watch);
+  a.reference({"watch", Refers::Watch, describing::Whole}, t.watch);
   a.number({"setPoint", "Set point", Quantity::Temperature, Range::NonNegative}, t.setPoint);
   a.number({"band", "Band", Quantity::TemperatureStep, Range::Positive}, t.band);
   a.flag("graded", t.graded);
@@ -73,26 +73,26 @@ void describe(A& a, HeatSource& s)
 {
   describeObject(a, s);
   a.choice("kind", s.heat, describing::sourceKinds);
-  a.optionalText("follows", s.follows);
+  a.reference({"follows", Refers::Watch, ReferenceSpec::Need::May, "mean"}, s.follows);
   a.optionalNumber({"workingFrom", "Works from", Quantity::Time}, s.from);
   a.optionalNumber({"workingUntil", "Works until", Quantity::Time}, s.until);
-  a.nested("thermostat", s.thermostat);
+  a.nested(KeySpec{"thermostat", Stage::Course}, s.thermostat);
   a.flag("muted", s.muted);
   a.unknown(s.unknown);
 }
 template <class A>
 void describe(A& a, Convection& c)
 {
-  a.text("surface", c.surface);
+  a.reference({"surface", Refers::Surface, describing::Must}, c.surface);
   a.property({"coefficient", "Coefficient h", Quantity::AreaConductance, Range::NonNegative, true}, c.coefficient);
   a.property({"ambient", "Ambient", Quantity::Temperature, Range::NonNegative, true}, c.ambient);
-  a.optionalText("situation", c.situation);
-  a.optionalText("node", c.node);
+  a.optionalText(KeySpec{"situation", Stage::Nothing}, c.situation);
+  a.reference({"node", Refers::Node}, c.node);
 }
 template <class A>
 void describe(A& a, CorrelatedConvection& c)
 {
-  a.text("surface", c.surface);
+  a.reference({"surface", Refers::Surface, describing::Must}, c.surface);
   a.choice("situation", c.situation, describing::situationKinds);
   a.choice("fluid", c.fluid, describing::fluidKinds);
   a.number({"size", "Size", Quantity::Length, Range::Positive}, c.size);
@@ -100,34 +100,34 @@ void describe(A& a, CorrelatedConvection& c)
   a.optionalNumber({"speed", "Speed", Quantity::Speed, Range::NonNegative}, c.speed);
   a.optionalNumber({"length", "Tube length", Quantity::Length, Range::Positive}, c.length);
   a.number({"ambient", "Ambient", Quantity::Temperature, Range::NonNegative}, c.ambient);
-  a.optionalText("node", c.node);
+  a.reference({"node", Refers::Node}, c.node);
 }
 template <class A>
 void describe(A& a, BodyContact& c)
 {
-  a.text("surface", c.surface);
+  a.reference({"surface", Refers::Surface, describing::Must}, c.surface);
   a.number({"conductance", "Area conductance", Quantity::AreaConductance, Range::Positive}, c.conductance);
   a.number({"temperature", "Body temperature", Quantity::Temperature, Range::NonNegative}, c.temperature);
-  a.optionalText("node", c.node);
+  a.reference({"node", Refers::Node}, c.node);
 }
 template <class A>
 void describe(A& a, Radiation& r)
 {
-  a.text("surface", r.surface);
+  a.reference({"surface", Refers::Surface, describing::Must}, r.surface);
   a.number({"surroundings", "Surroundings", Quantity::Temperature, Range::NonNegative}, r.surroundings);
   a.number({"viewFactor", "View factor", Quantity::Plain, Range::Fraction}, r.viewFactor);
-  a.optionalText("node", r.node);
+  a.reference({"node", Refers::Node}, r.node);
 }
 template <class A>
 void describe(A& a, FixedSurface& f)
 {
-  a.text("surface", f.surface);
+  a.reference({"surface", Refers::Surface, describing::Must}, f.surface);
   a.number({"temperature", "Temperature", Quantity::Temperature, Range::NonNegative, true}, f.temperature);
 }
 template <class A>
 void describe(A& a, FixedPart& f)
 {
-  a.text("part", f.part);
+  a.reference({"part", Refers::Part, describing::Must}, f.part);
   a.number({"temperature", "Temperature", Quantity::Temperature, Range::NonNegative}, f.temperature);
 }
 template <class A>
@@ -139,7 +139,7 @@ void describe(A& a, FixedPoint& f)
 template <class A>
 void describe(A& a, FlowPassage& f)
 {
-  a.text("surface", f.surface);
+  a.reference({"surface", Refers::Surface, describing::Must}, f.surface);
   a.number3({"direction", "Flows along", Quantity::Plain}, f.direction);
   a.number({"inlet", "Inlet", Quantity::Temperature, Range::NonNegative}, f.inlet);
   a.number({"massFlow", "Mass flow", Quantity::MassFlow, Range::Positive}, f.massFlow);
@@ -150,20 +150,20 @@ void describe(A& a, FlowPassage& f)
 template <class A>
 void describe(A& a, FixedVoltage& f)
 {
-  a.text("surface", f.surface);
+  a.reference({"surface", Refers::Surface, describing::Must}, f.surface);
   a.number({"voltage", "Voltage", Quantity::Voltage}, f.voltage);
 }
 template <class A>
 void describe(A& a, CurrentIn& c)
 {
-  a.text("surface", c.surface);
+  a.reference({"surface", Refers::Surface, describing::Must}, c.surface);
   a.number({"current", "Current", Quantity::Current}, c.current);
 }
 template <class A>
 void describe(A& a, Sheet& s)
 {
-  a.text("surface", s.surface);
-  a.text("material", s.material);
+  a.reference({"surface", Refers::Surface, describing::Must}, s.surface);
+  a.reference({"material", Refers::Material, describing::Must}, s.material);
   a.number({"thickness", "Thickness", Quantity::Length, Range::Positive}, s.thickness);
   a.optionalNumber({"through", "Resistance beneath", Quantity::AreaResistance, Range::Positive}, s.through);
 }
@@ -212,8 +212,9 @@ template <class A>
 void describe(A& a, Contact& c)
 {
   describeObject(a, c);
-  a.text("partA", c.partA);
-  a.text("partB", c.partB);
+  a.reference({"partA", Refers::Part, describing::Whole}, c.partA);
+  a.reference({"partB", Refers::Part, describing::Whole}, c.partB);
+  a.reference({"surface", Refers::Surface}, c.surface);
   a.choice("kind", c.exchange, describing::exchangeKinds);
   a.optionalNumber(
       {"electricResistance", "Electric resistance of the contact", Quantity::ElectricAreaResistance, Range::Positive},
@@ -224,11 +225,13 @@ template <class A>
 void describe(A& a, Enclosure& e)
 {
   describeObject(a, e);
-  a.references("surfaces", e.surfaces);
+  a.references({.key = "surfaces", .to = Refers::Surface, .need = describing::Must, .stage = Stage::Exchange},
+               e.surfaces);
   a.optionalNumber({"opening", "Opening to", Quantity::Temperature, Range::NonNegative}, e.opening);
-  a.optionalNumber({"patchSize", "Patch size", Quantity::Length, Range::Positive}, e.patchSize);
-  a.optionalNumber({"rays", "Rays from a patch", Quantity::Plain, Range::Rays}, e.rays);
-  a.flag("muted", e.muted);
+  a.optionalNumber(NumberSpec{"patchSize", "Patch size", Quantity::Length, Range::Positive}.at(Stage::Exchange),
+                   e.patchSize);
+  a.optionalNumber(NumberSpec{"rays", "Rays from a patch", Quantity::Plain, Range::Rays}.at(Stage::Exchange), e.rays);
+  a.flag(KeySpec{"muted", Stage::Exchange}, e.muted);
   a.unknown(e.unknown);
 }
 

@@ -10,6 +10,7 @@ namespace kiln
 namespace describing
 {
 inline constexpr std::array<std::string_view, 4> storeKinds{"none", "capacity", "mass", "fluid"};
+inline constexpr Refers ends = Refers::Node | Refers::Part | Refers::Surface | Refers::Watch;
 inline constexpr std::array<std::string_view, 4> linkKinds{"conductance", "radiation", "flow", "wire"};
 } // namespace describing
 
@@ -38,7 +39,7 @@ template <class A>
 void describe(A& a, Node& n)
 {
   describeObject(a, n);
-  a.nestedChoice("storage", n.storage, describing::storeKinds);
+  a.nestedChoice(KeySpec{"storage", Stage::Course}, n.storage, describing::storeKinds);
   a.optionalProperty({"power", "Power", Quantity::Power}, n.power);
   a.optionalNumber({"temperature", "Held at", Quantity::Temperature, Range::NonNegative}, n.temperature);
   a.flag("muted", n.muted);
@@ -47,33 +48,33 @@ void describe(A& a, Node& n)
 template <class A>
 void describe(A& a, Conductor& c)
 {
-  a.text("endA", c.endA);
-  a.text("endB", c.endB);
+  a.reference({"endA", describing::ends, describing::Whole}, c.endA);
+  a.reference({"endB", describing::ends, describing::Whole}, c.endB);
   a.number({"conductance", "Conductance", Quantity::Conductance, Range::Positive}, c.conductance);
 }
 template <class A>
 void describe(A& a, RadiationLink& r)
 {
-  a.text("endA", r.endA);
-  a.text("endB", r.endB);
+  a.reference({"endA", describing::ends, describing::Whole}, r.endA);
+  a.reference({"endB", describing::ends, describing::Whole}, r.endB);
   a.number({"exchangeArea", "Exchange area", Quantity::Area, Range::Positive}, r.exchangeArea);
 }
 template <class A>
 void describe(A& a, FlowLink& f)
 {
-  a.text("upstream", f.upstream);
-  a.text("downstream", f.downstream);
+  a.reference({"upstream", Refers::Node, describing::Whole}, f.upstream);
+  a.reference({"downstream", Refers::Node, describing::Whole}, f.downstream);
   a.number({"massFlow", "Mass flow", Quantity::MassFlow, Range::Positive}, f.massFlow);
   a.number({"specificHeat", "Specific heat", Quantity::SpecificHeat, Range::Positive}, f.specificHeat);
 }
 template <class A>
 void describe(A& a, Wire& w)
 {
-  a.text("endA", w.endA);
-  a.text("endB", w.endB);
+  a.reference({"endA", describing::ends, describing::Whole}, w.endA);
+  a.reference({"endB", describing::ends, describing::Whole}, w.endB);
   a.number({"length", "Length", Quantity::Length, Range::Positive}, w.length);
   a.number({"diameter", "Diameter", Quantity::Length, Range::Positive}, w.diameter);
-  a.text("material", w.material);
+  a.reference({"material", Refers::Material, describing::Must}, w.material);
   a.optionalNumber({"power", "Power", Quantity::Power}, w.power);
   a.optionalNumber({"coefficient", "Coefficient", Quantity::AreaConductance, Range::Positive}, w.coefficient);
   a.optionalNumber({"ambient", "Ambient", Quantity::Temperature, Range::NonNegative}, w.ambient);
@@ -89,7 +90,7 @@ void describe(A& a, Link& l)
 template <class A>
 void describe(A& a, NetworkPlace& p)
 {
-  a.text("of", p.id);
+  a.reference({"of", Refers::Node | Refers::Part, describing::Whole, surroundingsId}, p.id);
   a.number({"across", "Across the page", Quantity::Plain, Range::Share}, p.across);
   a.number({"down", "Down the page", Quantity::Plain, Range::Share}, p.down);
 }

@@ -44,11 +44,11 @@ inline constexpr std::array<std::string_view, 4> beyondKinds{"holds", "zero", "r
 } // namespace describing
 
 template <class A>
-void describeObject(A& a, Object& o)
+void describeObject(A& a, Object& o, Stage ofName = Stage::Nothing)
 {
   a.text("id", o.id);
-  a.text("name", o.name);
-  a.optionalText("comment", o.comment);
+  a.text(KeySpec{"name", ofName}, o.name);
+  a.optionalText(KeySpec{"comment", Stage::Nothing}, o.comment);
 }
 template <class A>
 void describe(A& a, Schedule& s)
@@ -58,19 +58,19 @@ void describe(A& a, Schedule& s)
   a.choice("beyond", s.beyond, describing::beyondKinds);
   a.optionalNumber({"shift", "Later by", Quantity::Time}, s.shift);
   a.optionalNumber({"scale", "Times", Quantity::Plain}, s.scale);
-  a.optionalText("from", s.from);
+  a.optionalText(KeySpec{"from", Stage::Nothing}, s.from);
   a.unknown(s.unknown);
 }
 template <class A>
 void describe(A& a, Parameter& p)
 {
-  describeObject(a, p);
+  describeObject(a, p, Stage::AsUsed); // formulas go by it
   a.choice("quantity", p.quantity, describing::quantityKinds);
   a.number({"value", "Value", p.quantity}, p.value);
-  a.optionalNumber({"low", "Slider from", p.quantity}, p.low);
-  a.optionalNumber({"high", "Slider to", p.quantity}, p.high);
+  a.optionalNumber(NumberSpec{"low", "Slider from", p.quantity}.at(Stage::Nothing), p.low);
+  a.optionalNumber(NumberSpec{"high", "Slider to", p.quantity}.at(Stage::Nothing), p.high);
   a.points("points", p.points);
-  a.optionalText("pointsFrom", p.pointsFrom);
+  a.optionalText(KeySpec{"pointsFrom", Stage::Nothing}, p.pointsFrom);
   a.nested("schedule", p.schedule);
   a.unknown(p.unknown);
 }
@@ -78,29 +78,33 @@ template <class A>
 void describe(A& a, PartGroup& g)
 {
   describeObject(a, g);
-  a.flag("muted", g.muted);
+  a.flag(KeySpec{"muted", Stage::Geometry}, g.muted);
   a.unknown(g.unknown);
 }
 template <class A>
 void describe(A& a, TakenBody& b)
 {
   a.text("id", b.id);
-  a.text("name", b.name);
-  a.references("faceNames", b.faces);
+  a.text(KeySpec{"name", Stage::Nothing}, b.name);
+  a.texts("faceNames", b.faces);
   a.text("hash", b.hash);
-  a.longText("shape", b.shape);
+  a.longText(KeySpec{"shape", Stage::Nothing}, b.shape); // its hash stands for it
   a.longText("elements", b.elements);
 }
 template <class A>
 void describe(A& a, GeometryFile& f)
 {
   describeObject(a, f);
-  a.text("path", f.path);
-  a.text("hash", f.hash);
+  a.text(KeySpec{"path", Stage::Nothing}, f.path); // what was taken in counts, not from where
+  a.text(KeySpec{"hash", Stage::Nothing}, f.hash);
   a.number({"unit", "Length of its unit", Quantity::Length, Range::Positive}, f.unit);
-  a.optionalNumber({"faceAngle", "Triangles make one face up to", Quantity::Angle, Range::Positive}, f.faceAngle);
-  a.optionalNumber({"removeBelow", "Round faces removed below", Quantity::Length, Range::Positive}, f.removeBelow);
-  a.flag("linked", f.linked);
+  a.optionalNumber(
+      NumberSpec{"faceAngle", "Triangles make one face up to", Quantity::Angle, Range::Positive}.at(Stage::Nothing),
+      f.faceAngle);
+  a.optionalNumber(
+      NumberSpec{"removeBelow", "Round faces removed below", Quantity::Length, Range::Positive}.at(Stage::Nothing),
+      f.removeBelow);
+  a.flag(KeySpec{"linked", Stage::Nothing}, f.linked);
   a.list("bodies", f.bodies);
   a.unknown(f.unknown);
 }
@@ -112,17 +116,23 @@ void describe(A& a, Material& m)
   a.property({"conductivity", "Conductivity k", k, Range::Positive}, m.conductivity);
   a.optionalProperty({"conductivityY", "Conductivity k, second axis", k, Range::Positive}, m.conductivityY);
   a.optionalProperty({"conductivityZ", "Conductivity k, third axis", k, Range::Positive}, m.conductivityZ);
-  a.optionalNumber({"density", "Density", Quantity::Density, Range::Positive}, m.density);
-  a.optionalProperty({"specificHeat", "Specific heat", Quantity::SpecificHeat, Range::Positive}, m.specificHeat);
+  a.optionalNumber(NumberSpec{"density", "Density", Quantity::Density, Range::Positive}.at(Stage::Course), m.density);
+  a.optionalProperty(
+      NumberSpec{"specificHeat", "Specific heat", Quantity::SpecificHeat, Range::Positive}.at(Stage::Course),
+      m.specificHeat);
   a.optionalNumber({"emissivity", "Typical emissivity", Quantity::Plain, Range::Fraction}, m.emissivity);
-  a.optionalNumber({"serviceTemperature", "Service temperature", Quantity::Temperature, Range::NonNegative},
-                   m.serviceTemperature);
-  a.optionalNumber({"latentHeat", "Latent heat", Quantity::LatentHeat, Range::Positive}, m.latentHeat);
-  a.optionalNumber({"meltsFrom", "Melts from", Quantity::Temperature, Range::NonNegative}, m.meltsFrom);
-  a.optionalNumber({"meltsTo", "Molten at", Quantity::Temperature, Range::NonNegative}, m.meltsTo);
+  a.optionalNumber(
+      NumberSpec{"serviceTemperature", "Service temperature", Quantity::Temperature, Range::NonNegative}.at(
+          Stage::Figures),
+      m.serviceTemperature);
+  a.optionalNumber(NumberSpec{"latentHeat", "Latent heat", Quantity::LatentHeat, Range::Positive}.at(Stage::Course),
+                   m.latentHeat);
+  constexpr NumberSpec melts{"meltsFrom", "Melts from", Quantity::Temperature, Range::NonNegative};
+  a.optionalNumber(melts.at(Stage::Course), m.meltsFrom);
+  a.optionalNumber(NumberSpec{"meltsTo", "Molten at", melts.quantity, melts.range}.at(Stage::Course), m.meltsTo);
   a.optionalProperty({"electricConductivity", "Electric conductivity", Quantity::ElectricConductivity, Range::Positive},
                      m.electricConductivity);
-  a.optionalText("source", m.source);
+  a.optionalText(KeySpec{"source", Stage::Nothing}, m.source);
   a.unknown(m.unknown);
 }
 template <class A>
@@ -131,21 +141,22 @@ void describe(A& a, Finish& f)
   describeObject(a, f);
   a.property({"emissivity", "Emissivity", Quantity::Plain, Range::Share}, f.emissivity);
   a.optionalNumber({"solarAbsorptance", "Solar absorptance", Quantity::Plain, Range::Share}, f.solarAbsorptance);
-  a.references("surfaces", f.surfaces);
+  a.references({"surfaces", Refers::Surface}, f.surfaces);
   a.unknown(f.unknown);
 }
 template <class A>
 void describe(A& a, Part& p)
 {
   describeObject(a, p);
-  a.optionalText("material", p.material);
-  a.optionalText("group", p.group);
+  a.reference({.key = "material", .to = Refers::Material, .stage = Stage::Solution}, p.material);
+  // What the group makes of it counts where the group is named.
+  a.reference({.key = "group", .to = Refers::Group, .stage = Stage::Nothing}, p.group);
   describe(a, p.shape);
   a.list("steps", p.steps);
   a.nestedChoice("repeat", p.repeat, describing::repeatKinds);
-  a.references("yieldsTo", p.yieldsTo);
-  a.number3({"materialAxes", "Material axes turned", Quantity::Angle}, p.materialAxes);
-  a.optionalNumber({"meshSize", "Mesh size", Quantity::Length, Range::Positive}, p.meshSize);
+  a.references({"yieldsTo", Refers::Part}, p.yieldsTo);
+  a.number3(NumberSpec{"materialAxes", "Material axes turned", Quantity::Angle}.at(Stage::Solution), p.materialAxes);
+  a.optionalNumber(NumberSpec{"meshSize", "Mesh size", Quantity::Length, Range::Positive}.at(Stage::Mesh), p.meshSize);
   a.flag("muted", p.muted);
   a.appearance("colour", p.colour);
   a.unknown(p.unknown);
@@ -176,15 +187,17 @@ template <class A>
 void describe(A& a, Surface& s)
 {
   describeObject(a, s);
-  a.references("exposedOf", s.exposedOf);
-  a.references("faces", s.faces);
+  a.references({"exposedOf", Refers::Part | Refers::Group}, s.exposedOf);
+  a.references({"faces", Refers::Face}, s.faces);
   a.nested("facing", s.facing);
   a.nested("within", s.within);
   a.nested("near", s.near);
-  a.references("except", s.except);
-  a.optionalNumber({"meshSize", "Mesh size", Quantity::Length, Range::Positive}, s.meshSize);
-  a.references("added", s.added);
-  a.references("without", s.without);
+  a.references({"except", Refers::Surface}, s.except);
+  NumberSpec size = NumberSpec{"meshSize", "Mesh size", Quantity::Length, Range::Positive}.at(Stage::Mesh);
+  size.usesItself = true;
+  a.optionalNumber(size, s.meshSize);
+  a.references({"added", Refers::Face}, s.added);
+  a.references({"without", Refers::Face}, s.without);
   a.unknown(s.unknown);
 }
 

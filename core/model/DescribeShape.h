@@ -1,7 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #pragma once
 
-#include "model/DescribeNumbers.h"
+#include "model/Schema.h"
 #include "model/Shape.h"
 
 #include <array>
@@ -11,6 +11,8 @@ namespace kiln
 
 namespace describing
 {
+inline constexpr ReferenceSpec::Need Must = ReferenceSpec::Need::Must;
+inline constexpr ReferenceSpec::Need Whole = ReferenceSpec::Need::Whole;
 inline constexpr std::array<std::string_view, 12> formKinds{"block",    "cylinder",  "tube",  "sphere",
                                                             "cone",     "torus",     "prism", "turnedProfile",
                                                             "fileBody", "rectangle", "disc",  "flatOutline"};
@@ -63,7 +65,7 @@ void describe(A& a, Prism& p)
 {
   a.outline("outline", p.outline);
   a.number({"height", "Height", Quantity::Length, Range::Positive}, p.height);
-  a.optionalText("upTo", p.upTo);
+  a.reference({"upTo", Refers::Face}, p.upTo);
 }
 template <class A>
 void describe(A& a, TurnedProfile& t)
@@ -74,7 +76,7 @@ void describe(A& a, TurnedProfile& t)
 template <class A>
 void describe(A& a, FileBody& b)
 {
-  a.text("file", b.file);
+  a.reference({"file", Refers::File, describing::Must}, b.file);
   a.text("body", b.body);
   a.flag("meshAnew", b.meshAnew);
 }
@@ -137,31 +139,31 @@ void describe(A& a, Cut& c)
 template <class A>
 void describe(A& a, RoundEdges& r)
 {
-  a.references("faces", r.faces);
+  a.references({"faces", Refers::Face, describing::Must}, r.faces);
   a.number({"radius", "Radius", Quantity::Length, Range::Positive}, r.radius);
 }
 template <class A>
 void describe(A& a, BevelEdges& b)
 {
-  a.references("faces", b.faces);
+  a.references({"faces", Refers::Face, describing::Must}, b.faces);
   a.number({"distance", "Distance", Quantity::Length, Range::Positive}, b.distance);
 }
 template <class A>
 void describe(A& a, PushFace& p)
 {
-  a.text("face", p.face);
+  a.reference({"face", Refers::Face, describing::Must}, p.face);
   a.number({"distance", "Outwards by", Quantity::Length}, p.distance);
 }
 template <class A>
 void describe(A& a, ThickenFace& t)
 {
-  a.text("face", t.face);
+  a.reference({"face", Refers::Face, describing::Must}, t.face);
   a.number({"thickness", "Thicker by", Quantity::Length}, t.thickness);
 }
 template <class A>
 void describe(A& a, TiltFace& t)
 {
-  a.text("face", t.face);
+  a.reference({"face", Refers::Face, describing::Must}, t.face);
   a.number({"angle", "Lean outwards", Quantity::Angle}, t.angle);
 }
 template <class A>
@@ -195,13 +197,13 @@ void describe(A& a, SplitByOutline& o)
 template <class A>
 void describe(A& a, SplitFace& s)
 {
-  a.text("face", s.face);
+  a.reference({"face", Refers::Face, describing::Must}, s.face);
   a.choice("line", s.line, describing::splitKinds);
 }
 template <class A>
 void describe(A& a, RemoveFaces& r)
 {
-  a.references("faces", r.faces);
+  a.references({"faces", Refers::Face}, r.faces);
   a.number({"roundBelow", "Round faces with a radius below", Quantity::Length, Range::NonNegative}, r.roundBelow);
 }
 template <class A>

@@ -19,13 +19,13 @@ template <class A>
 void describe(A& a, PartFigure& f)
 {
   a.choice("figure", f.kind, describing::extremeKinds);
-  a.references("parts", f.parts);
+  a.references({"parts", Refers::Part | Refers::Group, describing::Must}, f.parts);
 }
 template <class A>
 void describe(A& a, SurfaceFigure& f)
 {
   a.choice("figure", f.kind, describing::extremeKinds);
-  a.text("surface", f.surface);
+  a.reference({"surface", Refers::Surface, describing::Must}, f.surface);
 }
 template <class A>
 void describe(A& a, PointFigure& f)
@@ -35,45 +35,45 @@ void describe(A& a, PointFigure& f)
 template <class A>
 void describe(A& a, SurfaceHeat& f)
 {
-  a.text("surface", f.surface);
+  a.reference({"surface", Refers::Surface, describing::Must}, f.surface);
 }
 template <class A>
 void describe(A& a, ContactHeat& f)
 {
-  a.text("partA", f.partA);
-  a.text("partB", f.partB);
+  a.reference({"partA", Refers::Part, describing::Must}, f.partA);
+  a.reference({"partB", Refers::Part, describing::Must}, f.partB);
 }
 template <class A>
 void describe(A& a, NodeFigure& f)
 {
-  a.text("node", f.node);
+  a.reference({"node", Refers::Node | Refers::Boundary, describing::Must}, f.node); // or a flow passage
 }
 template <class A>
 void describe(A& a, LinkHeat& f)
 {
-  a.text("link", f.link);
+  a.reference({"link", Refers::Link, describing::Must}, f.link);
 }
 template <class A>
 void describe(A& a, MoltenShare& f)
 {
-  a.references("parts", f.parts);
+  a.references({"parts", Refers::Part | Refers::Group, describing::Must}, f.parts);
 }
 template <class A>
 void describe(A& a, BetweenWatches& f)
 {
-  a.text("hot", f.hot);
-  a.text("cold", f.cold);
-  a.text("heat", f.heat);
+  a.reference({"hot", Refers::Watch, describing::Must}, f.hot);
+  a.reference({"cold", Refers::Watch, describing::Must}, f.cold);
+  a.reference({"heat", Refers::Watch, describing::Must}, f.heat);
 }
 template <class A>
 void describe(A& a, LargestFlux& f)
 {
-  a.references("parts", f.parts);
+  a.references({"parts", Refers::Part | Refers::Group, describing::Must}, f.parts);
 }
 template <class A>
 void describe(A& a, Transmittance& f)
 {
-  a.text("surface", f.surface);
+  a.reference({"surface", Refers::Surface, describing::Must}, f.surface);
   a.number({"warm", "Warm ambient", Quantity::Temperature, Range::NonNegative}, f.warm);
   a.number({"cold", "Cold ambient", Quantity::Temperature, Range::NonNegative}, f.cold);
   a.optionalNumber({"area", "Reference area", Quantity::Area, Range::Positive}, f.area);
@@ -84,8 +84,8 @@ void describe(A& a, Watch& w)
   describeObject(a, w);
   a.choice("kind", w.figure, describing::figureKinds);
   const Quantity quantity = quantityOf(w);
-  a.optionalNumber({"upper", "Upper limit", quantity}, w.upper);
-  a.optionalNumber({"lower", "Lower limit", quantity}, w.lower);
+  a.optionalNumber(NumberSpec{"upper", "Upper limit", quantity}.at(Stage::Figures), w.upper);
+  a.optionalNumber(NumberSpec{"lower", "Lower limit", quantity}.at(Stage::Figures), w.lower);
   a.unknown(w.unknown);
 }
 template <class A>
@@ -94,7 +94,7 @@ void describe(A& a, Line& l)
   describeObject(a, l);
   a.number3({"from", "From", Quantity::Length}, l.from);
   a.number3({"to", "To", Quantity::Length}, l.to);
-  a.references("faces", l.faces);
+  a.references({"faces", Refers::Face}, l.faces);
   a.unknown(l.unknown);
 }
 

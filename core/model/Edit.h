@@ -3,19 +3,12 @@
 
 #include "model/Project.h"
 
-#include <functional>
 #include <string>
 #include <vector>
 
 /// Edits that keep a project's references whole.
 namespace kiln
 {
-
-/// What a text that names something else names.
-enum class Reference { Id, FaceName, FieldPath };
-
-/// Calls \p visit with every reference in the project: to objects, to faces ("shell.top"), to fields ("coils.power").
-void forEachReference(Project& project, const std::function<void(std::string&, Reference)>& visit);
 
 /// Id made from a name ("Heating coil" → "heating-coil"), not yet used in the project.
 [[nodiscard]] std::string idFromName(const Project& project, const std::string& name);
@@ -37,8 +30,7 @@ std::string addObject(Project& project, std::vector<T>& list, T object, const st
 /// A name that no object of the project has yet: "Block", "Block 2", …
 [[nodiscard]] std::string freeName(const Project& project, const std::string& base);
 
-/// Removes an object and its mentions in lists; what needs it (a boundary on a removed surface) stays and is then
-/// reported by readiness. \return false when there is none.
+/// Removes an object and what names it (\ref forgetObject). \return false when there is none.
 bool removeObject(Project& project, const std::string& id);
 
 /// A copy right after the original; faces it names of itself are its own. \return its id, empty when there is none.
@@ -46,9 +38,6 @@ std::string duplicateObject(Project& project, const std::string& id);
 
 /// Moves an object before another of its list, or to the end when \p before is empty. \return false if impossible.
 bool moveObject(Project& project, const std::string& id, const std::string& before);
-
-/// Every part made of one material is made of another.
-void replaceMaterial(Project& project, const std::string& from, const std::string& to);
 
 /// Id of the surface that a boundary or source stands on, wherever it is kept.
 [[nodiscard]] std::string* surfaceSlot(Project& project, const std::string& id);

@@ -2,6 +2,7 @@
 #include "model/Fields.h"
 
 #include "model/Formula.h"
+#include "model/ObjectKinds.h"
 
 #include <algorithm>
 #include <cmath>
@@ -11,45 +12,6 @@ namespace kiln
 {
 namespace
 {
-
-template <class T>
-std::string_view kindWord()
-{
-  if constexpr (std::is_same_v<T, Parameter>)
-    return "parameter ";
-  else if constexpr (std::is_same_v<T, GeometryFile>)
-    return "file ";
-  else if constexpr (std::is_same_v<T, PartGroup>)
-    return "part group ";
-  else if constexpr (std::is_same_v<T, Material>)
-    return "material ";
-  else if constexpr (std::is_same_v<T, Finish>)
-    return "finish ";
-  else if constexpr (std::is_same_v<T, Part>)
-    return "part ";
-  else if constexpr (std::is_same_v<T, Surface>)
-    return "surface ";
-  else if constexpr (std::is_same_v<T, HeatSource>)
-    return "source ";
-  else if constexpr (std::is_same_v<T, Boundary>)
-    return "boundary ";
-  else if constexpr (std::is_same_v<T, Contact>)
-    return "contact ";
-  else if constexpr (std::is_same_v<T, Enclosure>)
-    return "enclosure ";
-  else if constexpr (std::is_same_v<T, Node>)
-    return "node ";
-  else if constexpr (std::is_same_v<T, Link>)
-    return "link ";
-  else if constexpr (std::is_same_v<T, Case>)
-    return "case ";
-  else if constexpr (std::is_same_v<T, Watch>)
-    return "watch ";
-  else if constexpr (std::is_same_v<T, Line>)
-    return "line ";
-  else
-    return "";
-}
 
 /// Walks a project and reports its numbers, its keys and its unknown keys.
 class FieldWalk
@@ -62,7 +24,9 @@ public:
   void optionalText(std::string_view key, std::string&) { keys_.emplace_back(key); }
   void appearance(std::string_view key, std::string&) { keys_.emplace_back(key); }
   void flag(std::string_view key, bool&) { keys_.emplace_back(key); }
-  void references(std::string_view key, std::vector<std::string>&) { keys_.emplace_back(key); }
+  void texts(std::string_view key, std::vector<std::string>&) { keys_.emplace_back(key); }
+  void reference(const ReferenceSpec& spec, std::string&) { keys_.emplace_back(spec.key); }
+  void references(const ReferenceSpec& spec, std::vector<std::string>&) { keys_.emplace_back(spec.key); }
   void longText(std::string_view key, SharedText&) { keys_.emplace_back(key); }
   void changes(std::string_view key, std::vector<Change>&) { keys_.emplace_back(key); }
 
@@ -159,7 +123,7 @@ private:
     prefix_ += item.id + ".";
     if constexpr (std::is_base_of_v<Object, T>) {
       objectId_ = item.id;
-      objectName_ = std::string(kindWord<T>()) + item.name;
+      objectName_ = objectWords(item);
     } else {
       objectName_ += ", step " + item.id;
     }

@@ -195,6 +195,7 @@ struct Gap {
 /// empty space between faces that look at each other. A touching pair without one is perfect and says so.
 struct Contact : Object {
   std::string partA, partB;
+  std::string surface; ///< of the shared faces only those in it; empty: all that no other contact of the pair names
   std::variant<PerfectContact, NoContact, AreaConductance, AreaResistance, TotalResistance, Gap> exchange;
   std::optional<Number> electricResistance; // Ω·m², nothing: current passes freely where heat passes
   bool operator==(const Contact&) const = default;

@@ -113,10 +113,15 @@ std::string pairId(const std::string& partA, const std::string& partB)
   return id;
 }
 
+bool joins(const Contact& contact, const std::string& partA, const std::string& partB)
+{
+  return (contact.partA == partA && contact.partB == partB) || (contact.partA == partB && contact.partB == partA);
+}
+
 const Contact* findContact(const Project& project, const std::string& partA, const std::string& partB)
 {
   for (const Contact& contact : project.contacts)
-    if ((contact.partA == partA && contact.partB == partB) || (contact.partA == partB && contact.partB == partA))
+    if (contact.surface.empty() && joins(contact, partA, partB))
       return &contact;
   return nullptr;
 }

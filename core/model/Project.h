@@ -87,7 +87,10 @@ template <class List>
 /// Id that a touching pair goes by while no contact is set for it: "shell|fibre".
 [[nodiscard]] std::string pairId(const std::string& partA, const std::string& partB);
 
-/// Touching pair as one contact whatever the order of the parts.
+/// Is the contact between these parts, whatever their order?
+[[nodiscard]] bool joins(const Contact& contact, const std::string& partA, const std::string& partB);
+
+/// The contact of a touching pair as a whole, whatever the order of the parts.
 [[nodiscard]] const Contact* findContact(const Project& project, const std::string& partA, const std::string& partB);
 
 } // namespace kiln

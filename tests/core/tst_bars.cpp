@@ -4,8 +4,8 @@
 // cover the true error in at least 95 of 100.
 #include "TransientProjects.h"
 #include "heat/ThermalSystem.h"
-#include "io/SureRun.h"
 #include "io/SureText.h"
+#include "run/SureRun.h"
 
 #include <QTest>
 #include <cmath>

@@ -162,7 +162,7 @@ class CourseTest : public QObject
   Q_OBJECT
 
 private slots:
-  /// PHYSICS line 10.
+  /// A quenched slab.
   void quenchedCylinderFollowsItsSeries()
   {
     const auto error = [](double size, double tolerance) {
@@ -185,7 +185,7 @@ private slots:
     QVERIFY(fine < 1);
     QVERIFY(coarse / fine > 2.5);
   }
-  /// PHYSICS line 15.
+  /// A manufactured course with all terms.
   void aManufacturedCourseWithAllTerms()
   {
     const double coarse = manufactured(0.00625);

@@ -2,12 +2,13 @@
 //
 // Edits that keep references whole: remove, duplicate, reorder, copy and paste, mend, the library.
 #include "TestProjects.h"
-#include "heat/Mend.h"
 #include "io/Clipboard.h"
 #include "io/Library.h"
 #include "io/ProjectFile.h"
 #include "model/Edit.h"
 #include "model/Fields.h"
+#include "model/References.h"
+#include "readiness/Mend.h"
 
 #include <QTemporaryDir>
 #include <QTest>
@@ -55,8 +56,8 @@ private slots:
     Project p = sample();
     QVERIFY(removeObject(p, "low"));
     QVERIFY(!removeObject(p, "low"));
-    forEachReference(p, [](std::string& reference, Reference kind) {
-      QVERIFY2(kind == Reference::Id ? reference != "low" : !reference.starts_with("low."), reference.c_str());
+    forEachReference(p, [](const ReferenceUse& use) {
+      QVERIFY2(use.text == nullptr || !names(*use.text, use.spec, "low"), use.holder.c_str());
     });
     QVERIFY(p.contacts.empty());
     QCOMPARE(p.cases[0].changes.size(), std::size_t{1});

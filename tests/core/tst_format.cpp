@@ -35,7 +35,9 @@ public:
   void points(std::string_view key, std::vector<PlacedPoint>&) { add(key); }
   void schedule(std::string_view key, std::vector<TablePoint>&) { add(key); }
   void longText(std::string_view key, SharedText&) { add(key); }
-  void references(std::string_view key, std::vector<std::string>&) { add(key); }
+  void texts(std::string_view key, std::vector<std::string>&) { add(key); }
+  void reference(const ReferenceSpec& spec, std::string&) { add(spec.key); }
+  void references(const ReferenceSpec& spec, std::vector<std::string>&) { add(spec.key); }
   void changes(std::string_view key, std::vector<Change>&) { add(key); }
   void unknown(UnknownKeys&) {}
   template <class... Ts, std::size_t N>

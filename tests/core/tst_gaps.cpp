@@ -4,7 +4,7 @@
 #include "TangentCheck.h"
 #include "TestProjects.h"
 #include "geometry/TouchingPairs.h"
-#include "heat/Mend.h"
+#include "readiness/Mend.h"
 
 #include <QTest>
 #include <cmath>

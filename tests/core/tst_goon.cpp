@@ -3,10 +3,10 @@
 // Runs that are interrupted, steered and continued.
 #include "TransientProjects.h"
 #include "io/AtomicFile.h"
-#include "io/InputHash.h"
 #include "io/LogFile.h"
 #include "io/ProjectFile.h"
-#include "io/TransientCase.h"
+#include "run/InputHash.h"
+#include "run/TransientCase.h"
 
 #include <QTest>
 #include <cmath>

@@ -3,13 +3,14 @@
 // What a result says of itself: what it started from, at which instant it was read, whose heat crosses held parts, why
 // a steady state was not found, and what is doubtful though it could be solved.
 #include "TransientProjects.h"
-#include "heat/Readiness.h"
-#include "io/InputHash.h"
 #include "io/ProjectFile.h"
-#include "io/ResultIdentity.h"
 #include "model/Edit.h"
 #include "model/Fields.h"
+#include "model/References.h"
 #include "model/SteadyView.h"
+#include "readiness/Readiness.h"
+#include "run/InputHash.h"
+#include "run/ResultIdentity.h"
 
 #include <QTest>
 #include <cmath>
@@ -35,7 +36,7 @@ Project chained(double watts)
   p.watches = {watch("hot", PartFigure{PartFigure::Kind::Hottest, {"block"}})};
   Case run;
   run.id = run.name = "cooling";
-  run.kind = "transient";
+  run.kind = Case::Kind::Transient;
   run.run = TransientRun{};
   run.run->start = StartFromCase{"steady", {}, {}};
   run.run->ends = {{"end", EndAtTime{number(20)}, {}}};
@@ -69,7 +70,7 @@ class TestHonest : public QObject
 private slots:
   // --- identity ------------------------------------------------------------------------------------------------------
 
-  /// PHYSICS line 18: given a run solved from what its origin was before a change, then it is not up to date, however
+  /// Given a run solved from what its origin was before a change, then it is not up to date, however
   /// the asking goes.
   void aRunIsAsOldAsTheResultItTook()
   {
@@ -407,7 +408,7 @@ private slots:
     wire.id = wire.name = "wire";
     wire.exchange = Wire{"block", "top", number(0.1), number(0.001), "stuff", {}, {}, {}};
     p.links = {wire};
-    replaceMaterial(p, "stuff", "other");
+    replaceObject(p, "stuff", "other");
     QCOMPARE(std::get<Wire>(p.links.front().exchange).material, std::string("other"));
     QCOMPARE(p.parts.front().material, std::string("other"));
   }

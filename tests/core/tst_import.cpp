@@ -5,8 +5,8 @@
 #include "geometry/GeometryImport.h"
 #include "geometry/LinkedShapes.h"
 #include "geometry/Rematch.h"
-#include "io/InputHash.h"
 #include "io/ProjectFile.h"
+#include "run/InputHash.h"
 
 #include <QTest>
 #include <cmath>

@@ -3,8 +3,8 @@
 // What no model can hold is an error that names its object, before anything is solved; and what would take too much is
 // foretold.
 #include "TransientProjects.h"
-#include "heat/Effort.h"
-#include "heat/PhysicsReadiness.h"
+#include "readiness/Effort.h"
+#include "readiness/PhysicsReadiness.h"
 
 #include <QTest>
 
@@ -219,7 +219,7 @@ private slots:
   void hotterThanAnythingSolid()
   {
     Project p = heated();
-    p.cases.front().kind = "steady";
+    p.cases.front().kind = Case::Kind::Steady;
     p.cases.front().run.reset();
     std::get<PartPower>(p.sources.front().heat).power = Property{1e12, ""};
     QVERIFY(mentions(checkModel(p), Finding::Severity::Hint, {"power station"}));

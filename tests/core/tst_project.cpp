@@ -1,9 +1,9 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "TestProjects.h"
 #include "io/AtomicFile.h"
-#include "io/InputHash.h"
 #include "io/ProjectFile.h"
 #include "model/Fields.h"
+#include "run/InputHash.h"
 
 #include <QFile>
 #include <QTest>

@@ -365,7 +365,7 @@ private slots:
       for (const int order : {1, 2})
         QTest::addRow("range %g K, order %d", range, order) << range << order;
   }
-  /// PHYSICS line 13: one-phase freezing of a liquid at its melting point, front 2 λ √(a t) with √π λ e^{λ²} erf λ =
+  /// One-phase freezing of a liquid at its melting point, front 2 λ √(a t) with √π λ e^{λ²} erf λ =
   /// St.
   void freezing()
   {

@@ -53,7 +53,7 @@ private slots:
     };
     row("no material", [](Project& p) { p.parts[0].material.clear(); }, {"part low", "no material"});
     row("unknown material", [](Project& p) { p.parts[0].material = "metl"; },
-        {"part low", "“metl” does not exist", "Did you mean “metal”"});
+        {"part low", "“metl”, which does not exist", "Did you mean “metal”"});
     row("negative conductivity", [](Project& p) { p.materials[0].conductivity.si = -2; },
         {"material metal", "Conductivity k is −2 W/(m·K)", "greater than zero"});
     row("zero conductivity", [](Project& p) { p.materials[0].conductivity.si = 0; },

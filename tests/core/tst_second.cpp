@@ -6,9 +6,9 @@
 #include "TransientProjects.h"
 #include "heat/Conduction.h"
 #include "heat/Element.h"
-#include "io/InputHash.h"
 #include "io/ResultFile.h"
 #include "mesh/SecondOrder.h"
+#include "run/InputHash.h"
 
 #include <QTest>
 #include <cmath>
@@ -143,7 +143,7 @@ private slots:
     QVERIFY(result.relativeImbalance() < 1e-9);
   }
 
-  /// PHYSICS line 6: temperature of third order on three meshes, and far better than first order on the same one.
+  /// Temperature of third order on three meshes, and far better than first order on the same one.
   void aPlateOfThirdOrder()
   {
     std::vector<double> sizes;
@@ -160,7 +160,7 @@ private slots:
     QVERIFY(meanError(linear, fourier) > 8 * errors[0]);
   }
 
-  /// PHYSICS line 4: k = 1 + 0.01 (T − 300): Kirchhoff's parabola.
+  /// K = 1 + 0.01 (T − 300): Kirchhoff's parabola.
   void conductivityThatDependsOnTemperature()
   {
     constexpr double length = 0.05;
@@ -227,7 +227,7 @@ private slots:
     QVERIFY2(error < 1e-6, qPrintable(QString::number(error)));
   }
 
-  /// PHYSICS line 10: a quenched slab on a coarse mesh; capacities are lumped, conduction is of second order.
+  /// A quenched slab on a coarse mesh; capacities are lumped, conduction is of second order.
   void aQuenchedSlab()
   {
     Project p = slab(0.04, 0.008);
@@ -302,7 +302,7 @@ private slots:
     }
   }
 
-  /// PHYSICS line 2 in space: a hollow cylinder between two temperatures, third order on its bent elements.
+  /// A hollow cylinder between two temperatures, third order on its bent elements.
   void aHollowCylinder()
   {
     constexpr double inner = 0.01, outer = 0.025;
@@ -333,7 +333,7 @@ private slots:
     QVERIFY(std::abs(watts / expected - 1) < 2e-4);
   }
 
-  /// PHYSICS line 2: a hollow sphere.
+  /// A hollow sphere.
   void aHollowSphere()
   {
     constexpr double inner = 0.01, outer = 0.025;

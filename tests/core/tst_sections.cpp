@@ -5,10 +5,10 @@
 #include "geometry/SectionFromModel.h"
 #include "geometry/SurfaceFaces.h"
 #include "heat/Conduction.h"
-#include "heat/Readiness.h"
 #include "io/ProjectFile.h"
 #include "io/ResultFile.h"
 #include "mesh/SecondOrder.h"
+#include "readiness/Readiness.h"
 
 #include <QTest>
 #include <cmath>
@@ -70,7 +70,7 @@ double orderOf(const std::vector<double>& errors, const std::vector<std::size_t>
          std::log(static_cast<double>(elements.back()) / static_cast<double>(elements.front()));
 }
 
-/// The plate of PHYSICS line 6 as a plane section.
+/// The plate with a sine along one side as a plane section.
 constexpr double plateWidth = 0.1, plateHeight = 0.08;
 Project fourierSection(double size)
 {
@@ -134,7 +134,7 @@ private slots:
     QVERIFY(std::abs(wattsOf(solve(p).boundaries, "hot") / (perMetre * 0.25) - 1) < 1e-9);
   }
 
-  /// PHYSICS line 6 in the plane: second and third order.
+  /// The plate with a sine along one side: second and third order.
   void aPlateInThePlane()
   {
     for (const auto& [quadratic, least] : {std::pair(false, 1.8), std::pair(true, 2.7)}) {
@@ -153,7 +153,7 @@ private slots:
     }
   }
 
-  /// PHYSICS line 2, turned: ln r, with orders and exact watts 2πkLΔT/ln(b/a).
+  /// Turned: ln r, with orders and exact watts 2πkLΔT/ln(b/a).
   void aHollowCylinderTurned()
   {
     const double watts = 2 * pi * 3 * 0.04 * 100 / std::log(outerRadius / innerRadius);
@@ -200,7 +200,7 @@ private slots:
             3); // not the axis, not the sides
   }
 
-  /// PHYSICS line 7: a disc on a cold base, heated in a spot; Bessel series J1(β) = 0.
+  /// A disc on a cold base, heated in a spot; Bessel series J1(β) = 0.
   void aSpotOnADisc()
   {
     constexpr double b = 0.03, a = 0.01, thick = 0.02, k = 12, q = 5e4;

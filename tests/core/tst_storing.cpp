@@ -2,13 +2,13 @@
 //
 // What of a run is stored, what it says of its parts, and where a run may start from.
 #include "TransientProjects.h"
-#include "io/InputHash.h"
-#include "io/LaterWatches.h"
 #include "io/ProjectFile.h"
 #include "model/ScheduleShapes.h"
 #include "model/TimeSeries.h"
 #include "results/EdgeProfile.h"
 #include "results/UnstoredParts.h"
+#include "run/InputHash.h"
+#include "run/LaterWatches.h"
 
 #include <QTest>
 #include <cmath>

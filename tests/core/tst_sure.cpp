@@ -2,12 +2,13 @@
 //
 // How sure is a figure: extrapolation from three meshes, recovered flux, values along a line, mesh sizes.
 #include "TestProjects.h"
-#include "io/InputHash.h"
-#include "io/RefineRun.h"
-#include "io/SureRun.h"
 #include "mesh/MeshSizes.h"
 #include "results/LineProfile.h"
 #include "results/RecoveredFlux.h"
+#include "run/InputHash.h"
+#include "run/RefineRun.h"
+#include "io/SureText.h"
+#include "run/SureRun.h"
 
 #include <QTest>
 #include <cmath>
@@ -130,10 +131,10 @@ private slots:
   {
     const QTemporaryDir folder;
     Project p = heated(0.02);
-    p.cases.front().kind = "transient";
+    p.cases.front().kind = Case::Kind::Transient;
     const auto refused = runSure(p, p.cases.front(), folder.path().toStdString(), noProgress);
     QVERIFY(!refused && mentions(refused.error().notReady, Finding::Severity::Error, {"density"}));
-    p.cases.front().kind = "steady";
+    p.cases.front().kind = Case::Kind::Steady;
     p.parts.clear();
     QVERIFY(!runSure(p, p.cases.front(), folder.path().toStdString(), noProgress));
   }
@@ -332,7 +333,7 @@ private slots:
     Project p = cornerSection(0.01);
     const auto none = runRefine(p, p.cases.front(), folder.path().toStdString(), RefineTarget{}, noProgress);
     QVERIFY(!none && none.error().failure->problem.find("neither") != std::string::npos);
-    p.cases.front().kind = "transient";
+    p.cases.front().kind = Case::Kind::Transient;
     const auto timed = runRefine(p, p.cases.front(), folder.path().toStdString(), RefineTarget{1, 0}, noProgress);
     QVERIFY(!timed && timed.error().failure->problem.find("steady") != std::string::npos);
   }

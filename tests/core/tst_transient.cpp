@@ -28,7 +28,7 @@ class TestTransient : public QObject
   Q_OBJECT
 
 private slots:
-  /// PHYSICS line 11: exponential cooling, and the error falls with the tolerance.
+  /// Exponential cooling, and the error falls with the tolerance.
   void lumpedBodyCoolsExponentially()
   {
     std::vector<double> errors;
@@ -50,7 +50,7 @@ private slots:
     QVERIFY(errors[0] / errors[1] > 3 && errors[1] / errors[2] > 3);
   }
 
-  /// PHYSICS line 10: a quenched slab, centre and surface at six instants against its series.
+  /// A quenched slab, centre and surface at six instants against its series.
   void quenchedSlabFollowsItsSeries()
   {
     Project p = slab(0.04, 0.001);
@@ -84,7 +84,7 @@ private slots:
     QVERIFY(ran.record.imbalance < 1e-6);
   }
 
-  /// PHYSICS line 9: a step of the surface temperature on a deep body, no undershoot at the first instants.
+  /// A step of the surface temperature on a deep body, no undershoot at the first instants.
   void suddenHeatingNeverUndershoots()
   {
     Project p = slab(0.06, 0.001);
@@ -114,7 +114,7 @@ private slots:
              qPrintable(QString::number(valueAt(ran.record, "skin", 100) - exact)));
   }
 
-  /// PHYSICS line 12: amplitude and lag at depth under a periodic surface temperature (given as a table of a sine).
+  /// Amplitude and lag at depth under a periodic surface temperature (given as a table of a sine).
   void periodicSurfaceTemperature()
   {
     Project p = slab(0.06, 0.0012);
@@ -146,7 +146,7 @@ private slots:
     QVERIFY2(std::abs(when - 5 * period - period / 4 - lag) < 3, qPrintable(QString::number(when - 5 * period)));
   }
 
-  /// PHYSICS line 13: freezing from a cold wall, material just at its freezing point (Neumann's one-phase solution):
+  /// Freezing from a cold wall, material just at its freezing point (Neumann's one-phase solution):
   /// λ e^(λ²) erf λ = St/√π; front at 2 λ √(a t), heat drawn k ΔT 2√(t/(π a))/erf λ.
   void freezingFrontMovesWithTheRootOfTime()
   {
@@ -174,7 +174,7 @@ private slots:
     QVERIFY(ran.record.imbalance < 1e-6);
   }
 
-  /// PHYSICS line 11: a lump between two switching points: the cycle of the thermostat is known exactly.
+  /// A lump between two switching points: the cycle of the thermostat is known exactly.
   void thermostatSwitchesWhenItShould()
   {
     Project p = lump(300, 600);

@@ -3,7 +3,7 @@
 // Wires: conductors of one dimension between nodes, parts and surfaces, against closed forms.
 #include "TangentCheck.h"
 #include "TransientProjects.h"
-#include "io/InputHash.h"
+#include "run/InputHash.h"
 
 #include <QTest>
 #include <cmath>

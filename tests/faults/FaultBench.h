@@ -3,9 +3,9 @@
 
 #include "TransientProjects.h"
 #include "Trials.h"
-#include "io/CaseRun.h"
 #include "io/CaseStore.h"
 #include "io/ProjectFile.h"
+#include "run/CaseRun.h"
 
 #include <QElapsedTimer>
 #include <QFile>

@@ -75,7 +75,7 @@ Held heldIn(const std::filesystem::path& folder, const Project& p)
   const auto result = loadStored(folder, one);
   if (!result || result->solutionHash != held.identity)
     held.wrong = "fields of another result";
-  if (one.kind == "transient") {
+  if (one.kind == Case::Kind::Transient) {
     const auto record = loadRun((*stored)->run);
     if (!record || !record->finished || record->solutionHash != held.identity)
       held.wrong = "a run of another result";

@@ -2,10 +2,10 @@
 //
 // What `ukiln check` does, on any text: it must never crash. Entry point of a coverage-guided fuzzer
 // (clang++ -fsanitize=fuzzer); driver.cpp runs it without one.
-#include "io/CaseRun.h"
-#include "io/InputHash.h"
 #include "io/ProjectFile.h"
 #include "model/Formula.h"
+#include "run/CaseRun.h"
+#include "run/InputHash.h"
 
 #include <cstddef>
 #include <cstdint>

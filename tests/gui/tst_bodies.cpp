@@ -2,10 +2,10 @@
 //
 // What the import dialog is made of: the list of bodies with what was chosen, and the picture beside it.
 #include "TestProjects.h"
+#include "look/Theme.h"
 #include "window/Application.h"
 #include "window/ImportBodies.h"
 #include "window/RayPicture.h"
-#include "window/Theme.h"
 
 #include <QApplication>
 #include <QJsonArray>

@@ -7,13 +7,13 @@
 #include "geometry/SurfaceFaces.h"
 #include "io/ProjectFile.h"
 #include "ledger/LedgerRowView.h"
+#include "look/Theme.h"
 #include "model/Edit.h"
 #include "model/Fields.h"
 #include "scene/PlaceHandles.h"
 #include "scene/ScenePanel.h"
 #include "window/Application.h"
 #include "window/MainWindow.h"
-#include "window/Theme.h"
 
 #include <QApplication>
 #include <QClipboard>

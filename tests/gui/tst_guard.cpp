@@ -9,8 +9,8 @@
 #include "io/CaseStore.h"
 #include "io/ProjectFile.h"
 #include "io/RunFile.h"
+#include "look/Theme.h"
 #include "window/Application.h"
-#include "window/Theme.h"
 
 #include <QAbstractButton>
 #include <QDialogButtonBox>

@@ -8,6 +8,7 @@
 #include "cases/CaseEditor.h"
 #include "fields/QuantityField.h"
 #include "io/ProjectFile.h"
+#include "look/Theme.h"
 #include "pages/ParametersPage.h"
 #include "pages/SurfacesPage.h"
 #include "scene/Legend.h"
@@ -15,7 +16,6 @@
 #include "strip/StripPanel.h"
 #include "window/Application.h"
 #include "window/ReadinessList.h"
-#include "window/Theme.h"
 
 #include <QClipboard>
 #include <QComboBox>

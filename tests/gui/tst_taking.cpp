@@ -235,7 +235,7 @@ private slots:
   void onlySteadyCasesRefine()
   {
     document().edit("Transient", [](Project& p) {
-      p.cases.front().kind = "transient";
+      p.cases.front().kind = Case::Kind::Transient;
       p.cases.front().run = TransientRun{};
     });
     QString said;

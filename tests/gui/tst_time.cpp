@@ -5,9 +5,9 @@
 #include "WindowDriver.h"
 #include "cases/CaseChip.h"
 #include "cases/CaseEditor.h"
+#include "document/LedgerRows.h"
 #include "fields/TableEditor.h"
 #include "io/ProjectFile.h"
-#include "ledger/LedgerRows.h"
 #include "scene/SceneCanvas.h"
 #include "scene/ScenePanel.h"
 #include "strip/NetworkPage.h"
@@ -82,7 +82,7 @@ private slots:
   {
     const double steady = kelvin(document().shownFigures());
     copyInTime(document(), "steady");
-    QCOMPARE(project().cases.back().kind, std::string("transient"));
+    QVERIFY(project().cases.back().kind == Case::Kind::Transient);
     QCOMPARE(find<QTabBar>("stripPages")->currentIndex(), StripPanel::timePage);
     solve();
     const auto record = document().shownState().run.record;

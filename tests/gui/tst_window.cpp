@@ -4,12 +4,12 @@
 #include "io/AtomicFile.h"
 #include "io/ProjectFile.h"
 #include "ledger/LedgerRowView.h"
+#include "look/Theme.h"
 #include "scene/SceneOverlay.h"
 #include "scene/ScenePanel.h"
 #include "strip/StripPanel.h"
 #include "window/Application.h"
 #include "window/MainWindow.h"
-#include "window/Theme.h"
 
 #include <QAbstractButton>
 #include <QApplication>

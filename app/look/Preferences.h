@@ -1,0 +1,43 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#pragma once
+
+#include "look/Theme.h"
+#include "units/Quantity.h"
+
+#include <QObject>
+#include <QStringList>
+
+namespace kiln
+{
+
+/// What belongs to the user and not to a project; kept between sessions.
+class Preferences : public QObject
+{
+  Q_OBJECT
+
+public:
+  explicit Preferences(QObject* parent = nullptr);
+
+  [[nodiscard]] TemperatureUnit temperatureUnit() const { return unit_; }
+  [[nodiscard]] ThemeChoice themeChoice() const { return theme_; }
+  [[nodiscard]] QStringList recentFiles() const;
+  /// How many elements are made without asking; 0: as many as half of this machine's memory takes.
+  [[nodiscard]] double mostElements() const { return mostElements_; }
+  void setMostElements(double count);
+  void setTemperatureUnit(TemperatureUnit unit);
+  void setThemeChoice(ThemeChoice choice);
+  void addRecentFile(const QString& file);
+
+signals:
+  void unitChanged();
+  void themeChanged();
+  void recentChanged();
+  void mostElementsChanged();
+
+private:
+  TemperatureUnit unit_;
+  ThemeChoice theme_;
+  double mostElements_;
+};
+
+} // namespace kiln

@@ -1,0 +1,80 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#pragma once
+
+#include "model/Walk.h"
+
+#include <functional>
+
+namespace kiln
+{
+
+/// A kind of objects that have a list of the project.
+struct ObjectKind {
+  Refers kind{};
+  std::string_view word; ///< "part group"
+};
+
+// clang-format off
+constexpr ObjectKind kindOf(const Parameter*)    { return {Refers::Parameter, "parameter"}; }
+constexpr ObjectKind kindOf(const Material*)     { return {Refers::Material, "material"}; }
+constexpr ObjectKind kindOf(const Finish*)       { return {Refers::Finish, "finish"}; }
+constexpr ObjectKind kindOf(const GeometryFile*) { return {Refers::File, "file"}; }
+constexpr ObjectKind kindOf(const PartGroup*)    { return {Refers::Group, "part group"}; }
+constexpr ObjectKind kindOf(const Part*)         { return {Refers::Part, "part"}; }
+constexpr ObjectKind kindOf(const Surface*)      { return {Refers::Surface, "surface"}; }
+constexpr ObjectKind kindOf(const HeatSource*)   { return {Refers::Source, "source"}; }
+constexpr ObjectKind kindOf(const Boundary*)     { return {Refers::Boundary, "boundary"}; }
+constexpr ObjectKind kindOf(const Contact*)      { return {Refers::Contact, "contact"}; }
+constexpr ObjectKind kindOf(const Enclosure*)    { return {Refers::Enclosure, "enclosure"}; }
+constexpr ObjectKind kindOf(const Node*)         { return {Refers::Node, "node"}; }
+constexpr ObjectKind kindOf(const Link*)         { return {Refers::Link, "link"}; }
+constexpr ObjectKind kindOf(const Case*)         { return {Refers::Case, "case"}; }
+constexpr ObjectKind kindOf(const Watch*)        { return {Refers::Watch, "watch"}; }
+constexpr ObjectKind kindOf(const Line*)         { return {Refers::Line, "line"}; }
+// clang-format on
+
+/// "source Coils"
+template <class T>
+[[nodiscard]] std::string objectWords(const T& object)
+{
+  return std::string(kindOf(&object).word) + " " + object.name;
+}
+
+/// Archive that visits the project's lists of objects, and nothing in them.
+template <class Visit>
+class ObjectLists : public Walk<ObjectLists<Visit>>
+{
+public:
+  explicit ObjectLists(Visit& visit) : visit_(visit) {}
+
+  template <class T>
+  void list(const KeySpec&, std::vector<T>& items)
+  {
+    if constexpr (std::is_base_of_v<Object, T>)
+      visit_(items);
+  }
+  template <class T>
+  void nested(const KeySpec&, T&)
+  {
+  }
+
+private:
+  Visit& visit_;
+};
+
+/// Calls with every list of objects of the project, in the order of the file.
+template <class Visit>
+void forEachObjectList(Project& project, Visit&& visit)
+{
+  ObjectLists<std::remove_reference_t<Visit>> lists(visit);
+  describe(lists, project);
+}
+template <class Visit>
+void forEachObjectList(const Project& project, Visit&& visit)
+{
+  const auto asConst = [&](auto& list) { visit(std::as_const(list)); };
+  ObjectLists<decltype(asConst)> lists(asConst);
+  walkOver(lists, project);
+}
+
+} // namespace kiln

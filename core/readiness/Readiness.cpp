@@ -1,0 +1,296 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#include "readiness/Readiness.h"
+
+#include "heat/Correlations.h"
+#include "model/Edit.h"
+#include "model/Fields.h"
+#include "model/Formula.h"
+#include "model/ObjectKinds.h"
+#include "model/References.h"
+#include "readiness/NetworkReadiness.h"
+#include "readiness/PhysicsReadiness.h"
+
+#include <algorithm>
+#include <cmath>
+#include <set>
+
+namespace kiln
+{
+namespace
+{
+
+using Severity = Finding::Severity;
+
+/// Collects findings about one project.
+class ModelCheck
+{
+public:
+  explicit ModelCheck(const Project& project) : project_(project) {}
+
+  std::vector<Finding> run()
+  {
+    for (const FormulaProblem& problem : applyParameters(project_))
+      add(Severity::Error, problem.objectId, problem.failure.object, problem.failure.problem, problem.failure.remedy);
+    checkFields();
+    checkSituations();
+    checkEnvironment();
+    for (const Parameter& parameter : project_.parameters)
+      if (const auto bad = badParameterName(project_, parameter.id, parameter.name))
+        add(Severity::Error, parameter.id, "parameter " + parameter.name, *bad, "Give it another name.");
+    for (const UnknownKey& key : unknownKeys(project_))
+      add(Severity::Hint, key.objectId, key.objectName,
+          "The key “" + key.key + "” is not known; it is kept but does nothing.",
+          key.nearest.empty() ? "Remove it if it is a slip." : "Did you mean “" + key.nearest + "”?");
+    if (std::all_of(project_.parts.begin(), project_.parts.end(),
+                    [&](const Part& part) { return isMuted(project_, part); }) &&
+        std::all_of(project_.nodes.begin(), project_.nodes.end(), [](const Node& node) { return node.muted; }))
+      add(Severity::Error, "", "project", "It has no part to solve.", "Add a part or a lumped node, or unmute one.");
+    if (project_.cases.empty())
+      add(Severity::Error, "", "project", "It has no case.", "Add a case.");
+    for (const Part& part : project_.parts)
+      checkPart(part);
+    checkReferences();
+    checkCases();
+    for (const auto& more : {checkNetwork(project_), checkTime(project_), checkSection(project_), checkDoubts(project_),
+                             checkPhysics(project_)})
+      findings_.insert(findings_.end(), more.begin(), more.end());
+    checkUnused();
+    return std::move(findings_);
+  }
+
+private:
+  void add(Severity severity, const std::string& id, const std::string& object, const std::string& problem,
+           const std::string& remedy, std::vector<Mend> mends = {})
+  {
+    findings_.push_back({severity, id, object, problem, remedy, {}, std::move(mends)});
+  }
+
+  void checkFields()
+  {
+    for (const Field& field : fields(project_)) {
+      const Number* value = field.value();
+      if (value == nullptr)
+        continue;
+      if (const auto wrong = outsideRange(value->si, field.range, field.quantity))
+        add(Severity::Error, field.objectId, field.objectName, field.label + " " + *wrong + ".",
+            "Enter another value.");
+      else if (const auto doubt = implausible(field, value->si))
+        add(Severity::Hint, field.objectId, field.objectName, *doubt, "Check the unit.");
+      if (const std::vector<TablePoint>* table = field.table())
+        checkTable(field, *table);
+      if (value->text.empty() || value->formula)
+        continue;
+      const auto parsed = parseQuantity(value->text, field.quantity);
+      const double slack = 1e-6 * std::max(std::abs(value->si), 1e-9);
+      if (!parsed || std::abs(parsed->si - value->si) > slack)
+        add(Severity::Hint, field.objectId, field.objectName,
+            field.label + ": the text “" + value->text + "” does not say the stored value " +
+                formatQuantity(value->si, field.quantity, TemperatureUnit::Celsius, 6) + ", which is used.",
+            "Type the value again.");
+    }
+  }
+
+  /// Correlations rest on gravity and air pressure, which are asked once a project.
+  void checkEnvironment()
+  {
+    if (project_.environment)
+      return;
+    for (const Boundary& boundary : project_.boundaries)
+      if (!boundary.muted && std::holds_alternative<CorrelatedConvection>(boundary.condition)) {
+        add(Severity::Hint, boundary.id, "boundary " + boundary.name,
+            "Its correlation takes gravity along −z and an air pressure of 101.325 kPa, because nothing else was said.",
+            "Answer the question in its row, or confirm these.",
+            {{Mend::Action::UsualEnvironment, "Confirm gravity and pressure", {}}});
+        return;
+      }
+  }
+
+  /// A coefficient far from what is usual for the situation it is meant for.
+  void checkSituations()
+  {
+    constexpr double farOutside = 2; // times beyond an end of the usual range
+    for (const Boundary& boundary : project_.boundaries) {
+      const auto* convection = std::get_if<Convection>(&boundary.condition);
+      if (convection == nullptr || convection->situation.empty())
+        continue;
+      const auto known = std::find_if(coefficientRanges().begin(), coefficientRanges().end(),
+                                      [&](const auto& range) { return range.situation == convection->situation; });
+      if (known == coefficientRanges().end()) {
+        add(Severity::Hint, boundary.id, "boundary " + boundary.name,
+            "The situation “" + convection->situation + "” is not known here; its coefficient is not judged by it.",
+            "Choose one from the usual values.");
+        continue;
+      }
+      const double h = convection->coefficient.si;
+      if (h < known->low / farOutside || h > known->high * farOutside)
+        add(Severity::Hint, boundary.id, "boundary " + boundary.name,
+            "A coefficient of " + formatQuantity(h, Quantity::AreaConductance) + " is far from what is usual for " +
+                convection->situation + ", " + plainNumber(known->low) + " to " +
+                formatQuantity(known->high, Quantity::AreaConductance) + ".",
+            "Check the number and its unit, or choose another situation.");
+    }
+  }
+
+  void checkTable(const Field& field, const std::vector<TablePoint>& table)
+  {
+    for (std::size_t i = 0; i < table.size(); ++i) {
+      if (!(table[i].at.si >= 0))
+        add(Severity::Error, field.objectId, field.objectName,
+            field.label + ", row " + std::to_string(i + 1) + ": its temperature is below absolute zero.",
+            "Correct the table; check the unit.");
+      if (const auto wrong = outsideRange(table[i].value.si, field.range, field.quantity))
+        add(Severity::Error, field.objectId, field.objectName,
+            field.label + ", row " + std::to_string(i + 1) + " " + *wrong + ".", "Correct the table.");
+      if (i > 0 && table[i].at.si <= table[i - 1].at.si)
+        add(Severity::Error, field.objectId, field.objectName,
+            field.label + ": the temperatures of its table do not increase at row " + std::to_string(i + 1) + ".",
+            "Sort the rows by temperature and remove doubles.",
+            {{Mend::Action::SortTable, "Sort the table", {field.path}}});
+    }
+  }
+
+  static std::optional<std::string> implausible(const Field& field, double si)
+  {
+    constexpr double mostConductivity = 2500; // W/(m·K), above diamond
+    constexpr double mostCoefficient = 1e5;   // W/(m²·K), above strong boiling
+    if (field.quantity == Quantity::Conductivity && si > mostConductivity)
+      return field.label + " of " + formatQuantity(si, field.quantity) + " is higher than that of any solid.";
+    if (field.quantity == Quantity::AreaConductance && field.label == "Coefficient h" && si > mostCoefficient)
+      return field.label + " of " + formatQuantity(si, field.quantity) + " is higher than that of strong boiling.";
+    constexpr double mostPower = 1e9; // W, of a power station
+    if (field.quantity == Quantity::Power && std::abs(si) > mostPower)
+      return field.label + " of " + formatQuantity(si, field.quantity) + " is that of a power station.";
+    constexpr double mostTemperature = 4000; // K
+    if (field.quantity == Quantity::Temperature && si > mostTemperature)
+      return field.label + " of " + formatQuantity(si, field.quantity) + " would melt any solid.";
+    return std::nullopt;
+  }
+
+  void checkPart(const Part& part)
+  {
+    const std::string object = "part " + part.name;
+    if (isMuted(project_, part))
+      return;
+    if (part.material.empty())
+      add(Severity::Error, part.id, object, "It has no material.", "Give it one.",
+          project_.materials.size() == 1 ? std::vector<Mend>{{Mend::Action::GiveMaterial,
+                                                              "Make it of " + project_.materials.front().name,
+                                                              {part.id, project_.materials.front().id}}}
+                                         : std::vector<Mend>{});
+  }
+
+  /// Whatever names something names something that is there.
+  void checkReferences()
+  {
+    forEachReference(std::as_const(project_), [&](const ReferenceUse& use) {
+      if (use.spec.to & (Refers::Face | Refers::Field)) // of shapes; of cases
+        return;
+      if (use.text == nullptr || use.text->empty())
+        return add(Severity::Error, use.holderId, use.holder, "It names no " + kindWords(use.spec.to) + ".",
+                   use.text == nullptr ? "Choose at least one." : "Choose one.", withoutIt(use));
+      if (kindOfObject(project_, *use.text) & use.spec.to)
+        return;
+      const std::string nearest = nearestWord(*use.text, idsOf(project_, use.spec.to));
+      add(use.stage == Stage::Nothing ? Severity::Hint : Severity::Error, use.holderId, use.holder,
+          "It names the " + kindWords(use.spec.to) + " “" + *use.text + "”, which does not exist.",
+          nearest.empty() ? "Choose an existing " + kindWords(use.spec.to) + "." : "Did you mean “" + nearest + "”?",
+          withoutIt(use));
+    });
+    for (const Contact& contact : project_.contacts)
+      if (contact.surface.empty() && &contact != findContact(project_, contact.partA, contact.partB))
+        add(Severity::Error, contact.id, "contact " + contact.name,
+            "Contact " + findContact(project_, contact.partA, contact.partB)->name +
+                " already joins these parts, and only one can count.",
+            "Let one of them name a surface with a part of the shared faces, or remove it.",
+            {{Mend::Action::RemoveObject, "Remove it", {contact.id}}});
+  }
+
+  /// An object that is nothing without what it names can go.
+  static std::vector<Mend> withoutIt(const ReferenceUse& use)
+  {
+    if (!use.ofObject || use.spec.need == ReferenceSpec::Need::May)
+      return {};
+    return {{Mend::Action::RemoveObject, "Remove it", {use.holderId}}};
+  }
+
+  /// Objects that nothing uses: they do no harm, but may be a slip.
+  void checkUnused()
+  {
+    std::set<std::string> used;
+    forEachReference(std::as_const(project_), [&](const ReferenceUse& use) {
+      if (use.text != nullptr)
+        used.insert(*use.text);
+    });
+    const auto uses = [&](const Number& number) {
+      if (number.formula)
+        for (const std::string& name : namesIn(number.text))
+          used.insert("parameter:" + name);
+    };
+    for (const Field& field : fields(project_))
+      if (field.value() != nullptr)
+        uses(*field.value());
+    for (const Case& one : project_.cases)
+      for (const Change& change : one.changes)
+        uses(change.value);
+    const auto hint = [&](const Object& object, const std::string& kind) {
+      add(Severity::Hint, object.id, kind + " " + object.name, "Nothing uses it.", "Use it, or remove it.",
+          {{Mend::Action::RemoveObject, "Remove it", {object.id}}});
+    };
+    constexpr Refers toBeUsed = Refers::Parameter | Refers::Material | Refers::Group | Refers::Surface;
+    forEachObjectList(std::as_const(project_), [&](const auto& list) {
+      for (const auto& object : list)
+        if (const ObjectKind kind = kindOf(&object);
+            kind.kind & toBeUsed &&
+            !used.contains(kind.kind == Refers::Parameter ? "parameter:" + object.name : object.id))
+          hint(object, std::string(kind.word));
+    });
+    for (const Finish& finish : project_.finishes)
+      if (finish.surfaces.empty())
+        hint(finish, "finish");
+  }
+
+  void checkCases()
+  {
+    for (const Case& one : project_.cases) {
+      if (const auto changed = projectForCase(project_, one); !changed)
+        add(Severity::Error, one.id, changed.error().object, changed.error().problem, changed.error().remedy);
+      std::vector<Field> all = fields(project_);
+      for (const Change& change : one.changes)
+        for (const Field& field : all)
+          if (field.path == change.field)
+            if (const auto wrong = outsideRange(change.value.si, field.range, field.quantity))
+              add(Severity::Error, one.id, "case " + one.name,
+                  field.objectName + ", " + field.label + " " + *wrong + ".", "Enter another value.");
+    }
+  }
+
+  Project project_; // a copy: the field walk needs one it could write to
+  std::vector<Finding> findings_;
+};
+
+} // namespace
+
+std::vector<Finding> checkModel(const Project& project) { return ModelCheck(project).run(); }
+
+Finding findingOf(const Project& project, const Failure& failure)
+{
+  Finding finding{Severity::Error, failure.ids.empty() ? std::string() : failure.ids.front(), failure.object,
+                  failure.problem, failure.remedy};
+  if (failure.place)
+    finding.place = Vec3((*failure.place)[0], (*failure.place)[1], (*failure.place)[2]);
+  if (failure.ids.size() == 2) {
+    const Part* a = findById(project.parts, failure.ids[0]);
+    const Part* b = findById(project.parts, failure.ids[1]);
+    if (a != nullptr && b != nullptr)
+      finding.mends = {{Mend::Action::KeepSpace, a->name + " keeps the space", {a->id, b->id}},
+                       {Mend::Action::KeepSpace, b->name + " keeps the space", {b->id, a->id}}};
+  }
+  return finding;
+}
+
+bool hasErrors(const std::vector<Finding>& findings)
+{
+  return std::any_of(findings.begin(), findings.end(), [](const Finding& f) { return f.severity == Severity::Error; });
+}
+
+} // namespace kiln

@@ -1,0 +1,342 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#include "run/CaseRun.h"
+
+#include "heat/Enthalpy.h"
+#include "io/FiguresFile.h"
+#include "io/FileLock.h"
+#include "io/ViewFactorStore.h"
+#include "mesh/SecondOrder.h"
+#include "mesh/VolumeMesh.h"
+#include "model/Edit.h"
+#include "model/Fields.h"
+#include "model/SteadyView.h"
+#include "readiness/PhysicsReadiness.h"
+#include "results/Figures.h"
+#include "results/HeatAccount.h"
+#include "results/PatchError.h"
+#include "run/InputHash.h"
+#include "run/ResultIdentity.h"
+#include "run/TransientCase.h"
+#include "solve/SteadySolver.h"
+
+#include <algorithm>
+#include <chrono>
+#include <thread>
+
+namespace kiln
+{
+namespace
+{
+
+/// Measures the stages of a run.
+class StageClock
+{
+public:
+  void finish(const std::string& stage)
+  {
+    const auto now = std::chrono::steady_clock::now();
+    times.push_back({stage, std::chrono::duration<double>(now - last_).count()});
+    last_ = now;
+  }
+  std::vector<StageTime> times;
+
+private:
+  std::chrono::steady_clock::time_point last_ = std::chrono::steady_clock::now();
+};
+
+tl::unexpected<RunFailure> failed(const Failure& failure) { return tl::unexpected(RunFailure{{}, failure}); }
+
+tl::unexpected<RunFailure> notReady(std::vector<Finding> findings)
+{
+  std::erase_if(findings, [](const Finding& finding) { return finding.severity != Finding::Severity::Error; });
+  return tl::unexpected(RunFailure{std::move(findings), std::nullopt});
+}
+
+bool hasParts(const Project& project)
+{
+  return std::any_of(project.parts.begin(), project.parts.end(),
+                     [&](const Part& part) { return !isMuted(project, part); });
+}
+
+/// A stored mesh keeps the names the parts had then.
+void takeNames(const Project& project, FaceTable& geometry)
+{
+  for (GeometryPart& part : geometry.parts)
+    if (const Part* own = findById(project.parts, part.id))
+      part.name = own->name;
+}
+
+std::vector<LedgerFlow> flowsOf(const auto& objects, const std::vector<double>& watts)
+{
+  std::vector<LedgerFlow> flows;
+  for (std::size_t i = 0; i < objects.size(); ++i)
+    if (!objects[i].muted)
+      flows.push_back({objects[i].id, watts[i]});
+  return flows;
+}
+
+std::vector<bool> jumpsOf(const Mesh& mesh, const Unknowns& unknowns)
+{
+  std::vector<bool> jump(mesh.geometry.faces.size(), false);
+  for (std::size_t t = 0; t < mesh.triangles.size(); ++t) {
+    const auto f = static_cast<std::size_t>(mesh.triangleFace[t]);
+    const auto& sides = unknowns.ofTriangle[t];
+    const bool sheet = mesh.geometry.faces[f].exposed() && sides[1][0] >= 0;
+    if (sheet || (mesh.geometry.faces[f].contact() && sides[0] != sides[1]))
+      jump[f] = true;
+  }
+  return jump;
+}
+
+CaseResult resultOf(const Project& project, const Case& oneCase, PreparedMesh prepared, Conditions conditions,
+                    SteadySolution solution, std::span<const double> storing = {})
+{
+  const HeatAccount account = accountHeat(project, prepared.mesh, conditions, solution.temperature, storing);
+  CaseResult result;
+  result.caseId = oneCase.id;
+  result.caseName = oneCase.name;
+  result.meshHash = prepared.hash;
+  result.solutionHash = solutionHash(project, oneCase);
+  result.flux = heatFlux(prepared.mesh, conditions, solution.temperature);
+  result.mesh = std::move(prepared.mesh);
+  result.jump = jumpsOf(result.mesh, conditions.unknowns);
+  result.faceHeat = account.faceHeat;
+  result.contactHeat = account.contactHeat;
+  result.gaps = account.gaps;
+  result.caught = account.caught;
+  result.enclosures = account.enclosures;
+  for (std::size_t i = 0; i < conditions.enclosures.size(); ++i)
+    result.enclosures[i].patchError =
+        patchErrorOf(result.mesh, conditions, *conditions.enclosures[i].exchange, solution.temperature);
+  result.sources = flowsOf(project.sources, account.source);
+  result.boundaries = flowsOf(project.boundaries, account.boundary);
+  result.heatIn = account.in;
+  result.heatOut = account.out;
+  result.stored = account.stored;
+  result.imbalance = account.imbalance;
+  result.heatFloor = account.floor;
+  result.links = flowsOf(project.links, account.link);
+  for (std::size_t i = 0; i < project.nodes.size(); ++i)
+    if (const Index unknown = conditions.nodeUnknowns[i]; unknown >= 0)
+      result.nodes.push_back(
+          {project.nodes[i].id, solution.temperature[static_cast<std::size_t>(unknown)], account.node[i]});
+  for (const Conditions::Outlet& outlet : conditions.outlets)
+    result.nodes.push_back({project.boundaries[static_cast<std::size_t>(outlet.boundary)].id,
+                            solution.temperature[static_cast<std::size_t>(outlet.unknown)], 0});
+  for (const ElectrodeFigure& electrode : account.electrodes)
+    result.electrodes.push_back(
+        {project.boundaries[static_cast<std::size_t>(electrode.boundary)].id, electrode.voltage, electrode.current});
+  result.unknowns = std::move(conditions.unknowns);
+  result.unknowns.count = static_cast<Index>(result.unknowns.node.size()); // of the mesh; the lumped ones stand apart
+  result.temperature = std::move(solution.temperature);
+  result.temperature.resize(result.unknowns.node.size());
+  result.info = {solution.linearSolver, solution.newtonSteps, solution.linearIterations, solution.residual, {}};
+  return result;
+}
+
+} // namespace
+
+tl::expected<std::vector<Finding>, Failure> checkProject(const Project& project)
+{
+  std::vector<Finding> findings = checkModel(project);
+  if (hasErrors(findings))
+    return findings;
+  Expected<Geometry> geometry = hasParts(project) ? buildGeometry(project) : Geometry{};
+  if (!geometry)
+    return tl::unexpected(geometry.error());
+  const std::vector<Finding> more = checkOnGeometry(project, geometry->table);
+  findings.insert(findings.end(), more.begin(), more.end());
+  return findings;
+}
+
+tl::expected<PreparedMesh, RunFailure> prepareMesh(const Project& project, const std::filesystem::path& folder,
+                                                   const Progress& progress, const EffortLimits& limits)
+{
+  std::vector<Finding> findings = checkModel(project);
+  if (hasErrors(findings))
+    return notReady(std::move(findings));
+  PreparedMesh prepared;
+  prepared.hash = inputHashes(project).mesh;
+  std::error_code ignored;
+  std::optional<Mesh> before; // parts that did not change keep their tetrahedra
+  if (std::filesystem::exists(meshFile(folder), ignored))
+    if (Expected<StoredMesh> stored = loadMesh(meshFile(folder))) {
+      if (stored->hash == prepared.hash) {
+        prepared.mesh = std::move(stored->mesh);
+        takeNames(project, prepared.mesh.geometry);
+        progress("mesh", 0.5, "unchanged");
+        return prepared;
+      }
+      before = std::move(stored->mesh);
+    }
+  if (!hasParts(project)) {
+    std::vector<Finding> network = checkOnGeometry(project, {});
+    if (hasErrors(network))
+      return notReady(std::move(network));
+    return prepared; // a network of nodes has no mesh
+  }
+  if (auto few = checkCopies(project, limits); !few)
+    return failed(few.error());
+  StageClock clock;
+  progress("geometry", 0.02, "fusing parts");
+  const Expected<Geometry> geometry = buildGeometry(project);
+  if (!geometry)
+    return failed(geometry.error());
+  clock.finish("geometry");
+  std::vector<Finding> onGeometry = checkOnGeometry(project, geometry->table);
+  if (hasErrors(onGeometry))
+    return notReady(std::move(onGeometry));
+  if (auto bearable = checkEffort(project, geometry->table, limits); !bearable)
+    return failed(bearable.error());
+  Expected<Mesh> mesh = buildMesh(project, *geometry, progress, before ? &*before : nullptr);
+  if (!mesh)
+    return failed(mesh.error());
+  clock.finish("mesh");
+  StoredMesh stored{prepared.hash, std::move(*mesh)};
+  if (auto saved = saveMesh(stored, meshFile(folder)); !saved)
+    return failed(saved.error());
+  clock.finish("store mesh");
+  prepared.mesh = std::move(stored.mesh);
+  prepared.times = std::move(clock.times);
+  return prepared;
+}
+
+namespace
+{
+
+tl::expected<CaseResult, RunFailure> saved(const Project& project, const Case& oneCase, CaseResult result,
+                                           StageClock& clock, const std::filesystem::path& folder,
+                                           const Progress& progress)
+{
+  progress("write", 0.96, "writing results");
+  CaseCommit commit(folder, oneCase.id);
+  if (auto written = commit.add(resultFile(folder, oneCase.id), resultBytes(result)); !written)
+    return failed(written.error());
+  clock.finish("write");
+  result.info.times.push_back(clock.times.back());
+  if (auto written = commit.add(figuresFile(folder, oneCase.id), figuresText(project, result)); !written)
+    return failed(written.error());
+  if (result.transient)
+    if (auto taken = commit.take(runFile(folder, oneCase.id), growingRunFile(folder, oneCase.id)); !taken)
+      return failed(taken.error());
+  if (auto current = commit.commit(oneCase.name, result.solutionHash, result.startIdentity); !current)
+    return failed(current.error());
+  progress("done", 1, oneCase.name + " solved");
+  return result;
+}
+
+/// Where something melts, a run works with linear fields on the pieces of second-order elements: melting is bound to
+/// the temperature of a place, which such elements have at their nodes alone.
+void takePiecesWhereMelting(const Project& project, Mesh& mesh)
+{
+  const auto melting = [&](const GeometryPart& part) {
+    const Part* own = findById(project.parts, part.id);
+    const Material* material = own != nullptr ? findById(project.materials, own->material) : nullptr;
+    return material != nullptr && canMelt(*material);
+  };
+  if (mesh.order == 2 && std::any_of(mesh.geometry.parts.begin(), mesh.geometry.parts.end(), melting))
+    mesh = linearPieces(mesh);
+}
+
+tl::expected<CaseResult, RunFailure> runInTime(const Project& base, const Project& project, const Case& oneCase,
+                                               PreparedMesh prepared, std::vector<StageTime> times,
+                                               const std::filesystem::path& folder, bool goesOn,
+                                               const Progress& progress)
+{
+  StageClock clock;
+  takePiecesWhereMelting(project, prepared.mesh);
+  auto end = runTransient(base, project, oneCase, prepared, folder, goesOn, progress);
+  if (!end)
+    return tl::unexpected(end.error());
+  clock.finish("solve");
+  SteadySolution last;
+  last.temperature = std::move(end->solution.temperature);
+  last.newtonSteps = end->solution.newtonSteps;
+  last.linearIterations = end->solution.linearIterations;
+  last.linearSolver = end->solution.linearSolver;
+  const StageTime linear{"of it linear", end->solution.linearSeconds};
+  // The result belongs to the project as written; what counts at its end is only how it is read.
+  CaseResult result =
+      resultOf(end->project, oneCase, std::move(prepared), std::move(end->conditions), std::move(last), end->storing);
+  result.solutionHash = solutionHash(project, oneCase);
+  result.transient = true;
+  result.time = end->solution.time;
+  result.startIdentity = end->startIdentity;
+  result.bounds = end->solution.bounds;
+  result.notes = end->notes;
+  clock.finish("figures");
+  times.insert(times.end(), clock.times.begin(), clock.times.end());
+  times.push_back(linear);
+  result.info.times = std::move(times);
+  return saved(project, oneCase, std::move(result), clock, folder, progress);
+}
+
+} // namespace
+
+tl::expected<CaseResult, RunFailure> runCase(const Project& base, const Case& oneCase,
+                                             const std::filesystem::path& folder, const Progress& progress, bool goesOn,
+                                             const EffortLimits& limits)
+{
+  Expected<Project> project = projectForCase(base, oneCase);
+  if (!project)
+    return failed(project.error());
+  const std::vector<std::string> before = startsFrom(*project, oneCase);
+  std::erase_if(project->cases, [&](const Case& other) { // what others lack does not stop this one
+    return other.id != oneCase.id && std::find(before.begin(), before.end(), other.id) == before.end();
+  });
+  const auto lock = FileLock::take(caseLockFile(folder, oneCase.id), "case " + oneCase.name);
+  if (!lock)
+    return failed(lock.error());
+  StageClock clock;
+  auto prepared = prepareMesh(*project, folder, progress, limits);
+  if (!prepared)
+    return tl::unexpected(prepared.error());
+  if (auto bearable = checkEffort(*project, prepared->mesh.geometry, limits); !bearable) // a stored mesh was not asked
+    return failed(bearable.error());
+  if (prepared->times.empty())
+    clock.finish("read mesh");
+  else
+    clock = {};
+  std::vector<StageTime> times = prepared->times;
+  std::vector<Finding> findings = checkOnGeometry(*project, prepared->mesh.geometry);
+  if (hasErrors(findings))
+    return notReady(std::move(findings));
+  if (oneCase.kind == Case::Kind::Transient)
+    return runInTime(base, *project, oneCase, std::move(*prepared), std::move(times), folder, goesOn, progress);
+  const Expected<Project> atStart = steadyProject(*project, oneCase);
+  if (!atStart)
+    return failed(atStart.error());
+  progress("solve", 0.5, "resolving conditions");
+  Expected<Conditions> conditions = resolveConditions(
+      *atStart, prepared->mesh, storedViewFactors(folder, std::thread::hardware_concurrency(), progress));
+  clock.finish("conditions");
+  if (!conditions)
+    return failed(conditions.error());
+  Expected<SteadySolution> solution = solveSteady(prepared->mesh, *conditions, {.named = &*project}, progress);
+  if (!solution)
+    return failed(solution.error());
+  clock.finish("solve");
+  const StageTime linear{"of it linear", solution->linearSeconds};
+  progress("figures", 0.92, "reading figures");
+  CaseResult result = resultOf(*project, oneCase, std::move(*prepared), std::move(*conditions), std::move(*solution));
+  if (const auto hottest = std::max_element(result.temperature.begin(), result.temperature.end());
+      hottest != result.temperature.end() && *hottest > hottestSolid)
+    result.notes.push_back("The hottest place would be at " + formatQuantity(*hottest, Quantity::Temperature) +
+                           ", where nothing is solid: check powers and their units.");
+  if (const std::string words = steadyWords(*project, oneCase); !words.empty())
+    result.notes.push_back("Steady with " + words + ".");
+  clock.finish("figures");
+  times.insert(times.end(), clock.times.begin(), clock.times.end());
+  times.push_back(linear);
+  result.info.times = times;
+  return saved(*project, oneCase, std::move(result), clock, folder, progress);
+}
+
+bool isUpToDate(const Project& project, const Case& oneCase, const std::filesystem::path& folder)
+{
+  const auto stored = storedCase(folder, oneCase.id);
+  const Expected<std::string> current = currentIdentity(project, oneCase, folder);
+  return current && stored && *stored && identityOf((*stored)->solutionHash, (*stored)->startIdentity) == *current;
+}
+
+} // namespace kiln

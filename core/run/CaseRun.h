@@ -1,0 +1,47 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#pragma once
+
+#include "base/Progress.h"
+#include "io/ResultFile.h"
+#include "readiness/Effort.h"
+#include "readiness/Readiness.h"
+
+#include <filesystem>
+#include <optional>
+
+namespace kiln
+{
+
+/// Why a run ended without a result: findings of readiness, or one failure.
+struct RunFailure {
+  std::vector<Finding> notReady;
+  std::optional<Failure> failure;
+};
+
+/// The mesh for a project: read from the folder when its inputs are unchanged, else made and stored there.
+struct PreparedMesh {
+  Mesh mesh;
+  std::string hash;
+  std::vector<StageTime> times; ///< empty when it was read
+};
+
+/// All findings of a project: of the model, and, when that has no errors and the geometry can be built, on its faces.
+[[nodiscard]] tl::expected<std::vector<Finding>, Failure> checkProject(const Project& project);
+
+/// \param project  as one case sees it
+[[nodiscard]] tl::expected<PreparedMesh, RunFailure> prepareMesh(const Project& project,
+                                                                 const std::filesystem::path& folder,
+                                                                 const Progress& progress,
+                                                                 const EffortLimits& limits = usualLimits());
+
+/// Solves one case from project to files, which become current together (\ref CaseCommit).
+/// \param goesOn  a transient case goes on from where its last run stopped
+[[nodiscard]] tl::expected<CaseResult, RunFailure> runCase(const Project& project, const Case& oneCase,
+                                                           const std::filesystem::path& folder,
+                                                           const Progress& progress, bool goesOn = false,
+                                                           const EffortLimits& limits = usualLimits());
+
+/// Whether the folder holds a result of this case made from exactly the present inputs.
+[[nodiscard]] bool isUpToDate(const Project& project, const Case& oneCase, const std::filesystem::path& folder);
+
+} // namespace kiln

@@ -1,0 +1,121 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#include "run/ResultIdentity.h"
+
+#include "base/TextHash.h"
+#include "io/ProjectFile.h"
+#include "model/Fields.h"
+#include "run/InputHash.h"
+
+#include <algorithm>
+
+namespace kiln
+{
+namespace
+{
+
+const StartFromCase* startOf(const Case& oneCase)
+{
+  if (oneCase.kind != Case::Kind::Transient || !oneCase.run)
+    return nullptr;
+  return std::get_if<StartFromCase>(&oneCase.run->start);
+}
+
+tl::unexpected<Failure> circle(const std::vector<std::string>& names)
+{
+  std::string text;
+  for (const std::string& name : names)
+    text += (text.empty() ? "“" : ", “") + name + "”";
+  return failure(Failure::Kind::NotReady, "case " + names.front(),
+                 "Cases start from each other in a circle: " + text + ".",
+                 "Let one of them start from a temperature or its steady state.");
+}
+
+/// \param open  names of the cases that wait for this one
+Expected<std::string> identity(const Project& base, const Case& oneCase, const std::filesystem::path& folder,
+                               std::vector<std::string> open);
+
+Expected<std::string> startIdentity(const Project& base, const Case& oneCase, const std::filesystem::path& folder,
+                                    std::vector<std::string> open)
+{
+  const StartFromCase* start = startOf(oneCase);
+  if (start == nullptr)
+    return std::string();
+  if (std::find(open.begin(), open.end(), oneCase.name) != open.end())
+    return circle(open);
+  open.push_back(oneCase.name);
+  std::optional<Project> elsewhere;
+  std::filesystem::path itsFolder = folder;
+  if (!start->project.empty()) {
+    const std::filesystem::path file = otherProjectFile(start->project, folder);
+    auto loaded = loadProject(file);
+    if (!loaded)
+      return tl::unexpected(loaded.error());
+    elsewhere = std::move(*loaded);
+    itsFolder = std::filesystem::path(file).replace_extension(".results");
+  }
+  const Project& other = elsewhere ? *elsewhere : base;
+  const Case* origin = findById(other.cases, start->of);
+  if (origin == nullptr)
+    return failure(Failure::Kind::NotReady, "case " + oneCase.name, "It starts from a case that does not exist.",
+                   "Choose another case, or a start temperature.");
+  return identity(other, *origin, itsFolder, std::move(open));
+}
+
+Expected<std::string> identity(const Project& base, const Case& oneCase, const std::filesystem::path& folder,
+                               std::vector<std::string> open)
+{
+  const Expected<Project> own = projectForCase(base, oneCase);
+  if (!own)
+    return tl::unexpected(own.error());
+  const auto start = startIdentity(base, oneCase, folder, std::move(open));
+  if (!start)
+    return start;
+  return identityOf(solutionHash(*own, oneCase), *start);
+}
+
+} // namespace
+
+std::string identityOf(const std::string& solutionHash, const std::string& startIdentity)
+{
+  return startIdentity.empty() ? solutionHash : textHash(solutionHash + " from " + startIdentity);
+}
+
+Expected<std::string> currentIdentity(const Project& base, const Case& oneCase, const std::filesystem::path& folder)
+{
+  return identity(base, oneCase, folder, {});
+}
+
+Expected<std::string> currentStartIdentity(const Project& base, const Case& oneCase,
+                                           const std::filesystem::path& folder)
+{
+  return startIdentity(base, oneCase, folder, {});
+}
+
+std::filesystem::path otherProjectFile(const std::string& project, const std::filesystem::path& folder)
+{
+  std::filesystem::path file = std::filesystem::absolute(folder).parent_path() / project;
+  return std::filesystem::exists(file) ? file : std::filesystem::path(project);
+}
+
+Expected<std::vector<Case>> inOrder(const Project& project, const std::vector<Case>& cases)
+{
+  std::vector<Case> ordered;
+  const auto has = [&](const std::string& id) { return findById(ordered, id) != nullptr; };
+  for (const Case& one : cases) {
+    std::vector<const Case*> waiting;
+    std::vector<std::string> names;
+    for (const Case* next = &one; next != nullptr && !has(next->id);) {
+      if (std::any_of(waiting.begin(), waiting.end(), [&](const Case* other) { return other->id == next->id; }))
+        return circle(names);
+      waiting.push_back(next);
+      names.push_back(next->name);
+      const StartFromCase* start = startOf(*next);
+      next = start != nullptr && start->project.empty() ? findById(project.cases, start->of) : nullptr;
+    }
+    for (auto next = waiting.rbegin(); next != waiting.rend(); ++next)
+      ordered.push_back(**next);
+  }
+  return ordered;
+}
+
+} // namespace kiln

@@ -1,0 +1,157 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+//
+// Contacts of a part of an interface beside one of the whole pair, and contacts that claim the same faces.
+#include "TestProjects.h"
+#include "geometry/TouchingPairs.h"
+#include "io/ProjectFile.h"
+
+#include <QTest>
+
+using namespace kiln;
+using namespace kiln::test;
+
+namespace
+{
+
+constexpr double side = 0.04;   // m
+constexpr double inner = 0.02;  // m, side of the spot in the middle of the interface
+constexpr double watts = 6;     // through it
+constexpr double dense = 1e6;   // W/(m·K): each part is as warm all over
+constexpr double around = 80;   // W/(m²·K)
+constexpr double within = 2000; // W/(m²·K)
+
+/// Two blocks on each other; the face between them is divided into a spot and what is around it.
+Project spotted(bool secondOrder)
+{
+  Project p = projectWith(0.01);
+  p.mesh.secondOrder = secondOrder;
+  p.materials = {material("dense", dense)};
+  p.parts = {part("low", "dense", block(side, side, 0.01)),
+             part("high", "dense", block(side, side, 0.01), Vec3(0, 0, 0.01))};
+  p.parts[0].steps = {
+      {"spot", SplitFace{"low.top", SplitByRectangle{number(0), number(0), number(inner), number(inner)}}, {}}};
+  p.surfaces = {surface("under", {"low.bottom"}), surface("over", {"high.top"}), surface("spot", {"low.spot.inside"}),
+                surface("rest", {"low.spot.outside"})};
+  p.sources = {source("heat", SurfacePower{"over", number(watts)})};
+  p.boundaries = {boundary("cold", FixedSurface{"under", number(300)})};
+  p.contacts = {contact("low", "high", AreaConductance{number(around)})};
+  p.watches = {watch("hot", PartFigure{PartFigure::Kind::Mean, {"high"}}), watch("across", ContactHeat{"high", "low"})};
+  return p;
+}
+
+Contact onSpot(const std::string& surface = "spot")
+{
+  Contact paste = contact("high", "low", AreaConductance{number(within)});
+  paste.id = "paste";
+  paste.name = "Paste";
+  paste.surface = surface;
+  return paste;
+}
+
+constexpr auto Error = Finding::Severity::Error;
+constexpr auto Hint = Finding::Severity::Hint;
+
+std::vector<Finding> allFindings(const Project& p)
+{
+  std::vector<Finding> findings = checkModel(p);
+  for (Finding& more : checkOnGeometry(p, buildGeometry(p)->table))
+    findings.push_back(std::move(more));
+  return findings;
+}
+
+} // namespace
+
+class ContactsTest : public QObject
+{
+  Q_OBJECT
+
+private slots:
+  void bothConductancesCountSideBySide_data()
+  {
+    QTest::addColumn<bool>("second");
+    QTest::addColumn<bool>("whole");
+    for (const bool second : {false, true})
+      for (const bool whole : {true, false})
+        QTest::addRow("order %d, %s", second ? 2 : 1, whole ? "the rest by the pair" : "the rest by a surface")
+            << second << whole;
+  }
+  /// The parts are as warm all over, so that P = ΔT (h₁ A₁ + h₂ A₂).
+  void bothConductancesCountSideBySide()
+  {
+    QFETCH(bool, second);
+    QFETCH(bool, whole);
+    Project p = spotted(second);
+    p.contacts.push_back(onSpot());
+    if (!whole)
+      p.contacts[0].surface = "rest";
+    QVERIFY(!hasErrors(allFindings(p)));
+    const CaseResult result = solve(p);
+    const double spot = inner * inner;
+    const double rise = watts / (within * spot + around * (side * side - spot));
+    QVERIFY2(std::abs(valueOf(p, result, "hot") - 300 - rise) < 1e-3 * rise,
+             qPrintable(QString("%1, not %2 K").arg(valueOf(p, result, "hot") - 300).arg(rise)));
+    QVERIFY(std::abs(valueOf(p, result, "across") - watts) < 1e-6 * watts); // of the whole pair
+    QVERIFY(result.relativeImbalance() < 1e-6);
+  }
+
+  void aPerfectSpotInAnInsulatedInterfaceCarriesAll()
+  {
+    Project p = spotted(true);
+    p.contacts[0].exchange = NoContact{};
+    p.contacts.push_back(onSpot());
+    p.contacts[1].exchange = PerfectContact{};
+    const CaseResult result = solve(p);
+    QVERIFY(std::abs(valueOf(p, result, "across") - watts) < 1e-6 * watts);
+    QVERIFY(std::abs(valueOf(p, result, "hot") - 300) < 0.01);
+  }
+
+  void thePiecesMakeUpThePair()
+  {
+    Project p = spotted(false);
+    p.contacts.push_back(onSpot());
+    const FaceTable table = buildGeometry(p)->table;
+    std::vector<ContactClash> clashes;
+    const auto pieces = contactPieces(p, table, &clashes);
+    QCOMPARE(pieces.size(), std::size_t{2});
+    QVERIFY(clashes.empty());
+    QVERIFY(pieces[0].contact == &p.contacts[0] && pieces[1].contact == &p.contacts[1]);
+    QVERIFY(std::abs(pieces[1].area - inner * inner) < 1e-12);
+    QVERIFY(std::abs(pieces[0].area + pieces[1].area - side * side) < 1e-12);
+    p.contacts.erase(p.contacts.begin()); // what nothing is set for is perfect, and said
+    QVERIFY(mentions(allFindings(p), Hint, {"low | high", "perfect only because nothing was set"}));
+  }
+
+  void contactsThatClaimTheSameFacesAreNamedBoth()
+  {
+    Project p = spotted(false);
+    p.contacts.push_back(onSpot());
+    p.contacts.push_back(onSpot());
+    p.contacts[2].id = "glue";
+    p.contacts[2].name = "Glue";
+    QVERIFY(mentions(allFindings(p), Error, {"contact Glue", "contact Paste", "both claim 400 mm²"}));
+    p.contacts[2].surface = "rest"; // now the pair as a whole has nothing left
+    QVERIFY(!hasErrors(allFindings(p)));
+    p.contacts[2].surface.clear();
+    QVERIFY(mentions(allFindings(p), Error, {"contact Glue", "already joins these parts"}));
+  }
+
+  void aContactOnFacesThatThePartsDoNotShareSaysSo()
+  {
+    Project p = spotted(false);
+    p.contacts.push_back(onSpot("over"));
+    QVERIFY(mentions(allFindings(p), Hint, {"contact Paste", "does nothing"}));
+    p.contacts[1].surface = "gone";
+    QVERIFY(mentions(allFindings(p), Error, {"contact Paste", "gone", "does not exist"}));
+  }
+
+  void theSurfaceOfAContactIsKept()
+  {
+    Project p = spotted(false);
+    p.contacts.push_back(onSpot());
+    const auto again = readProject(writeProject(p), "again");
+    QVERIFY(again && *again == p);
+  }
+};
+
+QTEST_GUILESS_MAIN(ContactsTest)
+#include "tst_contacts.moc"
