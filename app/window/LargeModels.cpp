@@ -55,8 +55,9 @@ void chooseLargeModels(Preferences& preferences, QWidget* parent)
   QObject::connect(field, &QuantityField::committed, &dialog, [&](const Number& number) { chosen = number.si; });
   QObject::connect(field, &QuantityField::cleared, &dialog, [&] { chosen = 0; });
   QObject::connect(buttons, &QDialogButtonBox::accepted, &dialog, [&] {
-    field->clearFocus(); // takes what stands there
-    dialog.accept();
+    emit field->returnPressed(); // takes what stands there
+    if (!field->property("wrong").toBool())
+      dialog.accept();
   });
   QObject::connect(buttons, &QDialogButtonBox::rejected, &dialog, &QDialog::reject);
   if (dialog.exec() == QDialog::Accepted)

@@ -69,10 +69,13 @@ std::string freeName(const Project& project, const std::string& base)
 
 bool removeObject(Project& project, const std::string& id)
 {
-  const bool removed =
-      anyList(project, [&](auto& list) { return std::erase_if(list, [&](const auto& o) { return o.id == id; }) > 0; });
+  Refers kind{};
+  const bool removed = anyList(project, [&](auto& list) {
+    kind = kindOf(list.data()).kind;
+    return std::erase_if(list, [&](const auto& object) { return object.id == id; }) > 0;
+  });
   if (removed)
-    forgetObject(project, id);
+    forgetObject(project, id, kind);
   return removed;
 }
 
@@ -89,7 +92,7 @@ std::string duplicateObject(Project& project, const std::string& id)
     if constexpr (requires { copy.steps; }) {
       Project alone;
       alone.parts = {copy};
-      replaceObject(alone, id, copy.id);
+      replaceObject(alone, id, copy.id, Refers::Part);
       copy = alone.parts.front();
     }
     list.insert(at + 1, std::move(copy));

@@ -85,22 +85,22 @@ private:
 class Forgetting : public Walk<Forgetting>
 {
 public:
-  explicit Forgetting(const std::string& id) : id_(id) {}
+  Forgetting(const std::string& id, Refers kind) : id_(id), kind_(kind) {}
 
   void reference(const ReferenceSpec& spec, std::string& value)
   {
-    if (!names(value, spec, id_))
+    if (!names(value, spec, id_, kind_))
       return;
     value.clear();
     gone_ = gone_ || spec.need == ReferenceSpec::Need::Whole;
   }
   void references(const ReferenceSpec& spec, std::vector<std::string>& values)
   {
-    std::erase_if(values, [&](const std::string& value) { return names(value, spec, id_); });
+    std::erase_if(values, [&](const std::string& value) { return names(value, spec, id_, kind_); });
   }
   void changes(const KeySpec&, std::vector<Change>& changes)
   {
-    std::erase_if(changes, [&](const Change& change) { return names(change.field, ofChanges, id_); });
+    std::erase_if(changes, [&](const Change& change) { return names(change.field, ofChanges, id_, kind_); });
   }
   template <class T>
   void list(const KeySpec&, std::vector<T>& items)
@@ -130,6 +130,7 @@ private:
   }
 
   const std::string& id_;
+  Refers kind_;
   bool gone_ = false;
 };
 
@@ -151,8 +152,8 @@ Refers kindOfObject(const Project& project, const std::string& id)
 {
   Refers found{};
   forEachObjectList(project, [&](const auto& list) {
-    if (const auto* object = findById(list, id); object != nullptr && found == Refers{})
-      found = kindOf(object).kind;
+    if (const auto* object = findById(list, id); object != nullptr)
+      found = found | kindOf(object).kind;
   });
   return found;
 }
@@ -183,22 +184,23 @@ std::string kindWords(Refers kinds)
   return text;
 }
 
-bool names(const std::string& text, const ReferenceSpec& spec, const std::string& objectId)
+bool names(const std::string& text, const ReferenceSpec& spec, const std::string& objectId, Refers kind)
 {
-  const bool inside = spec.to & (Refers::Face | Refers::Field);
-  return inside ? text.starts_with(objectId + ".") : text == objectId;
+  if (spec.to & Refers::Field || (spec.to & Refers::Face && kind & Refers::Part))
+    return text.starts_with(objectId + ".");
+  return spec.to & kind && text == objectId;
 }
 
-void forgetObject(Project& project, const std::string& id)
+void forgetObject(Project& project, const std::string& id, Refers kind)
 {
-  Forgetting walk(id);
+  Forgetting walk(id, kind);
   describe(walk, project);
 }
 
-void replaceObject(Project& project, const std::string& from, const std::string& to)
+void replaceObject(Project& project, const std::string& from, const std::string& to, Refers kind)
 {
   forEachReference(project, [&](const ReferenceUse& use) {
-    if (use.text != nullptr && names(*use.text, use.spec, from))
+    if (use.text != nullptr && names(*use.text, use.spec, from, kind))
       *use.text = to + use.text->substr(from.size());
   });
 }

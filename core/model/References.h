@@ -27,7 +27,8 @@ struct ReferenceUse {
 void forEachReference(Project& project, const std::function<void(const ReferenceUse&)>& visit);
 void forEachReference(const Project& project, const std::function<void(const ReferenceUse&)>& visit);
 
-/// Kind of the object of this id; none when there is none.
+/// Kinds of the objects of this id: one where a project was made here, perhaps several where it was written by hand;
+/// none when there is none.
 [[nodiscard]] Refers kindOfObject(const Project& project, const std::string& id);
 
 /// Ids of all objects of these kinds.
@@ -37,13 +38,14 @@ void forEachReference(const Project& project, const std::function<void(const Ref
 [[nodiscard]] std::string kindWords(Refers kinds);
 
 /// Does the text of a reference name this object, or something of it?
-[[nodiscard]] bool names(const std::string& text, const ReferenceSpec& spec, const std::string& objectId);
+/// \param kind  of the object
+[[nodiscard]] bool names(const std::string& text, const ReferenceSpec& spec, const std::string& objectId, Refers kind);
 
 /// Takes a removed object out of everything that names it: out of lists, whole entries that are nothing without it
 /// (a contact, an end rule), single names (which readiness then asks for).
-void forgetObject(Project& project, const std::string& id);
+void forgetObject(Project& project, const std::string& id, Refers kind);
 
 /// Whatever names one object names another of its kind.
-void replaceObject(Project& project, const std::string& from, const std::string& to);
+void replaceObject(Project& project, const std::string& from, const std::string& to, Refers kind);
 
 } // namespace kiln

@@ -128,7 +128,7 @@ private slots:
     p.contacts.push_back(onSpot());
     p.contacts[2].id = "glue";
     p.contacts[2].name = "Glue";
-    QVERIFY(mentions(allFindings(p), Error, {"contact Glue", "contact Paste", "both claim 400 mm²"}));
+    QVERIFY(mentions(allFindings(p), Error, {"contact Glue", "contact Paste", "both claim 0.0004 m²"}));
     p.contacts[2].surface = "rest"; // now the pair as a whole has nothing left
     QVERIFY(!hasErrors(allFindings(p)));
     p.contacts[2].surface.clear();

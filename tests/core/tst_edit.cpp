@@ -57,7 +57,7 @@ private slots:
     QVERIFY(removeObject(p, "low"));
     QVERIFY(!removeObject(p, "low"));
     forEachReference(p, [](const ReferenceUse& use) {
-      QVERIFY2(use.text == nullptr || !names(*use.text, use.spec, "low"), use.holder.c_str());
+      QVERIFY2(use.text == nullptr || !names(*use.text, use.spec, "low", Refers::Part), use.holder.c_str());
     });
     QVERIFY(p.contacts.empty());
     QCOMPARE(p.cases[0].changes.size(), std::size_t{1});

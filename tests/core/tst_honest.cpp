@@ -408,7 +408,7 @@ private slots:
     wire.id = wire.name = "wire";
     wire.exchange = Wire{"block", "top", number(0.1), number(0.001), "stuff", {}, {}, {}};
     p.links = {wire};
-    replaceObject(p, "stuff", "other");
+    replaceObject(p, "stuff", "other", Refers::Material);
     QCOMPARE(std::get<Wire>(p.links.front().exchange).material, std::string("other"));
     QCOMPARE(p.parts.front().material, std::string("other"));
   }

@@ -110,7 +110,7 @@ private slots:
     p.cases.front().run->rules.front().set = {{"air.ambient", number(310)}};
     QVERIFY(!hasErrors(checkModel(p)));
     p.cases.front().run->rules.front().mute = {"draught"};
-    QVERIFY(mentions(checkModel(p), Error, {"draught", "no source, boundary or link"}));
+    QVERIFY(mentions(checkModel(p), Error, {"draught", "names the source, boundary or link"}));
   }
 
   void runsThatCannotBe()
@@ -272,7 +272,7 @@ private slots:
     p = heated();
     EffortLimits few = usualLimits();
     few.elements = 10;
-    QVERIFY(says(refusal(p, few), "room for 10"));
+    QVERIFY(says(refusal(p, few), "may have 10"));
     few.allowed = true;
     QVERIFY2(refusal(p, few).empty(), refusal(p, few).c_str());
   }

@@ -259,18 +259,36 @@ private slots:
       for (const std::string& id : ids) {
         Project without = project;
         forEachReference(project, [&](const ReferenceUse& use) {
-          named += use.text != nullptr && names(*use.text, use.spec, id) ? 1 : 0;
+          named += use.text != nullptr && names(*use.text, use.spec, id, kindOfObject(project, id)) ? 1 : 0;
         });
         QVERIFY(removeObject(without, id));
         QVERIFY(findObject(without, id) == nullptr);
         forEachReference(without, [&](const ReferenceUse& use) {
-          QVERIFY2(use.text == nullptr || !names(*use.text, use.spec, id), (use.holder + ": " + id).c_str());
+          QVERIFY2(use.text == nullptr || !names(*use.text, use.spec, id, kindOfObject(project, id)),
+                   (use.holder + ": " + id).c_str());
         });
         const auto again = readProject(writeProject(without), "without");
         QVERIFY2(again, again ? "" : again.error().sentence().c_str());
       }
     }
     QVERIFY2(named > 500, qPrintable(QString::number(named)));
+  }
+
+  /// Given a file by hand in which a part and a surface have one id, then each is taken for what it is.
+  void onesNameMayStandForObjectsOfSeveralKinds()
+  {
+    Project p = projectWith(0.02);
+    p.materials = {material("m", 1)};
+    p.parts = {part("ball", "m", block(1, 1, 1)), part("other", "m", block(1, 1, 1), Vec3(1, 0, 0))};
+    p.surfaces = {surface("ball", {"ball.top"})};
+    p.boundaries = {boundary("air", Convection{"ball", number(10), number(300)})};
+    p.sources = {source("q", PartPower{{"ball", "other"}, number(1)})};
+    QVERIFY(!mentions(checkModel(p), Finding::Severity::Error, {"ball"}));
+    replaceObject(p, "ball", "other", Refers::Part);
+    QCOMPARE(surfaceOf(p.boundaries[0]), std::string("ball"));
+    QCOMPARE(std::get<PartPower>(p.sources[0].heat).parts, (std::vector<std::string>{"other", "other"}));
+    forgetObject(p, "ball", Refers::Surface);
+    QCOMPARE(surfaceOf(p.boundaries[0]), std::string());
   }
 
   void whatNamedOneObjectNamesAnother()
@@ -282,15 +300,16 @@ private slots:
           return;
         const std::string from = list[0].id;
         const std::string to = list[1].id;
-        const auto count = [](const Project& p, const std::string& id) {
+        const Refers kind = kindOf(list.data()).kind;
+        const auto count = [kind](const Project& p, const std::string& id) {
           int uses = 0;
           forEachReference(p, [&](const ReferenceUse& use) {
-            uses += use.text != nullptr && names(*use.text, use.spec, id) ? 1 : 0;
+            uses += use.text != nullptr && names(*use.text, use.spec, id, kind) ? 1 : 0;
           });
           return uses;
         };
         Project replaced = project;
-        replaceObject(replaced, from, to);
+        replaceObject(replaced, from, to, kind);
         QCOMPARE(count(replaced, from), 0);
         QCOMPARE(count(replaced, to), count(project, from) + count(project, to));
       });

@@ -139,7 +139,7 @@ private slots:
     QCOMPARE(project().contacts.back().surface, std::string("spot"));
     QVERIFY(!alreadyJoined());
     auto* row = find<LedgerRowView>("row:" + QString::fromStdString(second));
-    QVERIFY2(row->accessibleName().contains("on spot") && row->accessibleName().contains("4 cm²"),
+    QVERIFY2(row->accessibleName().contains("on spot") && row->accessibleName().contains("0.0004 m²"),
              qPrintable(row->accessibleName()));
     document().select(second);
     QCOMPARE(document().litFaces().size(), std::size_t{1});
