@@ -348,7 +348,8 @@ void MaterialsPage::showActions(const Choice& chosen, QVBoxLayout& layout)
     for (const Material& other : document_.project().materials)
       if (other.id != material.id)
         menu->addAction(QString::fromStdString(other.name), this, [this, from = material.id, to = other.id] {
-          document_.edit(tr("Replace a material"), [&](Project& project) { replaceObject(project, from, to, Refers::Material); });
+          document_.edit(tr("Replace a material"),
+                         [&](Project& project) { replaceObject(project, from, to, Refers::Material); });
         });
     replace->setMenu(menu);
     row->addWidget(replace);

@@ -49,9 +49,9 @@ private:
     const Mend remove{Mend::Action::RemoveObject, "Remove it", {link.id}};
     if constexpr (requires { kind.endA; }) {
       for (const std::string& end : {kind.endA, kind.endB})
-        if (const Watch* watch = findById(project_.watches, end);
-            watch != nullptr && !std::holds_alternative<PointFigure>(watch->figure) &&
-            kindOfObject(project_, end) == Refers::Watch)
+        if (const Watch* watch = findById(project_.watches, end); watch != nullptr &&
+                                                                  !std::holds_alternative<PointFigure>(watch->figure) &&
+                                                                  kindOfObject(project_, end) == Refers::Watch)
           add(Severity::Error, link, "link", "Its end " + watch->name + " is no watched point.",
               "Choose a node, a part, a surface or a watched point.", {remove});
       if (kind.endA == kind.endB && !kind.endA.empty())

@@ -2,12 +2,12 @@
 //
 // How sure is a figure: extrapolation from three meshes, recovered flux, values along a line, mesh sizes.
 #include "TestProjects.h"
+#include "io/SureText.h"
 #include "mesh/MeshSizes.h"
 #include "results/LineProfile.h"
 #include "results/RecoveredFlux.h"
 #include "run/InputHash.h"
 #include "run/RefineRun.h"
-#include "io/SureText.h"
 #include "run/SureRun.h"
 
 #include <QTest>

@@ -388,7 +388,8 @@ private slots:
     QTRY_VERIFY(menu->isVisible());
     const auto* count = find<QLabel>("meshCount");
     const auto about = [count] {
-      static const QRegularExpression words("^About (\\d+)( k)? tetrahedra by these sizes, \\d+(\\.\\d+)? [MG]B to solve; now \\d+( k)?$");
+      static const QRegularExpression words(
+          "^About (\\d+)( k)? tetrahedra by these sizes, \\d+(\\.\\d+)? [MG]B to solve; now \\d+( k)?$");
       const QRegularExpressionMatch match = words.match(count->text());
       return match.hasMatch() ? match.captured(1).toDouble() * (match.captured(2).isEmpty() ? 1 : 1000) : 0;
     };
