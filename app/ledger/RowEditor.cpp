@@ -120,6 +120,7 @@ void RowEditor::rebuild()
   form_->setSpacing(4);
   form_->setLabelAlignment(Qt::AlignLeft);
   layout_->insertWidget(0, body_);
+  addScope();
   addNameField();
   const Project& project = document_.project();
   if (const Node* node = findById(project.nodes, row_.id)) {
@@ -139,7 +140,6 @@ void RowEditor::rebuild()
     addSourceEditors(*source);
   if (const Boundary* boundary = findById(document_.project().boundaries, row_.id))
     addBoundaryEditors(*boundary);
-  addScope();
   focus.giveTo(body_);
 }
 

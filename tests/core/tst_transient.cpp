@@ -493,7 +493,7 @@ private slots:
     QVERIFY(mentions(checkModel(p), Error, {"lump", "no density"}));
     p = lump(400, 100);
     p.cases.front().run->ends = {{"end", EndAtValue{"nothing", number(300), true}, {}}};
-    QVERIFY(mentions(checkModel(p), Error, {"end rules", "nothing"}));
+    QVERIFY(mentions(checkModel(p), Error, {"names the watch", "nothing"}));
     p.cases.front().run->ends = {{"end", EndAtTime{number(50)}, {}}};
     p.cases.front().run->startTime = number(80);
     QVERIFY(mentions(checkModel(p), Error, {"ends before it starts"}));

@@ -114,6 +114,8 @@ private slots:
     const auto* scope = row->findChild<QLabel*>("editScope");
     QVERIFY(scope != nullptr && scope->isVisible());
     QVERIFY2(scope->text().contains("all 2 cases"), qPrintable(scope->text()));
+    QVERIFY(scope->mapTo(row, QPoint()).y() <
+            row->findChild<QLineEdit*>("name:heater")->mapTo(row, QPoint()).y()); // first
     closeRow("heater");
   }
 
