@@ -5,6 +5,9 @@
 #include <cmath>
 #include <fstream>
 #include <map>
+#include <new>
+#include <sys/resource.h>
+#include <unistd.h>
 #include <vtkCellData.h>
 #include <vtkCellType.h>
 #include <vtkDataArray.h>
@@ -13,6 +16,50 @@
 
 namespace kiln
 {
+namespace
+{
+
+/// While it lives, this process gets no more memory than a bound: a damaged count in a small file asks the library for
+/// many gigabytes.
+class MemoryBound
+{
+public:
+  explicit MemoryBound(double bytes)
+  {
+    std::ifstream pages("/proc/self/statm");
+    double now = 0;
+    pages >> now;
+    ::getrlimit(RLIMIT_AS, &before_);
+    rlimit bound = before_;
+    const auto wanted = static_cast<rlim_t>(now * static_cast<double>(::sysconf(_SC_PAGESIZE)) + bytes);
+    bound.rlim_cur = std::min(bound.rlim_max, wanted);
+    ::setrlimit(RLIMIT_AS, &bound);
+  }
+  ~MemoryBound() { ::setrlimit(RLIMIT_AS, &before_); }
+  MemoryBound(const MemoryBound&) = delete;
+  MemoryBound& operator=(const MemoryBound&) = delete;
+
+private:
+  rlimit before_{};
+};
+
+/// \return whether it was read
+bool readWithin(vtkXMLUnstructuredGridReader& reader, double bytes)
+{
+#ifdef __SANITIZE_ADDRESS__ // which maps terabytes
+  static_cast<void>(bytes);
+#else
+  const MemoryBound bound(bytes);
+#endif
+  try {
+    reader.Update();
+    return true;
+  } catch (const std::bad_alloc&) {
+    return false;
+  }
+}
+
+} // namespace
 
 tl::unexpected<Failure> unreadableGrid(const std::filesystem::path& path, const std::string& problem)
 {
@@ -31,7 +78,10 @@ Expected<vtkSmartPointer<vtkUnstructuredGrid>> gridOf(const std::filesystem::pat
   reader->SetFileName(path.c_str());
   if (reader->CanReadFile(path.c_str()) == 0)
     return unreadableGrid(path, "It is no VTU file.");
-  reader->Update();
+  constexpr double most = 2e9, packed = 1000; // B; a packed file holds at most some thousand times its size
+  std::error_code ignored;
+  if (!readWithin(*reader, most + packed * static_cast<double>(std::filesystem::file_size(path, ignored))))
+    return unreadableGrid(path, "It is damaged: it asks for far more memory than it can hold.");
   vtkSmartPointer<vtkUnstructuredGrid> grid = reader->GetOutput();
   if (reader->GetErrorCode() != 0 || grid == nullptr || grid->GetNumberOfCells() == 0)
     return unreadableGrid(path, "It is damaged, or holds no cells.");

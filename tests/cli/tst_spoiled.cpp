@@ -12,6 +12,7 @@
 #include <QProcess>
 #include <QRegularExpression>
 #include <QTest>
+#include <sys/resource.h>
 
 using namespace kiln;
 using namespace kiln::test;
@@ -134,6 +135,10 @@ private slots:
     }
     qInfo("%d of %d refused, the slowest in %lld ms", refused, tries, slowest);
     QVERIFY(refused > 0);
+    rusage children{};
+    ::getrusage(RUSAGE_CHILDREN, &children);
+    constexpr long most = 4'000'000; // kB: a small file asks for no more, however it is damaged
+    QVERIFY2(children.ru_maxrss < most, qPrintable(QString::number(children.ru_maxrss)));
     QVERIFY(refused < tries || ending == "vtu"); // a mesh is packed: hardly any damage goes unnoticed
   }
 };

@@ -296,7 +296,7 @@ private slots:
       QVERIFY2(slowest < 10'000, qPrintable(trial));
       if (document().shownState().stage == CaseState::Stage::Failed) {
         ++named;
-        QVERIFY2(document().shownState().message.contains("steady.") &&
+        QVERIFY2(document().shownState().message.contains("run.results/") &&
                      document().shownState().message.contains("Solve the case again"),
                  qPrintable(trial));
       } else if (document().shownState().result) {
