@@ -3,7 +3,7 @@
 // View factors against the ray caster alone, one thread against two, bytes a factor; the radiosities' share of a solve.
 #include "geometry/Geometry.h"
 #include "heat/Conditions.h"
-#include "heat/ViewFactors.h"
+#include "heat/radiation/EnclosureExchange.h"
 #include "io/ProjectFile.h"
 #include "io/ViewFactorStore.h"
 #include "mesh/RayScene.h"
@@ -75,7 +75,7 @@ bool shareOfRadiosity(Project project, const Mesh& mesh, const std::filesystem::
   const auto begin = std::chrono::steady_clock::now();
   const auto solution = solveSteady(mesh, *conditions, {}, noProgress);
   const double whole = seconds(begin);
-  const EnclosureExchange& exchange = *conditions->enclosures.front().exchange;
+  const EnclosureExchange& exchange = *flowsOf<EnclosureExchange>(conditions->flows).front();
   const double light = exchange.radiosity().seconds();
   std::printf("%zu patches, %.1f M factors: radiosities %.2f s of a solve of %.2f s in %d steps, %.0f %% of the rest\n",
               exchange.patches().count(), static_cast<double>(exchange.factors().exchange.nonZeros()) / 1e6, light,

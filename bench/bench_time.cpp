@@ -2,6 +2,7 @@
 //
 // Time: what a step costs against one solve of its matrix and one assembly, how much of a run goes into storing, and
 // how many steps a variable-order integrator (CVODE, BDF of order one to five) needs for the same error.
+#include "Assembly.h"
 #include "TransientProjects.h"
 #include "io/ViewFactorStore.h"
 #include "run/RunRecorder.h"
@@ -328,7 +329,7 @@ void measureSteps()
   for (int i = 0; i < 3; ++i) {
     begin = now();
     SparseMatrix matrix = system.tangent(solution->temperature);
-    system.assembleConduction();
+    assembleConduction(system);
     const std::vector<double> slope = model->store().slope(solution->temperature);
     for (Index row = 0; row < matrix.rows(); ++row)
       matrix.values[static_cast<std::size_t>(matrix.position(row, row))] += slope[static_cast<std::size_t>(row)] / 20;

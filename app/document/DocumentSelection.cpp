@@ -3,7 +3,7 @@
 // What is selected, and what lights up in the scene for it.
 #include "document/Document.h"
 
-#include "heat/GapCrossing.h"
+#include "heat/boundaries/GapCrossing.h"
 
 #include "geometry/SurfaceFaces.h"
 #include "geometry/TouchingPairs.h"

@@ -3,7 +3,7 @@
 
 #include "document/ShownText.h"
 #include "geometry/TouchingPairs.h"
-#include "heat/Correlations.h"
+#include "heat/boundaries/Correlations.h"
 #include "model/Edit.h"
 
 #include <QCoreApplication>

@@ -2,7 +2,7 @@
 #include "document/ShownFigures.h"
 
 #include "document/SolverProgram.h"
-#include "heat/WatchProbe.h"
+#include "heat/elements/WatchProbe.h"
 #include "model/Edit.h"
 #include "results/UnstoredParts.h"
 

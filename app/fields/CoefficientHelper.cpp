@@ -4,7 +4,7 @@
 #include "fields/BoundField.h"
 #include "fields/QuantityField.h"
 #include "geometry/SurfaceFaces.h"
-#include "heat/FlowFromShape.h"
+#include "heat/boundaries/FlowFromShape.h"
 #include "io/Library.h"
 #include "look/Theme.h"
 #include "results/Figures.h"

@@ -2,7 +2,7 @@
 #pragma once
 
 #include "document/Document.h"
-#include "heat/Correlations.h"
+#include "heat/boundaries/Correlations.h"
 #include "look/Preferences.h"
 
 #include <QWidget>

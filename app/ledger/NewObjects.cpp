@@ -1,7 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "ledger/NewObjects.h"
 
-#include "heat/FlowFromShape.h"
+#include "heat/boundaries/FlowFromShape.h"
 #include "model/Edit.h"
 
 #include <QCoreApplication>

@@ -1,7 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #pragma once
 
-#include "heat/AirCavity.h"
+#include "heat/boundaries/AirCavity.h"
 #include "units/Quantity.h"
 
 #include <QDialog>

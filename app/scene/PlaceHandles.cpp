@@ -1,7 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "scene/PlaceHandles.h"
 
-#include "heat/Conductivity.h"
+#include "heat/elements/Conductivity.h"
 #include "look/Theme.h"
 #include "scene/SceneCanvas.h"
 #include "scene/SceneOverlay.h"

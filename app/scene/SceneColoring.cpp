@@ -3,7 +3,7 @@
 
 #include "fields/QuantityField.h"
 #include "geometry/SurfaceFaces.h"
-#include "heat/EnclosurePatches.h"
+#include "heat/radiation/EnclosurePatches.h"
 #include "look/Theme.h"
 #include "mesh/MeshQuality.h"
 #include "results/ResultFields.h"

@@ -1,13 +1,19 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "heat/Conditions.h"
-#include "heat/Conduction.h"
 
 #include "geometry/SurfaceFaces.h"
 #include "geometry/TouchingPairs.h"
-#include "heat/Correlations.h"
-#include "heat/EnclosurePatches.h"
-#include "heat/SurfaceElement.h"
 #include "heat/TermResolver.h"
+#include "heat/boundaries/Correlations.h"
+#include "heat/boundaries/Finishes.h"
+#include "heat/boundaries/GapCrossing.h"
+#include "heat/boundaries/HeldTemperature.h"
+#include "heat/boundaries/JumpContact.h"
+#include "heat/boundaries/SourceFlow.h"
+#include "heat/boundaries/SurfaceFlow.h"
+#include "heat/network/JouleHeat.h"
+#include "heat/radiation/EnclosureExchange.h"
+#include "heat/radiation/EnclosurePatches.h"
 #include "model/Edit.h"
 
 #include <algorithm>
@@ -64,6 +70,7 @@ public:
         addEnclosure(static_cast<int>(i), project_.enclosures[i]);
     if (failed_)
       return tl::unexpected(*failed_);
+    giveHeldToTheLast();
     if (temperatures_ > 0)
       result_.startTemperature = temperatureSum_ / temperatures_;
     return std::move(result_);
@@ -73,9 +80,8 @@ private:
   void keep(const Conditions& before)
   {
     result_.conductivity = before.conductivity;
-    result_.contacts = before.contacts;
-    result_.crossings = before.crossings;
-    result_.enclosures = before.enclosures;
+    std::copy_if(before.flows.begin(), before.flows.end(), std::back_inserter(result_.flows),
+                 [](const auto& flow) { return flow->lasting(); });
     result_.beams = before.beams;
     result_.unknowns = before.unknowns;
     result_.unknowns.count = static_cast<Index>(before.unknowns.node.size()); // lumped ones are counted anew
@@ -102,6 +108,18 @@ private:
     }
   }
 
+  template <class Flow, class... Args>
+  void add(Args&&... args)
+  {
+    result_.flows.push_back(std::make_shared<const Flow>(std::forward<Args>(args)...));
+  }
+  /// An object of a list as an owner; none: no object says it.
+  template <class Object>
+  static FlowOwner ownerIn(FlowOwner::Kind kind, const std::vector<Object>& list, const Object* object)
+  {
+    return {kind, object != nullptr ? static_cast<int>(object - list.data()) : -1};
+  }
+
   void addContacts()
   {
     std::vector<bool> jump(mesh_.geometry.faces.size(), false);
@@ -109,21 +127,25 @@ private:
       const double conductance = contactConductance(piece);
       if (std::isinf(conductance))
         continue;
+      std::vector<JumpContact::OnFace> on;
       for (const int face : piece.faces) {
         jump[at(face)] = true;
-        if (conductance > 0)
-          result_.contacts.push_back(
-              {face, conductance * areaScale_[at(face)], gapEmissivity(piece) * areaScale_[at(face)]});
+        on.push_back({face, conductance * areaScale_[at(face)], gapEmissivity(piece) * areaScale_[at(face)]});
       }
+      if (conductance > 0)
+        add<JumpContact>(ownerIn(FlowOwner::Kind::Contact, project_.contacts, piece.contact), std::move(on));
     }
-    for (const Boundary& boundary : project_.boundaries)
-      if (const auto* sheet = std::get_if<Sheet>(&boundary.condition);
-          sheet != nullptr && sheet->through && !boundary.muted)
-        for (const int face : facesOf(project_, mesh_.geometry, sheet->surface).faces)
+    for (std::size_t b = 0; b < project_.boundaries.size(); ++b)
+      if (const auto* sheet = std::get_if<Sheet>(&project_.boundaries[b].condition);
+          sheet != nullptr && sheet->through && !project_.boundaries[b].muted) {
+        std::vector<JumpContact::OnFace> on;
+        for (const int face : facesOn(sheet->surface))
           if (mesh_.geometry.faces[at(face)].exposed() && !jump[at(face)]) {
             jump[at(face)] = true;
-            result_.contacts.push_back({face, areaScale_[at(face)] / sheet->through->si});
+            on.push_back({face, areaScale_[at(face)] / sheet->through->si});
           }
+        add<JumpContact>(FlowOwner{FlowOwner::Kind::Parts, -1}, std::move(on));
+      }
     result_.unknowns = numberUnknowns(mesh_, jump);
     for (const Contact& contact : project_.contacts)
       if (const auto* gap = std::get_if<Gap>(&contact.exchange))
@@ -133,23 +155,19 @@ private:
   /// A gap between parts that share no faces is empty space that heat crosses.
   void addCrossing(const Contact& contact, const Gap& gap)
   {
-    GapCrossing crossing;
-    crossing.partA = mesh_.geometry.partIndex(contact.partA);
-    crossing.partB = mesh_.geometry.partIndex(contact.partB);
-    if (crossing.partA == noPart || crossing.partB == noPart || touch(mesh_.geometry, crossing.partA, crossing.partB) ||
+    const int partA = mesh_.geometry.partIndex(contact.partA);
+    const int partB = mesh_.geometry.partIndex(contact.partB);
+    if (partA == noPart || partB == noPart || touch(mesh_.geometry, partA, partB) ||
         &contact != findContact(project_, contact.partA, contact.partB))
       return;
-    crossing.contact = contact.id;
-    crossing.mesh = &mesh_;
-    crossing.conductance = gap.conductivity.si / gap.thickness.si;
-    crossing.radiation = gapEmissivity(gap);
-    crossing.points = pointsAcross(mesh_, crossing.partA, crossing.partB, gapReach * gap.thickness.si);
-    if (crossing.points.empty())
+    auto points = pointsAcross(mesh_, partA, partB, gapReach * gap.thickness.si);
+    if (points.empty())
       fail("contact " + contact.name,
            "No faces of its parts look at each other from closer than " +
                formatQuantity(gapReach * gap.thickness.si, Quantity::Length, {}, 3) + ".",
            "Correct its thickness, move the parts together, or remove the contact.");
-    result_.crossings.push_back(std::move(crossing));
+    add<GapCrossing>(ownerIn(FlowOwner::Kind::Contact, project_.contacts, &contact), partA, partB,
+                     GapCrossing::Law{gap.conductivity.si / gap.thickness.si, gapEmissivity(gap)}, std::move(points));
   }
 
   /// Effective emissivity of two facing grey plates, 1/(1/ε₁ + 1/ε₂ − 1); 0 where radiation is not asked for.
@@ -201,41 +219,46 @@ private:
     double volume = 0;
     for (const int part : parts)
       volume += exactVolume(part);
+    std::vector<VolumeHeat::InPart> in;
     for (const int part : parts)
-      result_.partHeat.push_back(
-          {source, part, heat.power.si / volume * exactVolume(part) / volumes_[at(part)], 1, {}});
+      in.push_back({part, heat.power.si / volume * exactVolume(part) / volumes_[at(part)], 1, volumes_[at(part)]});
+    add<VolumeHeat>(sourceOwner(source), std::move(in));
   }
   void addSource(int source, const PartDensity& heat)
   {
     if (!heat.density.table.empty())
       return terms_.addFollowing(source, terms_.inParts(heat.parts), heat.density, false);
     const PlaceFunction place = varying(heat.density, Quantity::HeatDensity, sourceName(source));
+    std::vector<VolumeHeat::InPart> in;
     for (const int part : partIndices(heat.parts)) {
       const double scale = exactVolume(part) / volumes_[at(part)];
-      result_.partHeat.push_back({source, part, heat.density.si * scale, scale, place});
+      in.push_back({part, heat.density.si * scale, scale, volumes_[at(part)], place});
     }
+    add<VolumeHeat>(sourceOwner(source), std::move(in));
   }
   void addSource(int source, const SurfacePower& heat)
   {
     if (!heat.power.table.empty())
       return terms_.addFollowing(source, terms_.onSurface(heat.surface), heat.power, true);
     const SurfaceFaces on = facesOf(project_, mesh_.geometry, heat.surface);
-    for (const int face : on.faces)
-      result_.faceHeat.push_back({source, face, heat.power.si / on.area * areaScale_[at(face)], 1, {}});
+    addToFaces<FaceHeat>(sourceOwner(source), on.faces, [&](int face, double scale) {
+      return FaceHeat{face, heat.power.si / on.area * scale, 1, {}};
+    });
   }
   void addSource(int source, const SurfaceFlux& heat)
   {
     if (!heat.flux.table.empty())
       return terms_.addFollowing(source, terms_.onSurface(heat.surface), heat.flux, false);
     const PlaceFunction place = varying(heat.flux, Quantity::HeatFlux, sourceName(source));
-    for (const int face : facesOn(heat.surface))
-      result_.faceHeat.push_back({source, face, heat.flux.si * areaScale_[at(face)], areaScale_[at(face)], place});
+    addToFaces<FaceHeat>(sourceOwner(source), facesOn(heat.surface), [&](int face, double scale) {
+      return FaceHeat{face, heat.flux.si * scale, scale, place};
+    });
   }
   void addSource(int source, const PointPower& heat)
   {
     if (!heat.power.table.empty())
       return terms_.addFollowing(source, terms_.atPoint(placeOf(heat.place)), heat.power, true);
-    result_.pointHeat.push_back({source, placeOf(heat.place), heat.power.si});
+    add<PointHeat>(sourceOwner(source), placeOf(heat.place), heat.power.si);
   }
 
   void addElectric()
@@ -249,8 +272,8 @@ private:
     auto made = JouleHeat::make(project_, mesh_, result_.unknowns);
     if (!made)
       return fail(made.error().object, made.error().problem, made.error().remedy);
-    result_.electric = *made;
-    result_.terms.push_back(*made);
+    if (*made)
+      result_.flows.push_back(*made);
   }
 
   void addEnclosure(int index, const Enclosure& enclosure)
@@ -288,12 +311,22 @@ private:
       return fail("enclosure " + enclosure.name, factors.error().problem, factors.error().remedy);
     if (enclosure.opening)
       noteTemperature(enclosure.opening->si);
-    result_.enclosures.push_back(
-        {index, std::make_shared<EnclosureExchange>(mesh_, std::move(patches), std::move(*factors), std::move(scale),
-                                                    std::move(emissivity), std::move(curves),
-                                                    enclosure.opening ? enclosure.opening->si : 0.0)});
+    add<EnclosureExchange>(FlowOwner{FlowOwner::Kind::Enclosure, index}, mesh_, std::move(patches), std::move(*factors),
+                           std::move(scale), std::move(emissivity), std::move(curves),
+                           enclosure.opening ? std::optional(enclosure.opening->si) : std::nullopt);
   }
 
+  static FlowOwner sourceOwner(int source) { return {FlowOwner::Kind::Source, source}; }
+  static FlowOwner boundaryOwner(int boundary) { return {FlowOwner::Kind::Boundary, boundary}; }
+  /// \param made  the flow of a face, from its index and its exact over its meshed area
+  template <class OnFace, class Make>
+  void addToFaces(FlowOwner owner, const std::vector<int>& faces, Make&& made)
+  {
+    std::vector<OnFace> on;
+    for (const int face : faces)
+      on.push_back(made(face, areaScale_[at(face)]));
+    add<FaceFlow<OnFace>>(owner, std::move(on));
+  }
   [[nodiscard]] std::string sourceName(int source) const { return "source " + project_.sources[at(source)].name; }
   [[nodiscard]] std::string boundaryName(int boundary) const
   {
@@ -324,9 +357,9 @@ private:
                      const PlaceFunction& ambientAt, const std::shared_ptr<const Property>& ambientCurve = nullptr)
   {
     noteTemperature(ambient);
-    for (const int face : facesOn(surface))
-      result_.convection.push_back({boundary, face, coefficient * areaScale_[at(face)], ambient, areaScale_[at(face)],
-                                    curve, coefficientAt, ambientAt, ambientCurve});
+    addToFaces<FaceConvection>(boundaryOwner(boundary), facesOn(surface), [&](int face, double scale) {
+      return FaceConvection{face, coefficient * scale, ambient, scale, curve, coefficientAt, ambientAt, ambientCurve};
+    });
   }
   void addBoundary(int boundary, const CorrelatedConvection& c)
   {
@@ -359,43 +392,40 @@ private:
     if (material == nullptr)
       return fail(boundaryName(boundary), "It has no material.", "Choose one.");
     const auto conductivity = std::make_shared<const Property>(material->conductivity);
-    for (const int face : facesOn(sheet.surface))
-      result_.sheets.push_back({boundary, face, sheet.thickness.si * areaScale_[at(face)], conductivity});
+    addToFaces<FaceSheet>(boundaryOwner(boundary), facesOn(sheet.surface), [&](int face, double scale) {
+      return FaceSheet{face, sheet.thickness.si * scale, conductivity, sheet.material};
+    });
   }
   void addBoundary(int boundary, const Radiation& r)
   {
     if (!r.node.empty())
       return terms_.addRadiationToNode(boundary, r);
     noteTemperature(r.surroundings.si);
+    std::vector<FaceRadiation> on;
     for (const int face : facesOn(r.surface)) {
       const auto emissivity = emissivityOf(project_, mesh_.geometry, face);
+      const double scale = r.viewFactor.si * areaScale_[at(face)];
       if (!emissivity)
         fail(boundaryName(boundary),
              "Part " + mesh_.geometry.parts[at(mesh_.geometry.faces[at(face)].parts[0])].name + " has no emissivity.",
              "Give the surface a finish, or its material a typical emissivity.");
       else
-        result_.radiation.push_back(
-            {boundary, face, emissivity->si * r.viewFactor.si * areaScale_[at(face)], r.surroundings.si,
-             emissivity->table.empty() ? nullptr : std::make_shared<const Property>(*emissivity),
-             r.viewFactor.si * areaScale_[at(face)]});
+        on.push_back({face, emissivity->si * scale, r.surroundings.si,
+                      emissivity->table.empty() ? nullptr : std::make_shared<const Property>(*emissivity), scale});
     }
+    add<FaceFlow<FaceRadiation>>(boundaryOwner(boundary), std::move(on));
   }
   void addBoundary(int boundary, const FixedSurface& f)
   {
-    std::set<int> faces;
-    for (const int face : facesOn(f.surface))
-      faces.insert(face);
+    std::vector<int> faces = facesOn(f.surface);
     std::set<Index> held;
     for (std::size_t t = 0; t < mesh_.triangles.size(); ++t)
-      if (faces.contains(mesh_.triangleFace[t]))
+      if (std::binary_search(faces.begin(), faces.end(), mesh_.triangleFace[t]))
         for (const auto& side : result_.unknowns.ofTriangle[t])
           for (const Index unknown : side)
             if (unknown >= 0)
               held.insert(unknown);
-    addFixed(boundary, f.temperature.si, {held.begin(), held.end()});
-    if (const PlaceFunction place = varying(f.temperature, Quantity::Temperature, boundaryName(boundary)))
-      for (const Index unknown : result_.fixed.back().unknowns)
-        result_.fixed.back().temperatures.push_back(place(mesh_.placeOf(result_.unknowns.node[at(unknown)])));
+    addHeld(boundary, f.temperature, held, {noPart, std::move(faces)});
   }
   void addBoundary(int boundary, const FixedPart& f)
   {
@@ -404,7 +434,7 @@ private:
     for (std::size_t t = 0; t < mesh_.tets.size(); ++t)
       if (mesh_.tetPart[t] == part)
         held.insert(result_.unknowns.ofTet[t].begin(), result_.unknowns.ofTet[t].end());
-    addFixed(boundary, f.temperature.si, {held.begin(), held.end()});
+    addHeld(boundary, f.temperature, held, {part, {}});
   }
   void addBoundary(int boundary, const FixedPoint& f)
   {
@@ -418,12 +448,28 @@ private:
         nearest = static_cast<Index>(i);
       }
     }
-    addFixed(boundary, f.temperature.si, {nearest});
+    addHeld(boundary, f.temperature, {nearest}, {});
   }
-  void addFixed(int boundary, double temperature, std::vector<Index> unknowns)
+  void addHeld(int boundary, const Number& temperature, const std::set<Index>& unknowns, HeldTemperature::What what)
   {
-    noteTemperature(temperature);
-    result_.fixed.push_back({boundary, temperature, std::move(unknowns), {}});
+    noteTemperature(temperature.si);
+    const PlaceFunction place = varying(temperature, Quantity::Temperature, boundaryName(boundary));
+    std::vector<HeldTemperature::One> held;
+    for (const Index unknown : unknowns)
+      held.push_back({unknown, place ? place(mesh_.placeOf(result_.unknowns.node[at(unknown)])) : temperature.si});
+    add<HeldTemperature>(boundaryOwner(boundary), std::move(held), std::move(what));
+  }
+  /// Where two hold the same, the later one does.
+  void giveHeldToTheLast()
+  {
+    std::vector<char> taken(at(result_.unknowns.count), 0);
+    for (auto flow = result_.flows.rbegin(); flow != result_.flows.rend(); ++flow)
+      if (const auto* own = dynamic_cast<const HeldTemperature*>(flow->get())) {
+        auto alone = own->without(taken);
+        for (const HeldTemperature::One& one : alone->all())
+          taken[at(one.unknown)] = 1;
+        *flow = std::move(alone);
+      }
   }
 
   const Project& project_;
@@ -441,35 +487,28 @@ private:
 
 } // namespace
 
-std::optional<double> absorptanceOf(const Project& project, const FaceTable& geometry, int face)
+std::string ownerName(const Project& project, const FlowOwner& owner)
 {
-  std::optional<double> absorptance;
-  if (const auto emissivity = emissivityOf(project, geometry, face))
-    absorptance = emissivity->si;
-  for (const Finish& finish : project.finishes)
-    for (const std::string& surface : finish.surfaces) {
-      const std::vector<int> faces = facesOf(project, geometry, surface).faces;
-      if (std::binary_search(faces.begin(), faces.end(), face))
-        absorptance = finish.solarAbsorptance ? finish.solarAbsorptance->si : finish.emissivity.si;
-    }
-  return absorptance;
-}
-
-std::optional<Property> emissivityOf(const Project& project, const FaceTable& geometry, int face)
-{
-  std::optional<Property> emissivity;
-  const int part = geometry.faces[at(face)].parts[0];
-  const Part* own = findById(project.parts, geometry.parts[at(part)].id);
-  const Material* material = own != nullptr ? findById(project.materials, own->material) : nullptr;
-  if (material != nullptr && material->emissivity)
-    emissivity = Property{*material->emissivity};
-  for (const Finish& finish : project.finishes)
-    for (const std::string& surface : finish.surfaces) {
-      const std::vector<int> faces = facesOf(project, geometry, surface).faces;
-      if (std::binary_search(faces.begin(), faces.end(), face))
-        emissivity = finish.emissivity;
-    }
-  return emissivity;
+  const auto in = [&](const char* kind, const auto& list) {
+    return owner.index < 0 ? std::string(kind) : kind + (" " + list[at(owner.index)].name);
+  };
+  switch (owner.kind) {
+  case FlowOwner::Kind::Source:
+    return in("source", project.sources);
+  case FlowOwner::Kind::Boundary:
+    return in("boundary", project.boundaries);
+  case FlowOwner::Kind::Node:
+    return in("node", project.nodes);
+  case FlowOwner::Kind::Link:
+    return in("link", project.links);
+  case FlowOwner::Kind::Contact:
+    return in("contact", project.contacts);
+  case FlowOwner::Kind::Enclosure:
+    return in("enclosure", project.enclosures);
+  case FlowOwner::Kind::Parts:
+    break;
+  }
+  return "project";
 }
 
 Expected<Conditions> resolveConditions(const Project& project, const Mesh& mesh, const ViewFactorSource& viewFactors)

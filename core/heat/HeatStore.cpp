@@ -2,8 +2,7 @@
 #include "heat/HeatStore.h"
 
 #include "base/RisingRoot.h"
-#include "heat/Fluid.h"
-#include "heat/WireTerm.h"
+#include "heat/boundaries/Fluid.h"
 
 #include <algorithm>
 #include <map>
@@ -51,8 +50,6 @@ Expected<HeatStore> HeatStore::make(const Project& project, const Mesh& mesh, co
     store.addEnthalpy(Enthalpy(*material));
   }
   store.addParts(mesh, conditions, density);
-  if (auto added = store.addSheets(project, mesh, conditions); !added)
-    return tl::unexpected(added.error());
   const std::size_t parts = mesh.geometry.parts.size();
   for (std::size_t n = 0; n < project.nodes.size(); ++n) {
     const double capacity =
@@ -63,8 +60,10 @@ Expected<HeatStore> HeatStore::make(const Project& project, const Mesh& mesh, co
         {conditions.nodeUnknowns[n], store.addEnthalpy(Enthalpy(capacity)), static_cast<std::int32_t>(parts + n), 1});
   }
   store.owners_ = parts + project.nodes.size();
-  if (auto added = store.addWires(project, conditions); !added)
-    return tl::unexpected(added.error());
+  const HeatGround ground(mesh, conditions.unknowns);
+  for (const auto& flow : conditions.flows)
+    if (auto added = store.addOwnVolumes(project, ground, *flow); !added)
+      return tl::unexpected(added.error());
   store.finish();
   return store;
 }
@@ -134,54 +133,39 @@ void HeatStore::finish()
       stores_[at(cell.nodes[i])] = 1;
 }
 
-/// What wires store belongs to none of the parts and nodes.
-Expected<void> HeatStore::addWires(const Project& project, const Conditions& conditions)
+/// What a flow stores by itself: thin layers with the part beneath them, others apart from parts and nodes.
+Expected<void> HeatStore::addOwnVolumes(const Project& project, const HeatGround& ground, const HeatFlow& flow)
 {
-  for (const Conditions::WireCells& wire : conditions.wires) {
-    const Link& own = project.links[at(wire.link)];
-    const Material* material = findById(project.materials, std::get<Wire>(own.exchange).material);
-    if (material == nullptr || !material->density || !material->specificHeat)
-      return failure(Failure::Kind::NotReady, "link " + own.name,
-                     "The material of the wire has no density or specific heat, which a transient case needs.",
-                     "Give the material both.");
-    const std::int32_t enthalpy = addEnthalpy(Enthalpy(*material));
-    for (int cell = 0; cell < WireTerm::cells; ++cell)
-      shares_.push_back(
-          {wire.first + cell, enthalpy, static_cast<std::int32_t>(owners_), material->density->si * wire.volume});
-    ++owners_;
-  }
-  return {};
-}
-
-/// Thin layers store with the part beneath them.
-Expected<void> HeatStore::addSheets(const Project& project, const Mesh& mesh, const Conditions& conditions)
-{
-  for (const Conditions::FaceSheet& sheet : conditions.sheets) {
-    const Boundary& own = project.boundaries[at(sheet.boundary)];
-    const Material* material = findById(project.materials, std::get<Sheet>(own.condition).material);
-    if (material == nullptr || !material->density || !material->specificHeat)
-      return failure(Failure::Kind::NotReady, "sheet " + own.name,
-                     "Its material has no density or specific heat, which a transient case needs.",
-                     "Give the material both.");
-    const double weight = material->density->si * sheet.thickness; // kg/m²
-    const std::int32_t enthalpy = addEnthalpy(Enthalpy(*material));
-    const int part = mesh.geometry.faces[at(sheet.face)].parts[0];
-    std::map<Index, double> mass;
-    for (std::size_t e = 0; e < triangleElements(mesh); ++e) {
-      if (elementFace(mesh, e) != sheet.face)
-        continue;
-      const SurfaceNodes nodes = nodesOf(mesh, conditions.unknowns, e, 0);
-      if (mesh.order == 2) {
-        addCell(std::span(nodes.own.data(), nodes.count), enthalpy, part, weight * elementMass(mesh, e));
-        continue;
-      }
-      const NodeVector load = elementLoad(mesh, e);
-      for (std::size_t i = 0; i < nodes.count; ++i)
-        mass[nodes.own[i]] += weight * load[static_cast<Eigen::Index>(i)];
+  const Material* material = nullptr;
+  std::int32_t enthalpy = 0;
+  std::int32_t apart = -1;
+  bool known = true;
+  std::map<std::pair<std::int32_t, Index>, double> lumped; // kg by owner and unknown
+  flow.ownVolumes(ground, [&](const OwnVolume& own) {
+    if (material == nullptr) {
+      material = findById(project.materials, std::string(own.material));
+      known = material != nullptr && material->density && material->specificHeat;
+      if (!known)
+        return;
+      enthalpy = addEnthalpy(Enthalpy(*material));
     }
-    for (const auto& [u, kilograms] : mass)
-      shares_.push_back({u, enthalpy, part, kilograms});
-  }
+    if (!known)
+      return;
+    if (own.part == noPart && apart < 0)
+      apart = static_cast<std::int32_t>(owners_++);
+    const std::int32_t owner = own.part == noPart ? apart : own.part;
+    const double density = material->density->si;
+    if (own.volume.cols() > 1)
+      return addCell(own.unknowns, enthalpy, owner, density * own.volume);
+    for (std::size_t i = 0; i < own.unknowns.size(); ++i)
+      lumped[{owner, own.unknowns[i]}] += density * own.volume(static_cast<Eigen::Index>(i), 0);
+  });
+  if (!known)
+    return failure(Failure::Kind::NotReady, ownerName(project, flow.owner()),
+                   "Its material has no density or specific heat, which a transient case needs.",
+                   "Give the material both.");
+  for (const auto& [key, kilograms] : lumped)
+    shares_.push_back({key.second, enthalpy, key.first, kilograms});
   return {};
 }
 

@@ -3,8 +3,8 @@
 
 #include "base/Failure.h"
 #include "heat/Conditions.h"
-#include "heat/Enthalpy.h"
-#include "heat/SparseMatrix.h"
+#include "heat/elements/Enthalpy.h"
+#include "heat/elements/SparseMatrix.h"
 
 #include <span>
 #include <vector>
@@ -68,8 +68,7 @@ private:
     double amount = 0;     // kg, where it is
   };
   void addParts(const Mesh& mesh, const Conditions& conditions, const std::vector<double>& density);
-  Expected<void> addWires(const Project& project, const Conditions& conditions);
-  Expected<void> addSheets(const Project& project, const Mesh& mesh, const Conditions& conditions);
+  Expected<void> addOwnVolumes(const Project& project, const HeatGround& ground, const HeatFlow& flow);
   void addCell(std::span<const Index> nodes, std::int32_t enthalpy, std::int32_t owner, const VolumeMatrix& mass);
   std::int32_t addEnthalpy(Enthalpy enthalpy);
   void finish();

@@ -2,10 +2,12 @@
 #include "heat/TermResolver.h"
 
 #include "geometry/SurfaceFaces.h"
-#include "heat/DirectedHeat.h"
-#include "heat/Location.h"
-#include "heat/SurfaceElement.h"
-#include "heat/WireTerm.h"
+#include "heat/boundaries/DirectedHeat.h"
+#include "heat/boundaries/Finishes.h"
+#include "heat/boundaries/HeldTemperature.h"
+#include "heat/elements/Location.h"
+#include "heat/elements/SurfaceElement.h"
+#include "heat/network/WireTerm.h"
 #include "model/Edit.h"
 
 #include <algorithm>
@@ -166,11 +168,12 @@ void TermResolver::addNodesAndLinks()
     const Index unknown = conditions_.nodeUnknowns[i];
     if (unknown < 0)
       continue;
-    const TermOwner owner{TermOwner::Kind::Node, static_cast<int>(i)};
+    const FlowOwner owner{FlowOwner::Kind::Node, static_cast<int>(i)};
     if (node.power)
       add(std::make_shared<FollowingHeat>(owner, receiversOf(node.id), *node.power, std::nullopt));
     if (node.temperature)
-      conditions_.fixed.push_back({-1, node.temperature->si, {unknown}, {}, static_cast<int>(i)});
+      add(std::make_shared<HeldTemperature>(owner, std::vector{HeldTemperature::One{unknown, node.temperature->si}},
+                                            HeldTemperature::What{}));
   }
   for (std::size_t i = 0; i < project_.links.size(); ++i) {
     const Link& link = project_.links[i];
@@ -187,7 +190,7 @@ void TermResolver::addNodesAndLinks()
       const Index up = nodeUnknown(flow->upstream);
       const Index down = nodeUnknown(flow->downstream);
       if (up >= 0 && down >= 0 && !link.muted)
-        add(std::make_shared<StreamTerm>(TermOwner{TermOwner::Kind::Link, index}, up, down,
+        add(std::make_shared<StreamTerm>(FlowOwner{FlowOwner::Kind::Link, index}, up, down,
                                          flow->massFlow.si * flow->specificHeat.si));
     } else if (const auto* wire = std::get_if<Wire>(&link.exchange)) {
       addWire(index, link, *wire);
@@ -213,17 +216,17 @@ void TermResolver::addWire(int index, const Link& link, const Wire& wire)
   law.length = wire.length.si;
   law.section = std::numbers::pi * diameter * diameter / 4;
   law.conductivity = material->conductivity;
+  law.material = material->id;
   law.power = wire.power ? wire.power->si : 0;
   law.sideConductance = wire.coefficient ? wire.coefficient->si * std::numbers::pi * diameter * law.length : 0;
   law.ambient = wire.ambient ? wire.ambient->si : law.ambient;
-  conditions_.wires.push_back({index, first, law.section * law.length / WireTerm::cells});
-  add(std::make_shared<WireTerm>(TermOwner{TermOwner::Kind::Link, index}, a, b, first, std::move(law)));
+  add(std::make_shared<WireTerm>(FlowOwner{FlowOwner::Kind::Link, index}, a, b, first, std::move(law)));
 }
 
 /// A node at one end carries the link itself; between two bodies stands one more unknown, halfway.
 void TermResolver::addLink(int link, bool muted, const std::string& endA, const std::string& endB, ExchangeLaw law)
 {
-  const TermOwner owner{TermOwner::Kind::Link, link};
+  const FlowOwner owner{FlowOwner::Kind::Link, link};
   Receivers a = receiversOf(endA);
   Receivers b = receiversOf(endB);
   if (a.empty() || b.empty())
@@ -255,7 +258,7 @@ void TermResolver::addToNode(int boundary, const std::string& surface, const std
   const Index unknown = nodeUnknown(node);
   if (unknown < 0)
     return; // muted: the surface is insulated
-  add(std::make_shared<NodeExchange>(TermOwner{TermOwner::Kind::Boundary, boundary}, onSurface(surface), unknown, law));
+  add(std::make_shared<NodeExchange>(FlowOwner{FlowOwner::Kind::Boundary, boundary}, onSurface(surface), unknown, law));
 }
 
 void TermResolver::addRadiationToNode(int boundary, const Radiation& radiation)
@@ -274,7 +277,7 @@ void TermResolver::addRadiationToNode(int boundary, const Radiation& radiation)
                   "Give the surface a finish, or its material a typical emissivity.");
     ofFace[face] = *emissivity;
   }
-  const TermOwner owner{TermOwner::Kind::Boundary, boundary};
+  const FlowOwner owner{FlowOwner::Kind::Boundary, boundary};
   const Receivers places = onFaces(faces);
   ExchangeLaw law;
   law.radiation = radiation.viewFactor.si;
@@ -343,7 +346,7 @@ void TermResolver::addPassage(int boundary, const FlowPassage& passage)
     return fail(boundaryName(project_, boundary), "Its flow has no direction.",
                 "Give the direction, for example 1, 0, 0.");
   const std::vector<int> faces = facesOf(project_, mesh_.geometry, passage.surface).faces;
-  const TermOwner owner{TermOwner::Kind::Boundary, boundary};
+  const FlowOwner owner{FlowOwner::Kind::Boundary, boundary};
   const double rate = passage.massFlow.si * passage.specificHeat.si;
   Index before = -1;
   for (Receivers& places : stretchesOf(faces, direction.normalized(), static_cast<int>(passage.stretches.si))) {
@@ -399,7 +402,7 @@ void TermResolver::addBeam(int source, const Beam& beam)
     const UnknownShare own{key.first, 1};
     receivers.add({value, mesh_.geometry.faces[at(key.second)].parts[0], key.second, Vec3::Zero()}, std::span(&own, 1));
   }
-  add(std::make_shared<FollowingHeat>(TermOwner{TermOwner::Kind::Source, source}, std::move(receivers),
+  add(std::make_shared<FollowingHeat>(FlowOwner{FlowOwner::Kind::Source, source}, std::move(receivers),
                                       Property{1.0, ""}, std::nullopt));
 }
 
@@ -423,7 +426,7 @@ void TermResolver::addFollowing(int source, Receivers receivers, const Property&
   }
   if (total)
     receivers.scale(1 / sum);
-  add(std::make_shared<FollowingHeat>(TermOwner{TermOwner::Kind::Source, source}, std::move(receivers), heat,
+  add(std::make_shared<FollowingHeat>(FlowOwner{FlowOwner::Kind::Source, source}, std::move(receivers), heat,
                                       std::move(probe)));
 }
 

@@ -2,6 +2,8 @@
 #pragma once
 
 #include "heat/Conditions.h"
+#include "heat/network/HeatTerm.h"
+#include "model/Project.h"
 
 namespace kiln
 {
@@ -46,7 +48,7 @@ private:
   [[nodiscard]] std::vector<Receivers> stretchesOf(const std::vector<int>& faces, const Vec3& along, int count) const;
   void addWire(int index, const Link& link, const Wire& wire);
   void addLink(int link, bool muted, const std::string& endA, const std::string& endB, ExchangeLaw law);
-  void add(std::shared_ptr<const HeatTerm> term) { conditions_.terms.push_back(std::move(term)); }
+  void add(std::shared_ptr<const HeatFlow> flow) { conditions_.flows.push_back(std::move(flow)); }
 
   const Project& project_;
   const Mesh& mesh_;

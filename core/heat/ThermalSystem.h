@@ -2,21 +2,20 @@
 #pragma once
 
 #include "heat/Conditions.h"
-#include "heat/Conduction.h"
-#include "heat/SparseMatrix.h"
-#include "heat/SurfaceFlow.h"
+#include "heat/elements/Conduction.h"
+#include "heat/elements/Radiating.h"
+#include "heat/elements/SparseMatrix.h"
 
+#include <map>
 #include <span>
+#include <string>
 #include <vector>
 
 namespace kiln
 {
 
-inline constexpr double stefanBoltzmann = 5.670374419e-8; // W/(m²·K⁴), CODATA 2018
-
-/// The heat balance of every unknown: what flows in minus what flows out, W.
-///
-///   balance(T) = sources + boundaries(T) − conduction(T) − contacts(T)
+/// The heat balance of every unknown: what flows in minus what flows out, W. All it knows of flows are the answers of
+/// \ref HeatFlow: every question here is a loop over them, conduction first.
 ///
 /// A solution has balance zero at every unknown that is not fixed; at a fixed one minus the balance is the heat that
 /// the fixed temperature brings in. Keeps references to mesh and conditions: they must outlive it.
@@ -27,9 +26,21 @@ public:
   ///                  diagonal) is moved to the diagonal. Conducts a little too well, but no temperature then leaves
   ///                  the range of those around it.
   ThermalSystem(const Mesh& mesh, const Conditions& conditions, bool monotone = false);
+  ThermalSystem(const ThermalSystem&) = delete;
+  ThermalSystem& operator=(const ThermalSystem&) = delete;
 
   [[nodiscard]] Index unknowns() const { return conditions_.unknowns.count; }
   [[nodiscard]] const std::vector<char>& isFixed() const { return isFixed_; }
+  [[nodiscard]] const HeatGround& ground() const { return ground_; }
+  [[nodiscard]] const Conduction& conduction() const { return conduction_; }
+  /// Calls with every flow, conduction in the parts first.
+  template <class Visit>
+  void eachFlow(Visit&& visit) const
+  {
+    visit(static_cast<const HeatFlow&>(conduction_));
+    for (const auto& flow : conditions_.flows)
+      visit(*flow);
+  }
 
   /// Reads the values of the conditions again, after they were replaced in place by those of another instant.
   void conditionsChanged();
@@ -39,6 +50,10 @@ public:
 
   /// Balance of every unknown at the given temperatures, W.
   [[nodiscard]] std::vector<double> balance(std::span<const double> temperature) const;
+  /// What holds the fixed unknowns brings in, W; zero elsewhere.
+  /// \param storing  what goes into store, by unknown, W: it need not be brought in; empty in a steady state
+  [[nodiscard]] std::vector<double> reaction(std::span<const double> temperature,
+                                             std::span<const double> storing = {}) const;
 
   /// Minus the derivative of the balance, its symmetric part: positive definite where heat has a way out, W/K.
   /// k(T) enters with its value, not its slope. Rows and columns of fixed unknowns are replaced by their diagonal.
@@ -55,12 +70,11 @@ public:
 
   /// Largest sum of heat flows that enter or leave at these temperatures, W: the measure for small imbalances.
   [[nodiscard]] double throughput(std::span<const double> temperature) const;
+  /// W that sources put in at these temperatures, by source of the project.
+  [[nodiscard]] std::map<int, double> bySource(std::span<const double> temperature) const;
 
   /// Flows below this are rounding: a small share of Σ(diagonal · T), W.
   [[nodiscard]] double noiseFloor(std::span<const double> temperature) const;
-
-  /// Recomputes the constant conductances of all elements; public for the benchmark.
-  void assembleConduction();
 
   [[nodiscard]] bool linear() const;
 
@@ -70,37 +84,19 @@ public:
 
 private:
   void buildPattern();
-  void moveWrongWay(); ///< to the diagonal
-  void addConstantSurfaces();
-  void addSources();
-  void addTermSlopes(std::span<const double> temperature, SparseMatrix& matrix) const;
-  void addBlock(const SurfaceNodes& rows, const SurfaceNodes& columns, const NodeMatrix& block,
-                SparseMatrix& matrix) const;
+  void assembleLasting();                  ///< what stays the same at every instant
   void mirror(SparseMatrix& matrix) const; // lower half onto the upper
-  [[nodiscard]] SurfaceNodes nodes(std::size_t element, std::size_t side) const
-  {
-    return nodesOf(mesh_, conditions_.unknowns, element, side);
-  }
-  [[nodiscard]] NodeVector values(std::size_t element, std::size_t side, std::span<const double> temperature) const
-  {
-    return valuesAt(nodes(element, side), temperature);
-  }
-  /// Calls with every surface element whose flow is not linear in its temperatures.
-  template <class Visit>
-  void eachBentFlow(std::span<const double> temperature, Visit&& visit) const;
-  template <class Visit>
-  void eachGapRadiation(std::span<const double> temperature, Visit&& visit) const;
 
   const Mesh& mesh_;
   const Conditions& conditions_;
-  bool monotone_;
-  SparseMatrix constant_; ///< conduction, contacts, convection with constant coefficients; lower half while built
-  LargeVector<double> conduction_; ///< constant conductances of the elements: the lower half, row by row
-  std::vector<Index> mirror_;      ///< position of the transposed entry
-  std::vector<double> load_;       ///< sources and h·ambient, W
+  HeatGround ground_;
+  Conduction conduction_;
+  SparseMatrix constant_;           ///< all constant shares
+  LargeVector<double> lasting_;     ///< of those that stay: the lower half, row by row
+  std::vector<double> lastingLoad_; ///< W
+  std::vector<Index> mirror_;       ///< position of the transposed entry
+  std::vector<double> load_;        ///< what flows at 0 K, W
   std::vector<char> isFixed_;
-  std::vector<std::vector<std::int32_t>> elementsOfFace_;
-  Conduction elements_;
 };
 
 } // namespace kiln

@@ -1,7 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "geometry/SurfaceFaces.h"
-#include "heat/Correlations.h"
-#include "heat/Enthalpy.h"
+#include "heat/boundaries/Correlations.h"
+#include "heat/elements/Enthalpy.h"
 #include "mesh/CountEstimate.h"
 #include "mesh/MeshSizes.h"
 #include "model/Fields.h"

@@ -1,7 +1,8 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "geometry/SurfaceFaces.h"
 #include "geometry/TouchingPairs.h"
-#include "heat/Conditions.h"
+#include "heat/boundaries/Finishes.h"
+#include "heat/boundaries/GapCrossing.h"
 #include "mesh/CountEstimate.h"
 #include "model/Edit.h"
 #include "model/Fields.h"

@@ -2,7 +2,7 @@
 #include "readiness/PhysicsReadiness.h"
 
 #include "geometry/SurfaceFaces.h"
-#include "heat/Correlations.h"
+#include "heat/boundaries/Correlations.h"
 #include "model/Edit.h"
 #include "model/Fields.h"
 #include "model/Formula.h"

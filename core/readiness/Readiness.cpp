@@ -1,7 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "readiness/Readiness.h"
 
-#include "heat/Correlations.h"
+#include "heat/boundaries/Correlations.h"
 #include "model/Edit.h"
 #include "model/Fields.h"
 #include "model/Formula.h"

@@ -1,7 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #pragma once
 
-#include "heat/Unknowns.h"
+#include "heat/elements/Unknowns.h"
 #include "results/HeatAccount.h"
 #include "solve/TemperatureBounds.h"
 

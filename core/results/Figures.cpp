@@ -2,8 +2,8 @@
 #include "results/Figures.h"
 
 #include "geometry/SurfaceFaces.h"
-#include "heat/SurfaceElement.h"
-#include "heat/VolumeElement.h"
+#include "heat/elements/SurfaceElement.h"
+#include "heat/elements/VolumeElement.h"
 #include "model/Edit.h"
 #include "results/RecoveredFlux.h"
 #include "results/WatchedHeat.h"

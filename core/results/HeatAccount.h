@@ -1,7 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #pragma once
 
-#include "heat/Electrode.h"
+#include "heat/network/Electrode.h"
 #include "mesh/Mesh.h"
 #include "model/Project.h"
 
@@ -76,8 +76,8 @@ struct HeatAccount {
   [[nodiscard]] double relativeImbalance() const;
 };
 
-/// Sums every flow of a solution with the solver's own quadrature. The heat of a fixed temperature is recovered from
-/// the residual; that of a perfect contact from the one-sided residuals of its two parts (their mean).
+/// Sums every flow of a solution with the solver's own quadrature: the answers of \ref HeatFlow. The heat of a fixed
+/// temperature is recovered from the residual; that of a perfect contact by \ref PerfectContacts.
 /// \param temperature  by unknown, K
 /// \param storing      what goes into store, by unknown, W; empty in a steady state
 [[nodiscard]] HeatAccount accountHeat(const Project& project, const Mesh& mesh, const Conditions& conditions,
@@ -93,9 +93,5 @@ struct HeatAccount {
 [[nodiscard]] HeatAccount accountBorders(const Project& project, const Mesh& mesh, const Conditions& conditions,
                                          const ThermalSystem& system, std::span<const double> temperature,
                                          std::span<const double> storing);
-
-/// Heat flux −k∇T of each tetrahedron, W/m².
-[[nodiscard]] std::vector<Vec3> heatFlux(const Mesh& mesh, const Conditions& conditions,
-                                         std::span<const double> temperature);
 
 } // namespace kiln

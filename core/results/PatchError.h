@@ -2,6 +2,7 @@
 #pragma once
 
 #include "heat/Conditions.h"
+#include "heat/radiation/EnclosureExchange.h"
 #include "results/HeatAccount.h"
 
 #include <span>

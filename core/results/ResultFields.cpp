@@ -3,9 +3,10 @@
 
 #include "heat/Conditions.h"
 
-#include "heat/Conductivity.h"
-#include "heat/Enthalpy.h"
+#include "heat/elements/Conductivity.h"
+#include "heat/elements/Enthalpy.h"
 #include "results/HeatAccount.h"
+#include "results/PerfectContacts.h"
 #include "results/RecoveredFlux.h"
 
 #include <algorithm>

@@ -3,7 +3,7 @@
 
 #include "geometry/SurfaceFaces.h"
 #include "geometry/TouchingPairs.h"
-#include "heat/Enthalpy.h"
+#include "heat/elements/Enthalpy.h"
 #include "model/Edit.h"
 
 #include <algorithm>

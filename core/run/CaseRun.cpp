@@ -1,7 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "run/CaseRun.h"
 
-#include "heat/Enthalpy.h"
+#include "heat/elements/Enthalpy.h"
 #include "io/FiguresFile.h"
 #include "io/FileLock.h"
 #include "io/ViewFactorStore.h"
@@ -14,6 +14,7 @@
 #include "results/Figures.h"
 #include "results/HeatAccount.h"
 #include "results/PatchError.h"
+#include "results/PerfectContacts.h"
 #include "run/InputHash.h"
 #include "run/ResultIdentity.h"
 #include "run/TransientCase.h"
@@ -105,9 +106,9 @@ CaseResult resultOf(const Project& project, const Case& oneCase, PreparedMesh pr
   result.gaps = account.gaps;
   result.caught = account.caught;
   result.enclosures = account.enclosures;
-  for (std::size_t i = 0; i < conditions.enclosures.size(); ++i)
-    result.enclosures[i].patchError =
-        patchErrorOf(result.mesh, conditions, *conditions.enclosures[i].exchange, solution.temperature);
+  std::size_t next = 0;
+  for (const auto* exchange : flowsOf<EnclosureExchange>(conditions.flows))
+    result.enclosures[next++].patchError = patchErrorOf(result.mesh, conditions, *exchange, solution.temperature);
   result.sources = flowsOf(project.sources, account.source);
   result.boundaries = flowsOf(project.boundaries, account.boundary);
   result.heatIn = account.in;

@@ -2,7 +2,7 @@
 #include "run/LaterWatches.h"
 
 #include "geometry/SurfaceFaces.h"
-#include "heat/WatchProbe.h"
+#include "heat/elements/WatchProbe.h"
 #include "results/UnstoredParts.h"
 
 #include <algorithm>

@@ -11,6 +11,7 @@
 #include "model/Fields.h"
 #include "results/Figures.h"
 #include "results/HeatAccount.h"
+#include "results/PerfectContacts.h"
 #include "results/RecoveredFlux.h"
 
 #include <algorithm>

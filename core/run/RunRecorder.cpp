@@ -1,11 +1,13 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "run/RunRecorder.h"
 
-#include "heat/VolumeElement.h"
-
 #include "geometry/TouchingPairs.h"
+#include "heat/boundaries/GapCrossing.h"
+#include "heat/elements/VolumeElement.h"
+#include "heat/radiation/EnclosureExchange.h"
 #include "model/Edit.h"
 #include "results/HeatAccount.h"
+#include "results/PerfectContacts.h"
 #include "results/RecoveredFlux.h"
 #include "results/UnstoredParts.h"
 #include "results/WatchedHeat.h"
@@ -83,12 +85,12 @@ RunRecorder::RunRecorder(const TransientRun& run, const TimedModel& model)
   const FaceTable& geometry = model.mesh().geometry;
   for (const TouchingPair& pair : touchingPairs(geometry))
     add(RunTrace::Kind::Contact, pairId(geometry.parts[at(pair.partA)].id, geometry.parts[at(pair.partB)].id));
-  for (const GapCrossing& gap : model.conditions().crossings)
-    add(RunTrace::Kind::Contact, pairId(geometry.parts[at(gap.partA)].id, geometry.parts[at(gap.partB)].id));
+  for (const GapCrossing* gap : flowsOf<GapCrossing>(model.conditions().flows))
+    add(RunTrace::Kind::Contact, pairId(geometry.parts[at(gap->partA())].id, geometry.parts[at(gap->partB())].id));
   for (const Link& link : project_.links)
     add(RunTrace::Kind::Link, link.id);
-  for (const Conditions::Enclosed& enclosed : model.conditions().enclosures) // what moves within
-    add(RunTrace::Kind::Link, project_.enclosures[at(enclosed.enclosure)].id);
+  for (const auto* exchange : flowsOf<EnclosureExchange>(model.conditions().flows)) // what moves within
+    add(RunTrace::Kind::Link, project_.enclosures[at(exchange->owner().index)].id);
   for (const HeatSource& source : project_.sources)
     add(RunTrace::Kind::Source, source.id), add(RunTrace::Kind::SourceEnergy, source.id);
   for (const Boundary& boundary : project_.boundaries)
@@ -321,7 +323,8 @@ std::vector<double> RunRecorder::rowOf(const AcceptedStep& step)
   for (std::size_t i = 0; i < step.energies.size(); ++i)
     energy_[i] += step.energies[i];
   for (const AcceptedStep::Jump& jump : step.jumps) {
-    energy_[jump.boundary >= 0 ? sources + at(jump.boundary) : sources + boundaries + at(jump.node)] += jump.joules;
+    const bool node = jump.owner.kind == FlowOwner::Kind::Node;
+    energy_[sources + (node ? boundaries : 0) + at(jump.owner.index)] += jump.joules;
     energy_[energy_.size() - (jump.joules > 0 ? 2 : 1)] += std::abs(jump.joules);
   }
   for (std::size_t i = 0; i < sources + boundaries; ++i) {

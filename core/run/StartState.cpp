@@ -1,7 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "run/StartState.h"
 
-#include "heat/Enthalpy.h"
+#include "heat/elements/Enthalpy.h"
 #include "run/ResultIdentity.h"
 
 #include "io/ProjectFile.h"

@@ -33,91 +33,37 @@ double leastCapacity(const Project& project, const GeometryPart& part)
 
 BoundsTracker::Range surroundingsOf(const TimedModel& model)
 {
-  BoundsTracker::Range range{infinite, -infinite};
-  const auto take = [&](double kelvin) {
-    range.low = std::min(range.low, kelvin);
-    range.high = std::max(range.high, kelvin);
-  };
-  const Conditions& c = model.conditions();
-  const Mesh& mesh = model.mesh();
-  for (const auto& convection : c.convection) {
-    if (convection.ambientCurve) {
-      for (const TablePoint& point : convection.ambientCurve->table)
-        take(point.value.si);
-    } else if (convection.ambientAt) {
-      for (std::size_t t = 0; t < mesh.triangles.size(); ++t)
-        if (mesh.triangleFace[t] == convection.face)
-          for (const std::int32_t node : mesh.triangles[t])
-            take(convection.ambientAt(mesh.placeOf(node)));
-    } else {
-      take(convection.ambient);
-    }
-  }
-  for (const auto& radiation : c.radiation)
-    take(radiation.surroundings);
-  for (const auto& fixed : c.fixed)
-    for (std::size_t i = 0; i < fixed.unknowns.size(); ++i)
-      take(fixed.temperatureAt(i));
-  for (const Boundary& boundary : model.now().boundaries)
-    if (const auto* passage = std::get_if<FlowPassage>(&boundary.condition); passage != nullptr && !boundary.muted)
-      take(passage->inlet.si);
-  for (const Link& link : model.now().links)
-    if (const auto* wire = std::get_if<Wire>(&link.exchange); wire != nullptr && wire->ambient && !link.muted)
-      take(wire->ambient->si);
-  for (const auto& enclosed : c.enclosures)
-    if (const auto& opening = model.now().enclosures[static_cast<std::size_t>(enclosed.enclosure)].opening)
-      take(opening->si);
-  return range;
+  TemperatureSpan span;
+  for (const auto& flow : model.conditions().flows)
+    flow->outside(model.system().ground(), span);
+  return {span.low, span.high};
 }
 
 /// How fast sources move the bounds, K/s; infinite: there is none.
 struct Growth {
   double up = 0, down = 0;
-
-  void unbounded(double watts)
-  {
-    if (watts > 0)
-      up = infinite;
-    else if (watts < 0)
-      down = infinite;
-  }
 };
 
 Growth growthOf(const TimedModel& model)
 {
   Growth growth;
-  const Conditions& c = model.conditions();
-  std::vector<double> up(c.conductivity.size(), 0.0); // K/s by part: several sources may heat one
-  std::vector<double> down(up.size(), 0.0);
-  for (const Conditions::PartHeat& heat : c.partHeat) {
-    const auto part = static_cast<std::size_t>(heat.part);
-    const double capacity = leastCapacity(model.now(), model.mesh().geometry.parts[part]);
-    if (heat.densityAt || capacity <= 0) {
-      growth.up = growth.down = infinite;
-    } else {
-      up[part] += std::max(heat.density, 0.0) / capacity;
-      down[part] += std::max(-heat.density, 0.0) / capacity;
-    }
+  const std::vector<GeometryPart>& parts = model.mesh().geometry.parts;
+  std::vector<Growth> within(parts.size()); // several sources may heat one part
+  const auto take = [&](const OwnHeat& own) {
+    const double capacity =
+        own.part == noPart ? 0 : leastCapacity(model.now(), parts[static_cast<std::size_t>(own.part)]);
+    Growth& here = own.part == noPart ? growth : within[static_cast<std::size_t>(own.part)];
+    if (own.most > 0)
+      here.up += capacity > 0 ? own.most / capacity : infinite;
+    if (own.least < 0)
+      here.down += capacity > 0 ? -own.least / capacity : infinite;
+  };
+  for (const auto& flow : model.conditions().flows)
+    flow->ownHeat(take);
+  for (const Growth& part : within) {
+    growth.up = std::max(growth.up, part.up);
+    growth.down = std::max(growth.down, part.down);
   }
-  for (std::size_t p = 0; p < up.size(); ++p) {
-    growth.up = std::max(growth.up, up[p]);
-    growth.down = std::max(growth.down, down[p]);
-  }
-  for (const Conditions::FaceHeat& heat : c.faceHeat) {
-    if (heat.fluxAt)
-      growth.up = growth.down = infinite;
-    growth.unbounded(heat.flux);
-  }
-  for (const Conditions::PointHeat& heat : c.pointHeat)
-    growth.unbounded(heat.power);
-  for (const auto& term : c.terms) // what only passes heat on has its ends within the range
-    if (term->owner().kind == TermOwner::Kind::Source || term->owner().kind == TermOwner::Kind::Node)
-      growth.up = growth.down = infinite;
-  if (c.electric)
-    growth.up = infinite;
-  for (const Link& link : model.now().links)
-    if (const auto* wire = std::get_if<Wire>(&link.exchange); wire != nullptr && wire->power && !link.muted)
-      growth.unbounded(wire->power->si);
   return growth;
 }
 

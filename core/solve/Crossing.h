@@ -1,7 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #pragma once
 
-#include "heat/WatchProbe.h"
+#include "heat/elements/WatchProbe.h"
 
 #include <span>
 #include <vector>

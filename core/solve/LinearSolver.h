@@ -2,7 +2,7 @@
 #pragma once
 
 #include "base/Failure.h"
-#include "heat/SparseMatrix.h"
+#include "heat/elements/SparseMatrix.h"
 
 #include <memory>
 #include <span>

@@ -6,6 +6,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <set>
 
 namespace kiln
 {
@@ -19,34 +20,25 @@ struct Sink {
   double watts = 0; // negative
 };
 
-/// What the source takes out most.
-Sink strongestSink(const Mesh& mesh, const Conditions& conditions)
+/// The source that takes out most.
+Sink strongestSink(const ThermalSystem& system, std::span<const double> temperature)
 {
-  std::vector<double> watts;
-  const auto add = [&](int source, double power) {
-    watts.resize(std::max(watts.size(), at(source) + 1), 0.0);
-    watts[at(source)] += power;
-  };
-  for (const Conditions::PartHeat& heat : conditions.partHeat)
-    add(heat.source, heat.density * mesh.geometry.parts[at(heat.part)].volume);
-  for (const Conditions::FaceHeat& heat : conditions.faceHeat)
-    add(heat.source, heat.flux * mesh.geometry.faces[at(heat.face)].area);
-  for (const Conditions::PointHeat& heat : conditions.pointHeat)
-    add(heat.source, heat.power);
   Sink sink;
-  for (std::size_t s = 0; s < watts.size(); ++s)
-    if (watts[s] < sink.watts)
-      sink = {static_cast<int>(s), watts[s]};
+  for (const auto& [source, watts] : system.bySource(temperature))
+    if (watts < sink.watts)
+      sink = {source, watts};
   return sink;
 }
 
 } // namespace
 
-std::optional<Failure> coldFailure(const Mesh& mesh, const Conditions& conditions, const ThermalSystem& system,
-                                   std::span<const double> temperature, const Project* named)
+std::optional<Failure> coldFailure(const ThermalSystem& system, std::span<const double> temperature,
+                                   const Project* named)
 {
-  const Sink sink = strongestSink(mesh, conditions);
-  if (sink.source < 0 || temperature.empty())
+  if (temperature.empty())
+    return std::nullopt;
+  const Sink sink = strongestSink(system, temperature);
+  if (sink.source < 0)
     return std::nullopt;
   double coldest = *std::min_element(temperature.begin(), temperature.end());
   if (system.linear()) { // then one step tells where it goes
@@ -83,25 +75,20 @@ Failure steadyFailure(const Mesh& mesh, const Conditions& conditions, const Ther
       worst = i;
   std::string bends;
   std::string remedy;
-  const auto add = [&](bool there, const char* what, const char* help) {
-    if (!there)
+  std::set<std::string_view> told;
+  const auto add = [&](const Bend& bend) {
+    if (!told.insert(bend.with).second)
       return;
-    bends += (bends.empty() ? "" : ", ") + std::string(what);
-    remedy += (remedy.empty() ? "" : " ") + std::string(help);
+    bends += (bends.empty() ? "" : ", ") + std::string(bend.with);
+    remedy += (remedy.empty() ? "" : " ") + std::string(bend.help);
   };
-  bool varies = false;
   for (std::size_t p = 0; p < conditions.conductivity.size(); ++p)
-    varies = varies || ("part " + mesh.geometry.parts[p].name == object && !conditions.conductivity[p].constant());
-  const bool curved = std::any_of(conditions.convection.begin(), conditions.convection.end(),
-                                  [](const auto& c) { return c.curve != nullptr; });
-  add(varies, "its conductivity",
-      "Look for a jump in the table of its conductivity, and give the table more points there or a smaller mesh size.");
-  add(!conditions.radiation.empty() || !conditions.enclosures.empty(), "radiation",
-      "Check that emissivities and powers are in the right unit.");
-  add(curved, "a coefficient that follows the temperature",
-      "Give the surface a constant coefficient once, to see where the temperatures go.");
-  add(!conditions.terms.empty(), "what is tied to nodes, links or watches",
-      "Look for a source that grows with its own temperature faster than its heat can leave.");
+    if ("part " + mesh.geometry.parts[p].name == object && !conditions.conductivity[p].constant())
+      add({"its conductivity", "Look for a jump in the table of its conductivity, and give the table more points there "
+                               "or a smaller mesh size."});
+  for (const auto& flow : conditions.flows)
+    if (const auto bend = flow->bend())
+      add(*bend);
   const double kelvin = worst < temperature.size() ? temperature[worst] : 0;
   return {Failure::Kind::Solver, object,
           "No steady temperatures were found in " + std::to_string(steps) +

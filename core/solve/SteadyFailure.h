@@ -14,8 +14,7 @@ namespace kiln
 
 /// Where a sink takes out more heat than can flow in above 0 K: which, and what to do. Nothing where that is not so.
 /// \param temperature  by unknown, K, where the iteration stood or was going
-[[nodiscard]] std::optional<Failure> coldFailure(const Mesh& mesh, const Conditions& conditions,
-                                                 const ThermalSystem& system, std::span<const double> temperature,
+[[nodiscard]] std::optional<Failure> coldFailure(const ThermalSystem& system, std::span<const double> temperature,
                                                  const Project* named);
 
 /// Why a steady solution was not found: the part where the balance is worst, what bends there, how far it swings, and

@@ -1,7 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "solve/StepLimiter.h"
 
-#include "heat/VolumeElement.h"
+#include "heat/elements/VolumeElement.h"
 
 #include <algorithm>
 #include <cmath>

@@ -1,6 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "solve/TimedModel.h"
 
+#include "heat/radiation/EnclosureExchange.h"
 #include "model/Fields.h"
 #include "model/Formula.h"
 
@@ -63,9 +64,10 @@ Expected<TimedModel*> TimedModel::monotone()
     return monotone_.get();
   if (mesh_.order == 2)
     piecesMesh_ = std::make_unique<Mesh>(linearPieces(mesh_));
+  const auto exchanges = flowsOf<EnclosureExchange>(conditions_.flows);
   std::size_t next = 0; // enclosures come in their order, with the same patches
   const auto same = [&](const Mesh&, const Patches&, const Eigen::VectorXd&, int, bool) -> Expected<ViewFactors> {
-    return conditions_.enclosures[next++].exchange->factors();
+    return exchanges[next++]->factors();
   };
   auto made = make(project_, mesh_.order == 2 ? *piecesMesh_ : mesh_, same, time_, true);
   if (!made)

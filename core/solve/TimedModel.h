@@ -3,6 +3,7 @@
 
 #include "heat/HeatStore.h"
 #include "heat/ThermalSystem.h"
+#include "heat/elements/WatchProbe.h"
 #include "model/TimeSeries.h"
 
 #include <memory>

@@ -109,16 +109,12 @@ private:
     const std::vector<double> before = model_.store().stored(now_.temperature);
     model_.system().applyFixed(now_.temperature);
     const std::vector<double> after = model_.store().stored(now_.temperature);
-    std::map<Index, const Conditions::Fixed*> holder; // later ones win
-    for (const Conditions::Fixed& fixed : model_.conditions().fixed)
-      for (const Index u : fixed.unknowns)
-        holder[u] = &fixed;
-    std::map<const Conditions::Fixed*, double> joules;
-    for (const auto& [u, fixed] : holder)
-      joules[fixed] += after[at(u)] - before[at(u)];
-    for (const auto& [fixed, heat] : joules)
-      if (heat != 0)
-        jumps_.push_back({fixed->boundary, fixed->node, heat});
+    for (const auto& flow : model_.conditions().flows) {
+      double joules = 0;
+      flow->held([&](Index u, double) { joules += after[at(u)] - before[at(u)]; });
+      if (joules != 0)
+        jumps_.push_back({flow->owner(), joules});
+    }
   }
 
   /// Lumped nodes that store nothing follow the others at once; so they do at the start.

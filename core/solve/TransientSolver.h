@@ -29,7 +29,7 @@ struct AcceptedStep {
   double stored = 0;                ///< over the step, J
   /// Heat that temperatures held anew took at the step's start, all at once; part of `stored`.
   struct Jump {
-    int boundary = -1, node = -1; ///< index in the project, one of them
+    FlowOwner owner; ///< what holds them
     double joules = 0;
   };
   std::span<const Jump> jumps;

@@ -2,8 +2,8 @@
 //
 // The material that stands for still air: against the standard's own table, and in a wall.
 #include "TestProjects.h"
-#include "heat/AirCavity.h"
-#include "heat/Correlations.h"
+#include "heat/boundaries/AirCavity.h"
+#include "heat/boundaries/Correlations.h"
 
 #include <QTest>
 #include <cmath>

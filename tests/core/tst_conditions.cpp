@@ -4,7 +4,8 @@
 #include "TestProjects.h"
 #include "geometry/SurfaceFaces.h"
 #include "heat/Conditions.h"
-#include "heat/Location.h"
+#include "heat/boundaries/Finishes.h"
+#include "heat/elements/Location.h"
 #include "mesh/VolumeMesh.h"
 
 #include <QTest>

@@ -3,8 +3,8 @@
 // Convection correlations against values computed apart from the program (docs/verification.md says how), their
 // ranges, and the curve that a solve follows.
 #include "TestProjects.h"
-#include "heat/Correlations.h"
-#include "heat/FlowFromShape.h"
+#include "heat/boundaries/Correlations.h"
+#include "heat/boundaries/FlowFromShape.h"
 #include "mesh/DraftMesh.h"
 
 #include <QTest>

@@ -1,7 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
-#include "heat/Element.h"
-#include "heat/ElementShares.h"
-#include "heat/QuadraticConductance.h"
+#include "heat/elements/Element.h"
+#include "heat/elements/ElementShares.h"
+#include "heat/elements/QuadraticConductance.h"
 
 #include <QTest>
 #include <atomic>

@@ -3,7 +3,7 @@
 // Radiation between surfaces that see each other: view factors and exchange against their formulas.
 #include "TangentCheck.h"
 #include "TestProjects.h"
-#include "heat/ViewFactors.h"
+#include "heat/radiation/EnclosureExchange.h"
 #include "io/AtomicFile.h"
 #include "io/Hdf5.h"
 #include "io/ViewFactorStore.h"
@@ -184,7 +184,7 @@ private slots:
     const Mesh mesh = meshOf(p);
     const auto conditions = resolveConditions(p, mesh);
     QVERIFY(conditions.has_value());
-    const EnclosureExchange& exchange = *conditions->enclosures.front().exchange;
+    const EnclosureExchange& exchange = *flowsOf<EnclosureExchange>(conditions->flows).front();
     const std::vector<double> even(static_cast<std::size_t>(conditions->unknowns.count), 1200.0);
     const Eigen::VectorXd net = exchange.received(exchange.light(conditions->unknowns, even));
     for (Eigen::Index i = 0; i < net.size(); ++i)
@@ -263,7 +263,7 @@ private slots:
       const auto conditions = resolveConditions(project, mesh, storedViewFactors(path, 1, count));
       if (!conditions)
         throw std::runtime_error(conditions.error().sentence());
-      const ViewFactors& factors = conditions->enclosures.front().exchange->factors();
+      const ViewFactors& factors = flowsOf<EnclosureExchange>(conditions->flows).front()->factors();
       return std::pair(Eigen::MatrixXf(factors.exchange), factors.self);
     };
     const auto first = exchangeOf(p);
@@ -384,7 +384,7 @@ private slots:
     const Mesh mesh = meshOf(p);
     const auto conditions = resolveConditions(p, mesh);
     QVERIFY(conditions.has_value());
-    const EnclosureExchange& exchange = *conditions->enclosures.front().exchange;
+    const EnclosureExchange& exchange = *flowsOf<EnclosureExchange>(conditions->flows).front();
     // Shares of what the floor sends out: to the box and to the ceiling, past the box.
     double toBox = 0;
     double toCeiling = 0;

@@ -1,6 +1,6 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "TestProjects.h"
-#include "heat/Unknowns.h"
+#include "heat/elements/Unknowns.h"
 #include "io/ProjectFile.h"
 #include "mesh/CountEstimate.h"
 #include "mesh/SizeField.h"

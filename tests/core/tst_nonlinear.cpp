@@ -216,6 +216,28 @@ private slots:
     QVERIFY(result.relativeImbalance() < 1e-6);
   }
 
+  /// Given a plate that conducts a million times better than it gives away, when solved, then it has the one
+  /// temperature at which what comes in leaves.
+  void aPerfectConductorHasOneTemperature_data()
+  {
+    QTest::addColumn<double>("conductivity");
+    QTest::newRow("very good") << 1e6;
+    QTest::newRow("perfect, as it were") << 1e7;
+  }
+  void aPerfectConductorHasOneTemperature()
+  {
+    QFETCH(double, conductivity);
+    Project p = projectWith(0.01);
+    p.materials = {material("copper", conductivity)};
+    p.parts = {part("plate", "copper", block(0.1, 0.1, 0.01))};
+    p.surfaces = {surface("top", {"plate.top"}), surface("bottom", {"plate.bottom"})};
+    p.boundaries = {boundary("air", Convection{"top", Property{10, {}}, number(300)})};
+    p.sources = {source("sun", SurfaceFlux{"bottom", number(500)})};
+    const CaseResult result = solve(p);
+    QVERIFY(largestError(result, [](const Vec3&) { return 350.0; }) < 1e-3);
+    QVERIFY(result.relativeImbalance() < 1e-6);
+  }
+
   void aBodyThatIsNotModelledTakesHeat()
   {
     Project p = projectWith(0.02);

@@ -4,8 +4,8 @@
 // the same ledger as the others.
 #include "TangentCheck.h"
 #include "TransientProjects.h"
-#include "heat/Conduction.h"
-#include "heat/Element.h"
+#include "heat/elements/Conduction.h"
+#include "heat/elements/Element.h"
 #include "io/ResultFile.h"
 #include "mesh/SecondOrder.h"
 #include "run/InputHash.h"

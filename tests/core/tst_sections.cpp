@@ -4,7 +4,7 @@
 #include "TransientProjects.h"
 #include "geometry/SectionFromModel.h"
 #include "geometry/SurfaceFaces.h"
-#include "heat/Conduction.h"
+#include "heat/elements/Conduction.h"
 #include "io/ProjectFile.h"
 #include "io/ResultFile.h"
 #include "mesh/SecondOrder.h"

@@ -2,7 +2,7 @@
 //
 // Temperatures in time against closed forms; what a run stores, says and survives.
 #include "TransientProjects.h"
-#include "heat/WatchProbe.h"
+#include "heat/elements/WatchProbe.h"
 #include "io/RunFile.h"
 #include "model/TimeSeries.h"
 #include "results/InstantFilter.h"

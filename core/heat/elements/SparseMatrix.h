@@ -1,0 +1,40 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#pragma once
+
+#include "base/LargePages.h"
+#include "heat/elements/Index.h"
+
+#include <span>
+#include <utility>
+#include <vector>
+
+namespace kiln
+{
+
+/// A symmetric sparse matrix with its full pattern stored by rows, columns increasing.
+struct SparseMatrix {
+  std::vector<Index> rowStart; ///< size rows + 1
+  std::vector<Index> columns;
+  LargeVector<double> values;
+
+  [[nodiscard]] Index rows() const { return static_cast<Index>(rowStart.size()) - 1; }
+  /// Position of (row, column) in values; -1 when it is not in the pattern.
+  [[nodiscard]] Index position(Index row, Index column) const;
+};
+
+/// Collects a pattern (values zero) in which the members of every coupled group see each other.
+class PatternBuilder
+{
+public:
+  explicit PatternBuilder(Index rows) : pairs_(static_cast<std::size_t>(rows)) {}
+  void couple(std::span<const Index> group);
+  [[nodiscard]] SparseMatrix build();
+
+private:
+  std::vector<std::vector<Index>> pairs_;
+};
+
+/// y = A x
+void multiply(const SparseMatrix& matrix, std::span<const double> x, std::span<double> y);
+
+} // namespace kiln

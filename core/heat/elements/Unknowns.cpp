@@ -1,0 +1,119 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#include "heat/elements/Unknowns.h"
+
+#include "base/Joining.h"
+
+#include <algorithm>
+
+namespace kiln
+{
+namespace
+{
+
+using NodePart = std::uint64_t; // node in the high half, part in the low half
+
+NodePart nodePart(std::int32_t node, std::int32_t part)
+{
+  return static_cast<NodePart>(node) << 32U | static_cast<NodePart>(part);
+}
+
+/// Does a sheet with a temperature of its own lie on the face?
+bool carriesSheet(const Mesh& mesh, const std::vector<bool>& jump, std::size_t face)
+{
+  return jump[face] && mesh.geometry.faces[face].exposed();
+}
+
+/// Sheets with temperatures of their own count as one more part.
+std::vector<NodePart> nodePartsOf(const Mesh& mesh, const std::vector<bool>& jump)
+{
+  std::vector<NodePart> pairs;
+  pairs.reserve(mesh.tets.size() * 4);
+  const auto sheets = static_cast<std::int32_t>(mesh.geometry.parts.size());
+  for (std::size_t t = 0; t < mesh.triangles.size(); ++t)
+    if (carriesSheet(mesh, jump, static_cast<std::size_t>(mesh.triangleFace[t])))
+      for (const std::int32_t node : mesh.triangles[t])
+        pairs.push_back(nodePart(node, sheets));
+  for (std::size_t t = 0; t < mesh.tets.size(); ++t)
+    for (const std::int32_t node : mesh.tets[t])
+      pairs.push_back(nodePart(node, mesh.tetPart[t]));
+  std::sort(pairs.begin(), pairs.end());
+  pairs.erase(std::unique(pairs.begin(), pairs.end()), pairs.end());
+  return pairs;
+}
+
+} // namespace
+
+namespace
+{
+
+Unknowns unknownsOfFaces(const Mesh& mesh)
+{
+  Unknowns unknowns;
+  unknowns.count = static_cast<Index>(mesh.nodes.size());
+  for (Index i = 0; i < unknowns.count; ++i)
+    unknowns.node.push_back(i);
+  for (std::size_t t = 0; t < mesh.triangles.size(); ++t) {
+    const Triangle& corners = mesh.triangles[t];
+    const bool two = mesh.geometry.faces[static_cast<std::size_t>(mesh.triangleFace[t])].parts[1] != noPart;
+    const std::array<Index, 3> own{corners[0], corners[1], corners[2]};
+    unknowns.ofTriangle.push_back({own, two ? own : std::array<Index, 3>{-1, -1, -1}});
+  }
+  return unknowns;
+}
+
+} // namespace
+
+Unknowns numberUnknowns(const Mesh& mesh, const std::vector<bool>& jump)
+{
+  if (mesh.tets.empty())
+    return unknownsOfFaces(mesh);
+  const std::vector<NodePart> pairs = nodePartsOf(mesh, jump);
+  const auto indexOf = [&](std::int32_t node, std::int32_t part) {
+    return static_cast<std::size_t>(std::lower_bound(pairs.begin(), pairs.end(), nodePart(node, part)) - pairs.begin());
+  };
+  Joining joined(pairs.size());
+  for (std::size_t t = 0; t < mesh.triangles.size(); ++t) {
+    const auto f = static_cast<std::size_t>(mesh.triangleFace[t]);
+    const Face& face = mesh.geometry.faces[f];
+    if (face.contact() && !jump[f])
+      for (const std::int32_t node : mesh.triangles[t])
+        joined.join(indexOf(node, face.parts[0]), indexOf(node, face.parts[1]));
+  }
+  if (!mesh.column.empty()) // the two sides of a section share their temperatures
+    for (std::size_t i = 0; i < pairs.size(); ++i) {
+      const auto node = static_cast<std::int32_t>(pairs[i] >> 32U);
+      joined.join(i, indexOf(mesh.column[static_cast<std::size_t>(node)], static_cast<std::int32_t>(pairs[i])));
+    }
+  Unknowns unknowns;
+  std::vector<Index> number(pairs.size(), -1);
+  for (std::size_t i = 0; i < pairs.size(); ++i) {
+    Index& mine = number[joined.find(i)]; // the representative comes first, so order follows the nodes
+    if (mine < 0) {
+      mine = unknowns.count++;
+      unknowns.node.push_back(static_cast<Index>(pairs[i] >> 32U));
+    }
+    number[i] = mine;
+  }
+  unknowns.ofTet.reserve(mesh.tets.size());
+  for (std::size_t t = 0; t < mesh.tets.size(); ++t) {
+    std::array<Index, 4>& own = unknowns.ofTet.emplace_back();
+    for (std::size_t i = 0; i < 4; ++i)
+      own[i] = number[indexOf(mesh.tets[t][i], mesh.tetPart[t])];
+  }
+  unknowns.ofTriangle.reserve(mesh.triangles.size());
+  for (std::size_t t = 0; t < mesh.triangles.size(); ++t) {
+    auto& own = unknowns.ofTriangle.emplace_back();
+    const auto face = static_cast<std::size_t>(mesh.triangleFace[t]);
+    std::array<int, 2> parts = mesh.geometry.faces[face].parts;
+    if (carriesSheet(mesh, jump, face))
+      parts = {static_cast<int>(mesh.geometry.parts.size()), parts[0]};
+    for (std::size_t side = 0; side < 2; ++side) {
+      const int part = parts[side];
+      for (std::size_t i = 0; i < 3; ++i)
+        own[side][i] = part == noPart ? -1 : number[indexOf(mesh.triangles[t][i], part)];
+    }
+  }
+  return unknowns;
+}
+
+} // namespace kiln

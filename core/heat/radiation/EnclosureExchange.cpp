@@ -1,0 +1,278 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#include "heat/radiation/EnclosureExchange.h"
+
+#include "heat/elements/Element.h"
+#include "heat/elements/Radiating.h"
+#include "heat/elements/SparseMatrix.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace kiln
+{
+namespace
+{
+
+std::size_t at(Index i) { return static_cast<std::size_t>(i); }
+Eigen::Index patchAt(std::size_t p) { return static_cast<Eigen::Index>(p); }
+
+} // namespace
+
+EnclosureExchange::EnclosureExchange(FlowOwner owner, const Mesh& mesh, Patches patches, ViewFactors factors,
+                                     const Eigen::VectorXd& areaScale, Eigen::VectorXd emissivity,
+                                     std::vector<std::shared_ptr<const Property>> curves, std::optional<double> opening)
+    : HeatFlow(owner), patches_(std::move(patches)), factors_(std::move(factors)), emissivity_(std::move(emissivity)),
+      curves_(std::move(curves)),
+      following_(std::any_of(curves_.begin(), curves_.end(), [](const auto& curve) { return curve != nullptr; })),
+      opening_(opening), area_(mesh.triangles.size()), shapes_(trianglePieces(mesh.order)),
+      radiosity_(factors_, emissivity_, following_)
+{
+  for (std::size_t p = 0; p < patches_.count(); ++p)
+    for (const std::size_t t : patches_.triangles[p]) {
+      const SurfacePoints points = pointsOfPiece(mesh, t);
+      for (std::size_t i = 0; i < 3; ++i) {
+        area_[t][i] = areaScale[patchAt(p)] * points.own[i].area;
+        shapes_[t % shapes_.size()][i] = points.own[i].shape;
+      }
+    }
+}
+
+SurfaceNodes EnclosureExchange::nodes(const Unknowns& unknowns, std::size_t triangle) const
+{
+  SurfaceNodes own;
+  const std::size_t pieces = shapes_.size();
+  if (pieces == 1) {
+    std::copy_n(unknowns.ofTriangle[triangle][0].begin(), 3, own.own.begin());
+  } else {
+    own.own = sixOf(
+        triangle / pieces, [&](std::size_t piece) -> const auto& { return unknowns.ofTriangle[piece][0]; });
+    own.count = 6;
+  }
+  return own;
+}
+
+void EnclosureExchange::follow(const Unknowns& unknowns, std::span<const double> temperature) const
+{
+  if (!following_)
+    return;
+  for (std::size_t p = 0; p < patches_.count(); ++p) {
+    if (!curves_[p])
+      continue;
+    double sum = 0;
+    double area = 0;
+    for (const std::size_t t : patches_.triangles[p]) {
+      const NodeVector own = valuesAt(nodes(unknowns, t), temperature);
+      eachPoint(t, [&](const NodeVector& shape, double part) {
+        sum += part * shape.dot(own);
+        area += part;
+      });
+    }
+    emissivity_[patchAt(p)] = valueAt(*curves_[p], sum / area).value;
+  }
+  radiosity_.setEmissivity(emissivity_);
+}
+
+PatchLight EnclosureExchange::light(const Unknowns& unknowns, std::span<const double> temperature) const
+{
+  follow(unknowns, temperature);
+  Eigen::VectorXd emitted = emissivity_.cwiseProduct(blackLight(unknowns, temperature));
+  if (emitted.size() != last_.first.size() || emitted != last_.first || following_) {
+    PatchLight light = radiosity_.solve(emitted, openingLight(), 1e-13, reflected_);
+    last_ = {std::move(emitted), std::move(light)};
+  }
+  return last_.second;
+}
+
+/// σ T⁴ by patch, W/m².
+Eigen::VectorXd EnclosureExchange::blackLight(const Unknowns& unknowns, std::span<const double> temperature) const
+{
+  Eigen::VectorXd light(patchAt(patches_.count()));
+  for (std::size_t p = 0; p < patches_.count(); ++p) {
+    double sum = 0;
+    for (const std::size_t t : patches_.triangles[p]) {
+      const NodeVector own = valuesAt(nodes(unknowns, t), temperature);
+      eachPoint(t, [&](const NodeVector& shape, double area) { sum += area * fourth(shape.dot(own)); });
+    }
+    light[patchAt(p)] = stefanBoltzmann * sum / factors_.area[patchAt(p)];
+  }
+  return light;
+}
+
+Eigen::VectorXd EnclosureExchange::receivedByPairs(const Unknowns& unknowns, std::span<const double> temperature) const
+{
+  follow(unknowns, temperature);
+  // Halving leaves the two halves of a group next to each other.
+  std::vector<Eigen::Index> pairOf(patches_.count());
+  Eigen::Index pairs = 0;
+  for (std::size_t p = 0; p < patches_.count(); ++p) {
+    const bool second = p > 0 && patches_.face[p] == patches_.face[p - 1] &&
+                        emissivity_[patchAt(p)] == emissivity_[patchAt(p - 1)] &&
+                        (p < 2 || pairOf[p - 1] != pairOf[p - 2]);
+    pairOf[p] = second ? pairs - 1 : pairs++;
+  }
+  const Eigen::VectorXd black = blackLight(unknowns, temperature);
+  const Eigen::VectorXd none = Eigen::VectorXd::Zero(pairs);
+  ViewFactors joined{UpperHalf(pairs, pairs), none, none, none};
+  Eigen::VectorXd emitted = none; // W
+  Eigen::VectorXd emissivity(pairs);
+  for (std::size_t p = 0; p < patches_.count(); ++p) {
+    const Eigen::Index i = patchAt(p);
+    joined.area[pairOf[p]] += factors_.area[i];
+    joined.self[pairOf[p]] += factors_.self[i];
+    joined.opening[pairOf[p]] += factors_.opening[i];
+    emitted[pairOf[p]] += factors_.area[i] * emissivity_[i] * black[i];
+    emissivity[pairOf[p]] = emissivity_[i];
+  }
+  std::vector<Eigen::Triplet<float>> entries;
+  entries.reserve(static_cast<std::size_t>(factors_.exchange.nonZeros()));
+  for (Eigen::Index row = 0; row < factors_.exchange.outerSize(); ++row)
+    for (UpperHalf::InnerIterator entry(factors_.exchange, row); entry; ++entry) {
+      const auto [a, b] =
+          std::minmax(pairOf[static_cast<std::size_t>(row)], pairOf[static_cast<std::size_t>(entry.col())]);
+      if (a == b)
+        joined.self[a] += 2 * static_cast<double>(entry.value());
+      else
+        entries.emplace_back(a, b, entry.value());
+    }
+  joined.exchange.setFromTriplets(entries.begin(), entries.end());
+  Eigen::VectorXd guess;
+  constexpr double enough = 1e-9;
+  const PatchLight light =
+      Radiosity(joined, emissivity, true).solve(emitted.cwiseQuotient(joined.area), openingLight(), enough, guess);
+  Eigen::VectorXd received(patchAt(patches_.count()));
+  for (std::size_t p = 0; p < patches_.count(); ++p) {
+    const Eigen::Index pair = pairOf[p];
+    received[patchAt(p)] =
+        factors_.area[patchAt(p)] * (emissivity[pair] * light.arriving[pair] - emitted[pair] / joined.area[pair]);
+  }
+  return received;
+}
+
+NodeVector EnclosureExchange::triangleFlow(const Unknowns& unknowns, std::span<const double> temperature,
+                                           const PatchLight& light, std::size_t triangle) const
+{
+  const Eigen::Index p = patches_.ofTriangle[triangle];
+  const NodeVector own = valuesAt(nodes(unknowns, triangle), temperature);
+  NodeVector flow = NodeVector::Zero(own.size());
+  eachPoint(triangle, [&](const NodeVector& shape, double area) {
+    flow += emissivity_[p] * area * (light.arriving[p] - stefanBoltzmann * fourth(shape.dot(own))) * shape;
+  });
+  return flow;
+}
+
+double EnclosureExchange::openingLight() const { return opening_ ? stefanBoltzmann * fourth(*opening_) : 0; }
+
+std::optional<Bend> EnclosureExchange::bend() const
+{
+  return Bend{"radiation", "Check that emissivities and powers are in the right unit."};
+}
+
+void EnclosureExchange::addFlow(const HeatGround& ground, std::span<const double> temperature,
+                                std::span<double> balance) const
+{
+  const PatchLight now = light(ground.unknowns(), temperature);
+  for (const auto& triangles : patches_.triangles)
+    for (const std::size_t t : triangles)
+      addTo(nodes(ground.unknowns(), t), triangleFlow(ground.unknowns(), temperature, now, t), balance);
+}
+
+void EnclosureExchange::arrivals(const HeatGround& ground, const FlowState& state, std::span<const char>,
+                                 const ArrivalVisit& visit) const
+{
+  const PatchLight now = light(ground.unknowns(), state.temperature);
+  for (const auto& triangles : patches_.triangles)
+    for (const std::size_t t : triangles) {
+      const NodeVector flow = triangleFlow(ground.unknowns(), state.temperature, now, t);
+      const SurfaceNodes own = nodes(ground.unknowns(), t);
+      const int face = ground.mesh().triangleFace[t];
+      visit({ground.partAt(face, 0),
+             face,
+             {own.begin(), own.count},
+             {flow.data(), static_cast<std::size_t>(flow.size())}});
+    }
+}
+
+std::vector<FlowFigure> EnclosureExchange::figures(const HeatGround& ground, const FlowState& state) const
+{
+  const double opening = throughOpening(light(ground.unknowns(), state.temperature));
+  return {{owner(), opening, opening}};
+}
+
+void EnclosureExchange::outside(const HeatGround&, TemperatureSpan& span) const
+{
+  if (opening_)
+    span.take(*opening_);
+}
+
+std::string_view EnclosureExchange::unsolved() const
+{
+  return radiosity_.converged() ? "" : "The light between the surfaces of an enclosure";
+}
+
+void EnclosureExchange::addSlope(const HeatGround& ground, std::span<const double> temperature,
+                                 SparseMatrix& matrix) const
+{
+  const Unknowns& unknowns = ground.unknowns();
+  for (std::size_t p = 0; p < patches_.count(); ++p)
+    for (const std::size_t t : patches_.triangles[p]) {
+      const SurfaceNodes own = nodes(unknowns, t);
+      const NodeVector values = valuesAt(own, temperature);
+      const double factor = emissivity_[patchAt(p)] * stefanBoltzmann;
+      NodeMatrix block = NodeMatrix::Zero(values.size(), values.size());
+      eachPoint(t, [&](const NodeVector& shape, double area) {
+        block += factor * area * slopeOfFourth(shape.dot(values)) * shape * shape.transpose();
+      });
+      for (std::size_t i = 0; i < own.count; ++i)
+        for (std::size_t j = 0; j < own.count; ++j) // the upper half is mirrored
+          if (const double slope = block(static_cast<Eigen::Index>(i), static_cast<Eigen::Index>(j));
+              slope != 0 && own.own[j] <= own.own[i])
+            matrix.values[at(matrix.position(own.own[i], own.own[j]))] += slope;
+    }
+}
+
+void EnclosureExchange::addRest(const HeatGround& ground, std::span<const double> temperature,
+                                std::span<const double> direction, double tolerance, std::span<double> rest) const
+{
+  const Unknowns& unknowns = ground.unknowns();
+  follow(unknowns, temperature);
+  Eigen::VectorXd emitted(patchAt(patches_.count()));
+  for (std::size_t p = 0; p < patches_.count(); ++p) {
+    double sum = 0;
+    for (const std::size_t t : patches_.triangles[p]) {
+      const SurfaceNodes own = nodes(unknowns, t);
+      const NodeVector values = valuesAt(own, temperature);
+      const NodeVector along = valuesAt(own, direction);
+      eachPoint(t, [&](const NodeVector& shape, double area) {
+        sum += area * slopeOfFourth(shape.dot(values)) * shape.dot(along);
+      });
+    }
+    const Eigen::Index i = patchAt(p);
+    emitted[i] = emissivity_[i] * stefanBoltzmann * sum / factors_.area[i];
+  }
+  Eigen::VectorXd guess;
+  const PatchLight change = radiosity_.solve(emitted, 0, tolerance, guess);
+  for (std::size_t p = 0; p < patches_.count(); ++p)
+    for (const std::size_t t : patches_.triangles[p]) {
+      const Eigen::Index i = patchAt(p);
+      const SurfaceNodes own = nodes(unknowns, t);
+      eachPoint(t, [&](const NodeVector& shape, double area) {
+        const double watts = emissivity_[i] * area * change.arriving[i];
+        for (std::size_t n = 0; n < own.count; ++n)
+          rest[at(own.own[n])] -= watts * shape[static_cast<Eigen::Index>(n)];
+      });
+    }
+}
+
+Eigen::VectorXd EnclosureExchange::received(const PatchLight& light) const
+{
+  return factors_.area.cwiseProduct(light.arriving - light.leaving);
+}
+
+double EnclosureExchange::throughOpening(const PatchLight& light) const { return -outOfOpening(light).sum(); }
+
+Eigen::VectorXd EnclosureExchange::outOfOpening(const PatchLight& light) const
+{
+  return factors_.opening.cwiseProduct((light.leaving.array() - openingLight()).matrix());
+}
+
+} // namespace kiln

@@ -1,0 +1,61 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#include "heat/radiation/SymmetricProduct.h"
+
+#include <algorithm>
+#include <thread>
+#include <vector>
+
+namespace kiln
+{
+namespace
+{
+
+/// Adds what the rows from begin to end contribute, on both sides of the diagonal.
+void addRows(const UpperHalf& upper, Eigen::Index begin, Eigen::Index end, const Eigen::VectorXd& x, Eigen::VectorXd& y)
+{
+  const int* const start = upper.outerIndexPtr();
+  const int* const column = upper.innerIndexPtr();
+  const float* const value = upper.valuePtr();
+  for (Eigen::Index row = begin; row < end; ++row) {
+    const double own = x[row];
+    double sum = 0;
+    for (int k = start[row]; k < start[row + 1]; ++k) {
+      const double entry = value[k];
+      sum += entry * x[column[k]];
+      y[column[k]] += entry * own;
+    }
+    y[row] += sum;
+  }
+}
+
+} // namespace
+
+Eigen::VectorXd symmetricProduct(const UpperHalf& upper, const Eigen::VectorXd& diagonal, const Eigen::VectorXd& x,
+                                 unsigned mostThreads)
+{
+  Eigen::VectorXd y = diagonal.cwiseProduct(x);
+  constexpr Eigen::Index worthAThread = 100'000; // entries; a thread costs as much as some ten thousand
+  const Eigen::Index most = std::max(1U, std::min(std::thread::hardware_concurrency(), mostThreads));
+  const Eigen::Index shares = std::clamp<Eigen::Index>(upper.nonZeros() / worthAThread, 1, most);
+  const int* const start = upper.outerIndexPtr();
+  const auto rowOf = [&](Eigen::Index share) {
+    const auto entry = static_cast<int>(upper.nonZeros() * share / shares);
+    return std::lower_bound(start, start + upper.outerSize(), entry) - start;
+  };
+  std::vector<Eigen::VectorXd> others(static_cast<std::size_t>(shares - 1));
+  {
+    std::vector<std::jthread> helpers;
+    for (Eigen::Index share = 1; share < shares; ++share)
+      helpers.emplace_back([&, share] {
+        Eigen::VectorXd own = Eigen::VectorXd::Zero(x.size());
+        addRows(upper, rowOf(share), share + 1 == shares ? upper.outerSize() : rowOf(share + 1), x, own);
+        others[static_cast<std::size_t>(share - 1)] = std::move(own);
+      });
+    addRows(upper, 0, shares == 1 ? upper.outerSize() : rowOf(1), x, y);
+  }
+  for (const Eigen::VectorXd& own : others)
+    y += own;
+  return y;
+}
+
+} // namespace kiln
