@@ -2,8 +2,7 @@
 #include "document/ShownFigures.h"
 
 #include "document/SolverProgram.h"
-#include "heat/elements/WatchProbe.h"
-#include "model/Edit.h"
+#include "heat/watches/WatchReader.h"
 #include "results/UnstoredParts.h"
 
 #include <algorithm>
@@ -13,75 +12,28 @@ namespace kiln
 namespace
 {
 
-void setMargin(WatchFigure& figure, const Watch& watch)
+/// Watches at an instant of a run: from the temperatures then, else as they were recorded.
+std::vector<WatchFigure> watchesAt(const Project& project, const CaseResult& result, const RunRecord& record,
+                                   std::vector<double> field, double time)
 {
-  if (watch.upper)
-    figure.upper = watch.upper->si;
-  if (watch.lower)
-    figure.lower = watch.lower->si;
-  if (!figure.value)
-    return;
-  if (figure.upper)
-    figure.margin = *figure.upper - *figure.value;
-  if (figure.lower)
-    figure.margin = std::min(figure.margin.value_or(1e300), *figure.value - *figure.lower);
-}
-
-/// Which part a mesh node belongs to: one of those watched where it lies between several.
-int partAtNode(const Project& project, const Mesh& mesh, Index node, const Watch& watch)
-{
-  std::vector<std::string> wanted;
-  if (const auto* figure = std::get_if<PartFigure>(&watch.figure))
-    wanted = expandGroups(project, figure->parts);
-  int found = noPart;
-  for (std::size_t t = 0; t < mesh.tets.size(); ++t) {
-    if (std::find(mesh.tets[t].begin(), mesh.tets[t].end(), node) == mesh.tets[t].end())
+  WatchGround ground{project, result.mesh, result.unknowns, {}};
+  for (const NodeState& node : result.nodes)
+    if (const auto kelvin = record.at(RunTrace::Kind::NodeState, node.id, time)) {
+      ground.lumped.emplace(node.id, static_cast<Index>(field.size()));
+      field.push_back(*kelvin);
+    }
+  std::vector<WatchFigure> figures;
+  for (const Watch& watch : project.watches) {
+    const WatchReader reader(ground, watch);
+    WatchFigure& figure = figures.emplace_back(figureOf(project, watch, reader, reader.read({field})));
+    if (figure.value)
       continue;
-    found = mesh.tetPart[t];
-    const std::string& id = mesh.geometry.parts[static_cast<std::size_t>(found)].id;
-    if (wanted.empty() || std::find(wanted.begin(), wanted.end(), id) != wanted.end())
-      return found;
+    figure.value = record.at(RunTrace::Kind::Watch, watch.id, time);
+    figure.note = figure.value ? "" : "known at the end of the run only";
+    setLimits(figure, watch);
   }
-  return found;
+  return figures;
 }
-
-/// Is the watch of one hottest or coldest place?
-bool hasPlace(const Watch& watch)
-{
-  const auto extreme = [](PartFigure::Kind kind) {
-    return kind == PartFigure::Kind::Hottest || kind == PartFigure::Kind::Coldest;
-  };
-  if (const auto* part = std::get_if<PartFigure>(&watch.figure))
-    return extreme(part->kind);
-  const auto* surface = std::get_if<SurfaceFigure>(&watch.figure);
-  return surface != nullptr && extreme(surface->kind);
-}
-
-WatchFigure watchAt(const Project& project, const CaseResult& result, const ShownRun& run, const Watch& watch,
-                    const std::vector<double>& field, double time)
-{
-  WatchFigure figure{watch.id, watch.name, quantityOf(project, watch), {}, {}, {}, {}, {}, {}};
-  if (const auto* node = std::get_if<NodeFigure>(&watch.figure))
-    figure.value = run.record->at(RunTrace::Kind::NodeState, node->node, time);
-  else if (const auto probe = probeOf(project, result.mesh, result.unknowns, {}, watch)) {
-    figure.value = probe->value(field);
-    const Index node = result.unknowns.node[static_cast<std::size_t>(probe->where(field))];
-    if (hasPlace(watch))
-      figure.where =
-          PlacedValue{*figure.value, result.mesh.placeOf(node), partAtNode(project, result.mesh, node, watch)};
-  } else if (const auto recorded = run.record->at(RunTrace::Kind::Watch, watch.id, time)) {
-    figure.value = recorded;
-  } else {
-    figure.note = "known at the end of the run only";
-  }
-  setMargin(figure, watch);
-  return figure;
-}
-
-} // namespace
-
-namespace
-{
 
 ShownRun openRun(const std::filesystem::path& file)
 {
@@ -148,8 +100,7 @@ ShownFigures figuresAt(const Project& project, const std::shared_ptr<const CaseR
   figures.time = time;
   figures.atEnd = false;
   figures.parts = partFigures(result->mesh, result->unknowns, *field);
-  for (const Watch& watch : project.watches)
-    figures.watches.push_back(watchAt(project, *result, run, watch, *field, time));
+  figures.watches = watchesAt(project, *result, record, *field, time);
   const auto flow = [&](RunTrace::Kind kind, const std::string& id) { return record.at(kind, id, time).value_or(0); };
   for (const LedgerFlow& own : result->sources)
     figures.sources.push_back({own.id, flow(RunTrace::Kind::Source, own.id)});

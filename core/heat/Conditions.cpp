@@ -487,6 +487,17 @@ private:
 
 } // namespace
 
+std::map<std::string, Index> lumpedOf(const Project& project, const Conditions& conditions)
+{
+  std::map<std::string, Index> lumped;
+  for (std::size_t n = 0; n < project.nodes.size() && n < conditions.nodeUnknowns.size(); ++n)
+    if (conditions.nodeUnknowns[n] >= 0)
+      lumped.emplace(project.nodes[n].id, conditions.nodeUnknowns[n]);
+  for (const Conditions::Outlet& outlet : conditions.outlets)
+    lumped.emplace(project.boundaries[at(outlet.boundary)].id, outlet.unknown);
+  return lumped;
+}
+
 std::string ownerName(const Project& project, const FlowOwner& owner)
 {
   const auto in = [&](const char* kind, const auto& list) {

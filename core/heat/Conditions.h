@@ -6,7 +6,9 @@
 #include "heat/elements/HeatFlow.h"
 #include "heat/radiation/ViewFactors.h"
 
+#include <map>
 #include <memory>
+#include <string>
 #include <vector>
 
 namespace kiln
@@ -30,6 +32,9 @@ struct Conditions {
   Unknowns unknowns;
   double startTemperature = 293.15; ///< K, a sensible first guess
 };
+
+/// Unknowns of nodes and of outlets of flow passages, by id: what watches may name.
+[[nodiscard]] std::map<std::string, Index> lumpedOf(const Project& project, const Conditions& conditions);
 
 /// An owner as messages name it, for example "boundary outside".
 [[nodiscard]] std::string ownerName(const Project& project, const FlowOwner& owner);

@@ -412,14 +412,14 @@ void TermResolver::addFollowing(int source, Receivers receivers, const Property&
   const double sum = receivers.totalWeight();
   std::optional<WatchProbe> probe;
   if (own.follows == "mean") {
-    std::vector<std::pair<Index, double>> shares;
+    std::vector<WatchProbe::Share> shares;
     for (const Receiver& r : receivers)
       for (const UnknownShare& own : receivers.sharesOf(r))
-        shares.emplace_back(own.unknown, own.share * r.weight / sum);
+        shares.push_back({own.unknown, own.share * r.weight / sum});
     probe.emplace(WatchProbe::Kind::Weighted, std::move(shares));
   } else if (!own.follows.empty()) {
     if (const Watch* watch = findById(project_.watches, own.follows))
-      probe = probeOf(project_, mesh_, conditions_.unknowns, conditions_.nodeUnknowns, *watch);
+      probe = probeOf({project_, mesh_, conditions_.unknowns, lumpedOf(project_, conditions_)}, *watch);
     if (!probe)
       return fail("source " + own.name, "It follows a watch that reads no temperature of this model.",
                   "Choose a watch of a temperature.");

@@ -25,12 +25,6 @@ struct SolveInfo {
   std::vector<StageTime> times;
 };
 
-/// One flow of the ledger as it was when the case was solved.
-struct LedgerFlow {
-  std::string id;
-  double watts = 0;
-};
-
 /// A lumped node, or the outlet of a flow passage, as it was when the case was solved.
 struct NodeState {
   std::string id;

@@ -5,8 +5,6 @@
 #include "heat/elements/SurfaceElement.h"
 #include "heat/elements/VolumeElement.h"
 #include "model/Edit.h"
-#include "results/RecoveredFlux.h"
-#include "results/WatchedHeat.h"
 
 #include <algorithm>
 #include <cmath>
@@ -68,169 +66,35 @@ std::vector<Collector> collectParts(const Mesh& mesh, const Unknowns& unknowns, 
   return parts;
 }
 
-class WatchReader
+/// Reads watches in a result: its lumped nodes come after its own unknowns.
+class ResultReader
 {
 public:
-  WatchReader(const Project& project, const CaseResult& result) : project_(project), result_(result) {}
+  ResultReader(const Project& project, const CaseResult& result)
+      : project_(project), result_(result), temperature_(result.temperature),
+        heat_(heatOf(result)), ground_{project, result.mesh, result.unknowns, {}}
+  {
+    for (const NodeState& node : result.nodes) {
+      ground_.lumped.emplace(node.id, static_cast<Index>(temperature_.size()));
+      temperature_.push_back(node.temperature);
+    }
+  }
 
   WatchFigure read(const Watch& watch)
   {
-    WatchFigure figure{watch.id, watch.name, quantityOf(project_, watch), {}, {}, {}, {}, {}, {}};
-    std::visit([&](const auto& kind) { fill(figure, kind); }, watch.figure);
-    if (watch.upper)
-      figure.upper = watch.upper->si;
-    if (watch.lower)
-      figure.lower = watch.lower->si;
-    if (figure.value && figure.upper)
-      figure.margin = *figure.upper - *figure.value;
-    if (figure.value && figure.lower)
-      figure.margin =
-          std::min(figure.margin.value_or(std::numeric_limits<double>::infinity()), *figure.value - *figure.lower);
-    return figure;
+    const WatchReader reader(ground_, watch);
+    if (reader.needsFlux() && flux_.slot.empty())
+      flux_ = recoverFlux(result_.mesh, result_.unknowns, result_.flux);
+    return figureOf(project_, watch, reader, reader.read({temperature_, {}, &heat_, &flux_}));
   }
 
 private:
-  static void take(WatchFigure& figure, PartFigure::Kind kind, const Collector& all)
-  {
-    if (all.empty())
-      return;
-    if (kind == PartFigure::Kind::Mean) {
-      figure.value = all.sum / all.weight;
-      return;
-    }
-    figure.where = kind == PartFigure::Kind::Coldest ? all.coldest : all.hottest;
-    figure.value = figure.where->value;
-    if (kind == PartFigure::Kind::Spread)
-      figure.value = all.hottest.value - all.coldest.value;
-  }
-
-  void fill(WatchFigure& figure, const PartFigure& watched)
-  {
-    if (parts_.empty())
-      parts_ = collectParts(result_.mesh, result_.unknowns, result_.temperature);
-    Collector all;
-    for (const std::string& id : expandGroups(project_, watched.parts))
-      if (const int part = result_.mesh.geometry.partIndex(id); part != noPart)
-        all.merge(parts_[at(part)]);
-    take(figure, watched.kind, all);
-    if (!figure.value)
-      figure.note = "none of its parts is in this result";
-  }
-  void fill(WatchFigure& figure, const SurfaceFigure& watched)
-  {
-    const Surface* surface = findById(project_.surfaces, watched.surface);
-    const std::vector<int> faces = facesOf(project_, result_.mesh.geometry, watched.surface).faces;
-    Collector all;
-    for (std::size_t e = 0; surface != nullptr && e < triangleElements(result_.mesh); ++e) {
-      const int f = elementFace(result_.mesh, e);
-      if (!std::binary_search(faces.begin(), faces.end(), f))
-        continue;
-      const Face& face = result_.mesh.geometry.faces[at(f)];
-      const std::size_t side = sideMeant(*surface, result_.mesh.geometry, face);
-      const SurfaceNodes own = nodesOf(result_.mesh, result_.unknowns, e, side);
-      const SurfaceNodes nodes = placesOf(result_.mesh, e);
-      const NodeVector load = elementLoad(result_.mesh, e);
-      for (std::size_t i = 0; i < own.count; ++i)
-        all.add(result_.temperature[at(own.own[i])], result_.mesh.placeOf(nodes.own[i]), face.parts[side],
-                load[static_cast<Eigen::Index>(i)]);
-    }
-    take(figure, watched.kind, all);
-    if (!figure.value)
-      figure.note = "its surface has no face in this result";
-  }
-  void fill(WatchFigure& figure, const PointFigure& watched) const
-  {
-    const Vec3 place(watched.place.x.si, watched.place.y.si, watched.place.z.si);
-    const Location location = locate(result_.mesh, place);
-    double value = 0;
-    for (const UnknownShare& own : sharesAt(result_.mesh, result_.unknowns, location))
-      value += own.share * result_.temperature[at(own.unknown)];
-    figure.value = value;
-    figure.where = PlacedValue{value, place, result_.mesh.tetPart[location.tet]};
-    if (location.distance > 0)
-      figure.note = "the point lies outside the solids; read " +
-                    formatQuantity(location.distance, Quantity::Length, {}, 3) + " away";
-  }
-  template <class Figure>
-  void fillHeat(WatchFigure& figure, const Figure& watched, const char* missing) const
-  {
-    Watch watch;
-    watch.figure = watched;
-    figure.value = watchedHeat(project_, heatOf(result_), watch);
-    if (!figure.value)
-      figure.note = missing;
-  }
-  void fill(WatchFigure& figure, const SurfaceHeat& watched) const
-  {
-    fillHeat(figure, watched, "its surface has no face in this result");
-  }
-  void fill(WatchFigure& figure, const ContactHeat& watched) const
-  {
-    fillHeat(figure, watched, "these parts do not touch in this result");
-  }
-  void fill(WatchFigure& figure, const LinkHeat& watched) const
-  {
-    fillHeat(figure, watched, "its link is not in this result");
-  }
-  void fill(WatchFigure& figure, const Transmittance& watched) const
-  {
-    fillHeat(figure, watched,
-             watched.warm.si == watched.cold.si ? "its two ambients are the same"
-                                                : "its surface has no face in this result");
-  }
-
-  void fill(WatchFigure& figure, const NodeFigure& watched) const
-  {
-    for (const NodeState& node : result_.nodes)
-      if (node.id == watched.node)
-        figure.value = node.temperature;
-    if (!figure.value)
-      figure.note = "its node is not in this result";
-  }
-  void fill(WatchFigure& figure, const MoltenShare& watched) const
-  {
-    figure.value = moltenShareOf(project_, result_.mesh, result_.unknowns, result_.temperature, watched);
-    if (!figure.value)
-      figure.note = "none of its parts can melt: their materials have no latent heat";
-  }
-  void fill(WatchFigure& figure, const BetweenWatches& watched)
-  {
-    const auto valueOf = [&](const std::string& id) -> std::optional<double> {
-      const Watch* other = findById(project_.watches, id);
-      return other == nullptr || std::holds_alternative<BetweenWatches>(other->figure) ? std::nullopt
-                                                                                       : read(*other).value;
-    };
-    const auto hot = valueOf(watched.hot);
-    const auto cold = valueOf(watched.cold);
-    const auto heat = valueOf(watched.heat);
-    if (hot && cold && heat && *heat != 0)
-      figure.value = (*hot - *cold) / *heat;
-    else
-      figure.note = "it needs two watches of temperatures and one of a heat that is not zero";
-  }
-
-  void fill(WatchFigure& figure, const LargestFlux& watched)
-  {
-    if (recovered_.slot.empty())
-      recovered_ = recoverFlux(result_.mesh, result_.unknowns, result_.flux);
-    std::set<int> parts;
-    for (const std::string& id : expandGroups(project_, watched.parts))
-      parts.insert(result_.mesh.geometry.partIndex(id));
-    for (std::size_t t = 0; t < result_.mesh.tets.size(); ++t)
-      for (std::size_t i = 0; parts.contains(result_.mesh.tetPart[t]) && i < 4; ++i) {
-        const double size = recovered_.corner(t, i).norm();
-        if (!figure.value || size > *figure.value) {
-          figure.value = size;
-          figure.where = PlacedValue{size, result_.mesh.placeOf(result_.mesh.tets[t][i]), result_.mesh.tetPart[t]};
-        }
-      }
-    if (!figure.value)
-      figure.note = "none of its parts is in this result";
-  }
   const Project& project_;
   const CaseResult& result_;
-  std::vector<Collector> parts_;
-  RecoveredFlux recovered_; ///< made when first asked for
+  std::vector<double> temperature_;
+  HeatState heat_;
+  WatchGround ground_;
+  RecoveredFlux flux_; ///< made when first asked for
 };
 
 } // namespace
@@ -258,14 +122,44 @@ std::vector<PartFigures> partFigures(const CaseResult& result)
 
 std::vector<ContactFigure> contactFigures(const CaseResult& result) { return contactFigures(heatOf(result)); }
 
+WatchFigure figureOf(const Project& project, const Watch& watch, const WatchReader& reader,
+                     const std::optional<WatchReading>& reading)
+{
+  WatchFigure figure{watch.id, watch.name, quantityOf(project, watch), {}, {}, {}, {}, {}, {}};
+  if (reading) {
+    figure.value = reading->value;
+    if (reading->place)
+      figure.where = PlacedValue{reading->value, *reading->place, reading->part};
+  }
+  if (!reading || reading->place)
+    figure.note = reader.note();
+  setLimits(figure, watch);
+  return figure;
+}
+
+void setLimits(WatchFigure& figure, const Watch& watch)
+{
+  if (watch.upper)
+    figure.upper = watch.upper->si;
+  if (watch.lower)
+    figure.lower = watch.lower->si;
+  if (!figure.value)
+    return;
+  constexpr double none = std::numeric_limits<double>::infinity();
+  const double margin = std::min(figure.upper ? *figure.upper - *figure.value : none,
+                                 figure.lower ? *figure.value - *figure.lower : none);
+  if (margin < none)
+    figure.margin = margin;
+}
+
 WatchFigure readWatch(const Project& project, const CaseResult& result, const Watch& watch)
 {
-  return WatchReader(project, result).read(watch);
+  return ResultReader(project, result).read(watch);
 }
 
 std::vector<WatchFigure> readWatches(const Project& project, const CaseResult& result)
 {
-  WatchReader reader(project, result);
+  ResultReader reader(project, result);
   std::vector<WatchFigure> figures;
   for (const Watch& watch : project.watches)
     figures.push_back(reader.read(watch));

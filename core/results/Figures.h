@@ -1,6 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #pragma once
 
+#include "heat/watches/WatchReader.h"
 #include "results/CaseResult.h"
 #include "units/Quantity.h"
 
@@ -43,6 +44,11 @@ struct WatchFigure {
 [[nodiscard]] std::vector<ContactFigure> contactFigures(const CaseResult& result);
 
 /// Reads a watch from a stored result; the watch may be newer than the result.
+/// A watch as its reader has read it; nothing was read: why.
+[[nodiscard]] WatchFigure figureOf(const Project& project, const Watch& watch, const WatchReader& reader,
+                                   const std::optional<WatchReading>& reading);
+/// Takes in the limits of a watch and how far its value is from them.
+void setLimits(WatchFigure& figure, const Watch& watch);
 [[nodiscard]] WatchFigure readWatch(const Project& project, const CaseResult& result, const Watch& watch);
 [[nodiscard]] std::vector<WatchFigure> readWatches(const Project& project, const CaseResult& result);
 

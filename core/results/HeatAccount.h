@@ -2,6 +2,7 @@
 #pragma once
 
 #include "heat/network/Electrode.h"
+#include "heat/watches/HeatState.h"
 #include "mesh/Mesh.h"
 #include "model/Project.h"
 
@@ -14,13 +15,6 @@ namespace kiln
 
 struct Conditions;
 class ThermalSystem;
-
-/// One row of the contacts band.
-struct ContactFigure {
-  std::string partA, partB; ///< ids
-  double area = 0;          ///< m²
-  double watts = 0;         ///< from A to B
-};
 
 /// What happens in one enclosure. Exchange between parts: what leaves the surfaces of one, by itself or reflected,
 /// straight for those of the other, minus the reverse; a part's exchanges sum to its net heat.

@@ -5,9 +5,9 @@
 
 #include "heat/elements/Conductivity.h"
 #include "heat/elements/Enthalpy.h"
+#include "heat/elements/RecoveredFlux.h"
 #include "results/HeatAccount.h"
 #include "results/PerfectContacts.h"
-#include "results/RecoveredFlux.h"
 
 #include <algorithm>
 

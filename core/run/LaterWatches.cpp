@@ -2,7 +2,7 @@
 #include "run/LaterWatches.h"
 
 #include "geometry/SurfaceFaces.h"
-#include "heat/elements/WatchProbe.h"
+#include "heat/watches/WatchReader.h"
 #include "results/UnstoredParts.h"
 
 #include <algorithm>
@@ -86,7 +86,8 @@ std::optional<std::vector<double>> heatThrough(const Project& project, const Fac
   return watts;
 }
 
-bool readsTemperatures(const Watch& watch)
+/// Is it of temperatures of the parts, which every stored instant has?
+bool ofParts(const Watch& watch)
 {
   return std::holds_alternative<PartFigure>(watch.figure) || std::holds_alternative<SurfaceFigure>(watch.figure) ||
          std::holds_alternative<PointFigure>(watch.figure);
@@ -96,12 +97,13 @@ bool readsTemperatures(const Watch& watch)
 class Later
 {
 public:
-  Later(const Watch& watch, WatchProbe probe) : watch_(watch), probe_(std::move(probe)) {}
+  Later(const Watch& watch, WatchReader reader) : watch_(watch), reader_(std::move(reader)) {}
 
   void read(std::span<const double> field, const Unknowns& unknowns)
   {
-    values_.push_back(probe_.value(field));
-    places_.push_back(unknowns.node[static_cast<std::size_t>(probe_.where(field))]);
+    const auto reading = reader_.read({field});
+    values_.push_back(reading->value);
+    places_.push_back(unknowns.node[static_cast<std::size_t>(*reading->at)]);
   }
 
   void addTo(RunRecord& record) const
@@ -124,7 +126,7 @@ public:
 
 private:
   const kiln::Watch& watch_;
-  WatchProbe probe_;
+  WatchReader reader_;
   std::vector<double> values_, places_;
 };
 
@@ -135,7 +137,7 @@ bool lacksWatches(const Project& project, const RunRecord& record)
   return record.instants.size() > 1 &&
          std::any_of(project.watches.begin(), project.watches.end(), [&](const Watch& watch) {
            return record.find(RunTrace::Kind::Watch, watch.id) == nullptr &&
-                  (readsTemperatures(watch) || std::holds_alternative<SurfaceHeat>(watch.figure) ||
+                  (ofParts(watch) || std::holds_alternative<SurfaceHeat>(watch.figure) ||
                    recordedOf(record, watch).first != nullptr);
          });
 }
@@ -157,8 +159,8 @@ void addLaterWatches(const Project& project, const Mesh& mesh, const Unknowns& u
     } else if (const auto* surface = std::get_if<SurfaceHeat>(&watch.figure)) {
       if (auto watts = heatThrough(project, mesh.geometry, record, surface->surface))
         copies.push_back({RunTrace::Kind::Watch, watch.id, std::move(*watts)});
-    } else if (auto probe = readsTemperatures(watch) ? probeOf(project, mesh, unknowns, {}, watch) : std::nullopt) {
-      later.emplace_back(watch, std::move(*probe));
+    } else if (WatchReader reader({project, mesh, unknowns, {}}, watch); reader.ofTemperatures()) {
+      later.emplace_back(watch, std::move(reader));
     }
   }
   for (std::size_t i = 0; !later.empty() && i < record.instants.size(); ++i) {

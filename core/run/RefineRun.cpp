@@ -3,6 +3,7 @@
 
 #include "geometry/TakenElements.h"
 #include "heat/Conditions.h"
+#include "heat/elements/RecoveredFlux.h"
 #include "io/AtomicFile.h"
 #include "io/JsonText.h"
 #include "mesh/MeshQuality.h"
@@ -12,7 +13,6 @@
 #include "results/Figures.h"
 #include "results/HeatAccount.h"
 #include "results/PerfectContacts.h"
-#include "results/RecoveredFlux.h"
 
 #include <algorithm>
 #include <cmath>

@@ -3,14 +3,13 @@
 
 #include "geometry/TouchingPairs.h"
 #include "heat/boundaries/GapCrossing.h"
+#include "heat/elements/RecoveredFlux.h"
 #include "heat/elements/VolumeElement.h"
 #include "heat/radiation/EnclosureExchange.h"
 #include "model/Edit.h"
 #include "results/HeatAccount.h"
 #include "results/PerfectContacts.h"
-#include "results/RecoveredFlux.h"
 #include "results/UnstoredParts.h"
-#include "results/WatchedHeat.h"
 
 #include <algorithm>
 #include <cmath>
@@ -23,19 +22,6 @@ namespace
 {
 
 std::size_t at(std::int64_t i) { return static_cast<std::size_t>(i); }
-
-/// Is it a watch that no probe of temperatures can read, but every step's account can?
-bool followsHeat(const Watch& watch)
-{
-  return std::visit(
-      [](const auto& figure) {
-        using Kind = std::decay_t<decltype(figure)>;
-        return std::is_same_v<Kind, SurfaceHeat> || std::is_same_v<Kind, ContactHeat> ||
-               std::is_same_v<Kind, LinkHeat> || std::is_same_v<Kind, Transmittance> ||
-               std::is_same_v<Kind, MoltenShare> || std::is_same_v<Kind, BetweenWatches>;
-      },
-      watch.figure);
-}
 
 /// Is it something that cannot be known of steps at which it was not recorded?
 bool heatOrPart(RunTrace::Kind kind)
@@ -63,25 +49,15 @@ RunRecorder::RunRecorder(const TransientRun& run, const TimedModel& model)
     : run_(run), project_(model.base()), instants_(run, model.conditions().unknowns.node.size())
 {
   const auto add = [&](RunTrace::Kind kind, const std::string& id = {}) { record.traces.push_back({kind, id, {}}); };
-  for (const Watch& watch : project_.watches)
-    if (auto probe = model.probe(watch.id)) {
-      probes_.emplace_back(watch.id, *probe);
-      add(RunTrace::Kind::Watch, watch.id);
-      add(RunTrace::Kind::WatchSlope, watch.id);
-      add(RunTrace::Kind::WatchPlace, watch.id);
-    }
-  for (const Watch& watch : project_.watches)
-    if (const auto* flux = std::get_if<LargestFlux>(&watch.figure)) {
-      std::set<int>& parts = fluxParts_.emplace_back();
-      for (const std::string& id : expandGroups(project_, flux->parts))
-        parts.insert(model.mesh().geometry.partIndex(id));
-      add(RunTrace::Kind::Watch, watch.id);
-    }
-  for (const Watch& watch : project_.watches)
-    if (followsHeat(watch)) {
-      heatWatches_.push_back(&watch);
-      add(RunTrace::Kind::Watch, watch.id);
-    }
+  for (const Watch& watch : project_.watches) {
+    WatchReader reader(model.watchGround(), watch);
+    if (!reader.readable())
+      continue;
+    add(RunTrace::Kind::Watch, watch.id);
+    if (reader.ofTemperatures())
+      add(RunTrace::Kind::WatchSlope, watch.id), add(RunTrace::Kind::WatchPlace, watch.id);
+    readers_.emplace_back(watch.id, std::move(reader));
+  }
   const FaceTable& geometry = model.mesh().geometry;
   for (const TouchingPair& pair : touchingPairs(geometry))
     add(RunTrace::Kind::Contact, pairId(geometry.parts[at(pair.partA)].id, geometry.parts[at(pair.partB)].id));
@@ -147,8 +123,8 @@ Expected<void> RunRecorder::begin(const std::filesystem::path& file, const Timed
 Expected<void> RunRecorder::copyPast(const PastRun& past, const TimedModel& model)
 {
   std::map<std::string, std::vector<double>> added; // by watch: its values at the stored instants
-  for (const auto& [id, probe] : probes_)
-    if (past.record.find(RunTrace::Kind::Watch, id) == nullptr)
+  for (const auto& [id, reader] : readers_)
+    if (past.record.find(RunTrace::Kind::Watch, id) == nullptr && !reader.needsHeat() && !reader.needsFlux())
       added[id];
   for (std::size_t i = 0; i < past.record.instants.size(); ++i) {
     auto field = past.fields.field(i);
@@ -161,9 +137,10 @@ Expected<void> RunRecorder::copyPast(const PastRun& past, const TimedModel& mode
     const std::vector<double> whole = stateOf(past, *field, past.record.instants[i], model);
     if (i == 0)
       storedAtStart_ = model.store().storedByPart(whole);
-    for (const auto& [id, probe] : probes_)
+    for (const auto& [id, reader] : readers_)
       if (const auto found = added.find(id); found != added.end())
-        found->second.push_back(probe.value(whole));
+        if (const auto reading = reader.read({whole}))
+          found->second.push_back(reading->value);
   }
   if (auto written = copySteps(past.record, added); !written)
     return written;
@@ -310,13 +287,7 @@ std::vector<double> RunRecorder::rowOf(const AcceptedStep& step)
   const auto nodeOf = [&](Index u) {
     return u >= 0 && at(u) < unknowns.node.size() ? static_cast<double>(unknowns.node[at(u)]) : -1.0;
   };
-  for (const auto& [id, probe] : probes_) {
-    row.push_back(probe.value(step.temperature));
-    row.push_back(probe.change(step.temperature, step.rate));
-    row.push_back(nodeOf(probe.where(step.temperature)));
-  }
-  addFlux(step, row);
-  addHeat(step, row);
+  addWatchesAndHeat(step, row);
   const std::size_t sources = project_.sources.size();
   const std::size_t boundaries = project_.boundaries.size();
   energy_.resize(step.flows.size(), 0.0);
@@ -355,23 +326,6 @@ std::vector<double> RunRecorder::rowOf(const AcceptedStep& step)
   return row;
 }
 
-/// The largest heat flux in the parts of each watch that asks for it.
-void RunRecorder::addFlux(const AcceptedStep& step, std::vector<double>& row) const
-{
-  if (fluxParts_.empty())
-    return;
-  const Mesh& mesh = step.model->mesh();
-  const Conditions& conditions = step.model->conditions();
-  const RecoveredFlux recovered = recoverFlux(mesh, conditions.unknowns, heatFlux(mesh, conditions, step.temperature));
-  for (const std::set<int>& parts : fluxParts_) {
-    double largest = 0;
-    for (std::size_t t = 0; t < mesh.tets.size(); ++t)
-      for (std::size_t i = 0; parts.contains(mesh.tetPart[t]) && i < 4; ++i)
-        largest = std::max(largest, recovered.corner(t, i).norm());
-    row.push_back(largest);
-  }
-}
-
 /// Of every part: its extremes, its mean, what it stored, and where it changes fastest.
 void RunRecorder::addParts(const AcceptedStep& step, std::vector<double>& row)
 {
@@ -396,9 +350,8 @@ void RunRecorder::addParts(const AcceptedStep& step, std::vector<double>& row)
   }
 }
 
-/// Watches of heat, molten shares and resistances between watches (not a number where there is none), then what crosses
-/// contacts and links, in the order of their traces.
-void RunRecorder::addHeat(const AcceptedStep& step, std::vector<double>& row) const
+/// Watches (not a number where there is none now), then what crosses contacts and links, in the order of their traces.
+void RunRecorder::addWatchesAndHeat(const AcceptedStep& step, std::vector<double>& row) const
 {
   const Project& now = step.model->now();
   const Mesh& mesh = step.model->mesh();
@@ -408,27 +361,19 @@ void RunRecorder::addHeat(const AcceptedStep& step, std::vector<double>& row) co
   for (std::size_t i = 0; i < now.links.size(); ++i)
     links.push_back({now.links[i].id, account.link[i]});
   const HeatState heat{mesh.geometry, account.faceHeat, account.contactHeat, account.gaps, links};
-  const auto valueOf = [&](const std::string& id) -> std::optional<double> {
-    for (const auto& [own, probe] : probes_)
-      if (own == id)
-        return probe.value(step.temperature);
-    const Watch* watch = findById(now.watches, id);
-    return watch != nullptr ? watchedHeat(now, heat, *watch) : std::nullopt;
-  };
-  for (const Watch* watch : heatWatches_) {
-    std::optional<double> value;
-    if (const auto* melt = std::get_if<MoltenShare>(&watch->figure)) {
-      value = moltenShareOf(now, mesh, conditions.unknowns, step.temperature, *melt);
-    } else if (const auto* between = std::get_if<BetweenWatches>(&watch->figure)) {
-      const auto hot = valueOf(between->hot);
-      const auto cold = valueOf(between->cold);
-      const auto watts = valueOf(between->heat);
-      if (hot && cold && watts && *watts != 0)
-        value = (*hot - *cold) / *watts;
-    } else {
-      value = watchedHeat(now, heat, *watch);
-    }
-    row.push_back(value.value_or(std::numeric_limits<double>::quiet_NaN()));
+  RecoveredFlux flux;
+  if (std::any_of(readers_.begin(), readers_.end(), [](const auto& own) { return own.second.needsFlux(); }))
+    flux = recoverFlux(mesh, conditions.unknowns, heatFlux(mesh, conditions, step.temperature));
+  const WatchMoment moment{step.temperature, step.rate, &heat, &flux};
+  const auto& nodes = conditions.unknowns.node;
+  for (const auto& [id, reader] : readers_) {
+    const auto reading = reader.read(moment);
+    row.push_back(reading ? reading->value : std::numeric_limits<double>::quiet_NaN());
+    if (!reader.ofTemperatures())
+      continue;
+    const Index u = reading && reading->at ? *reading->at : -1;
+    row.push_back(reading ? reading->rate.value_or(0) : 0);
+    row.push_back(u >= 0 && at(u) < nodes.size() ? static_cast<double>(nodes[at(u)]) : -1.0);
   }
   for (const ContactFigure& contact : contactFigures(heat))
     row.push_back(contact.watts);

@@ -45,8 +45,7 @@ private:
   void weighParts(const TimedModel& model);
   void noteBalance(const AcceptedStep& step);
   [[nodiscard]] std::vector<double> rowOf(const AcceptedStep& step);
-  void addFlux(const AcceptedStep& step, std::vector<double>& row) const;
-  void addHeat(const AcceptedStep& step, std::vector<double>& row) const;
+  void addWatchesAndHeat(const AcceptedStep& step, std::vector<double>& row) const;
   void addParts(const AcceptedStep& step, std::vector<double>& row);
   void chooseStored(const TimedModel& model);
   [[nodiscard]] Expected<void> copyPast(const PastRun& past, const TimedModel& model);
@@ -60,9 +59,7 @@ private:
 
   const TransientRun& run_;
   const Project project_;
-  std::vector<std::pair<std::string, WatchProbe>> probes_;
-  std::vector<const Watch*> heatWatches_; ///< of project_
-  std::vector<std::set<int>> fluxParts_;  ///< by watch of a largest flux: its parts in the mesh
+  std::vector<std::pair<std::string, WatchReader>> readers_; ///< in the order of their traces
   std::vector<std::vector<std::pair<Index, double>>> parts_;
   std::optional<RunWriter> writer_;
   InstantStore instants_;

@@ -207,8 +207,8 @@ void noteSteady(const TimedModel& model, const Progress& progress, RunRecord& re
   if (!steady)
     return;
   for (const Watch& watch : model.base().watches)
-    if (const auto probe = model.probe(watch.id))
-      record.steadyAfter.emplace_back(watch.id, probe->value(steady->temperature));
+    if (const auto reading = WatchReader(model.watchGround(), watch).read({steady->temperature}))
+      record.steadyAfter.emplace_back(watch.id, reading->value);
 }
 
 } // namespace

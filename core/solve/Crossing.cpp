@@ -20,16 +20,20 @@ std::vector<double> insideStep(std::span<const double> from, std::span<const dou
   return inside;
 }
 
-double crossingShare(const WatchProbe& probe, std::span<const double> from, std::span<const double> fromRate,
+double crossingShare(const WatchReader& reader, std::span<const double> from, std::span<const double> fromRate,
                      std::span<const double> to, std::span<const double> toRate, double length, double value)
 {
   double low = 0;
   double high = 1;
-  const bool rising = probe.value(to) > probe.value(from);
+  const auto valueAt = [&](std::span<const double> temperature) {
+    const auto reading = reader.read({temperature});
+    return reading ? reading->value : value;
+  };
+  const bool rising = valueAt(to) > valueAt(from);
   constexpr int halvings = 24;
   for (int i = 0; i < halvings; ++i) {
     const double middle = (low + high) / 2;
-    const double here = probe.value(insideStep(from, fromRate, to, toRate, length, middle));
+    const double here = valueAt(insideStep(from, fromRate, to, toRate, length, middle));
     ((here < value) == rising ? low : high) = middle;
   }
   return high;

@@ -1,7 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #pragma once
 
-#include "heat/elements/WatchProbe.h"
+#include "heat/watches/WatchReader.h"
 
 #include <span>
 #include <vector>
@@ -17,7 +17,7 @@ namespace kiln
                                              double share);
 
 /// Share of the step at which a probe passes a value that lies between its values at the two ends.
-[[nodiscard]] double crossingShare(const WatchProbe& probe, std::span<const double> from,
+[[nodiscard]] double crossingShare(const WatchReader& reader, std::span<const double> from,
                                    std::span<const double> fromRate, std::span<const double> to,
                                    std::span<const double> toRate, double length, double value);
 

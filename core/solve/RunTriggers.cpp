@@ -34,12 +34,11 @@ bool hasPassed(double before, double after, double length, double value, bool fa
 
 std::optional<double> RunTriggers::valueOf(const std::string& watch, const std::vector<double>& temperature)
 {
-  auto found = probes_.find(watch);
-  if (found == probes_.end())
-    found = probes_.emplace(watch, model_.probe(watch)).first;
-  if (!found->second)
-    return std::nullopt;
-  return found->second->value(temperature);
+  auto found = readers_.find(watch);
+  if (found == readers_.end())
+    found = readers_.emplace(watch, model_.reader(watch)).first;
+  const auto reading = found->second ? found->second->read({temperature}) : std::nullopt;
+  return reading ? std::optional(reading->value) : std::nullopt;
 }
 
 bool RunTriggers::hasFired(const std::string& rule) const
@@ -116,7 +115,7 @@ std::optional<double> RunTriggers::firstCrossing(const TimedState& from, const S
     const double sign = threshold.falling ? -1 : 1;
     if (sign * (*before - threshold.value) >= 0 || sign * (*after - threshold.value) < 0)
       continue;
-    const double instant = length * crossingShare(*probes_.at(threshold.watch), from.temperature, from.rate,
+    const double instant = length * crossingShare(*readers_.at(threshold.watch), from.temperature, from.rate,
                                                   tried.next.temperature, tried.next.rate, length, threshold.value);
     constexpr double shortest = 1e-9; // of the time
     if (length - instant > exactly && (!first || instant < *first))

@@ -66,7 +66,7 @@ private:
 
   TimedModel& model_;
   const TransientRun& run_;
-  std::map<std::string, std::optional<WatchProbe>> probes_;
+  std::map<std::string, std::optional<WatchReader>> readers_;
   std::vector<std::string> fired_; ///< in order
   std::set<std::string> passed_;   ///< owners whose value was passed and has not taken effect, or end rules
   std::string endReason_;

@@ -158,10 +158,15 @@ Expected<void> TimedModel::apply(const RunRule& rule)
   return {};
 }
 
-std::optional<WatchProbe> TimedModel::probe(const std::string& watch) const
+WatchGround TimedModel::watchGround() const
+{
+  return {project_, mesh_, conditions_.unknowns, lumpedOf(project_, conditions_)};
+}
+
+std::optional<WatchReader> TimedModel::reader(const std::string& watch) const
 {
   const Watch* own = findById(project_.watches, watch);
-  return own == nullptr ? std::nullopt : probeOf(project_, mesh_, conditions_.unknowns, conditions_.nodeUnknowns, *own);
+  return own == nullptr ? std::nullopt : std::optional(WatchReader(watchGround(), *own));
 }
 
 } // namespace kiln

@@ -3,7 +3,7 @@
 
 #include "heat/HeatStore.h"
 #include "heat/ThermalSystem.h"
-#include "heat/elements/WatchProbe.h"
+#include "heat/watches/WatchReader.h"
 #include "model/TimeSeries.h"
 
 #include <memory>
@@ -43,7 +43,10 @@ public:
   /// when first asked for; moves along from then on.
   [[nodiscard]] Expected<TimedModel*> monotone();
 
-  [[nodiscard]] std::optional<WatchProbe> probe(const std::string& watch) const;
+  /// What its watches are prepared for; of this model.
+  [[nodiscard]] WatchGround watchGround() const;
+  /// A watch by id, prepared; nothing where the project has none.
+  [[nodiscard]] std::optional<WatchReader> reader(const std::string& watch) const;
 
 private:
   TimedModel(Project project, const Mesh& mesh) : project_(std::move(project)), mesh_(mesh) {}

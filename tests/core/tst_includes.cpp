@@ -17,7 +17,7 @@ private slots:
     const QStringList core{"base",      "units", "model",   "geometry", "mesh", "heat",
                            "readiness", "solve", "results", "io",       "run"};
     QTest::newRow("core") << "core" << core << QStringList{};
-    QTest::newRow("heat") << "core/heat" << QStringList{"elements", "boundaries", "radiation", "network"}
+    QTest::newRow("heat") << "core/heat" << QStringList{"elements", "watches", "boundaries", "radiation", "network"}
                           << QStringList{"base", "units", "model", "geometry", "mesh"};
     QTest::newRow("cli") << "cli" << QStringList{"cli"} << core;
     QTest::newRow("app") << "app" << QStringList{"look",  "document", "fields", "scene", "ledger",

@@ -2,10 +2,10 @@
 //
 // How sure is a figure: extrapolation from three meshes, recovered flux, values along a line, mesh sizes.
 #include "TestProjects.h"
+#include "heat/elements/RecoveredFlux.h"
 #include "io/SureText.h"
 #include "mesh/MeshSizes.h"
 #include "results/LineProfile.h"
-#include "results/RecoveredFlux.h"
 #include "run/InputHash.h"
 #include "run/RefineRun.h"
 #include "run/SureRun.h"

@@ -2,7 +2,7 @@
 //
 // Temperatures in time against closed forms; what a run stores, says and survives.
 #include "TransientProjects.h"
-#include "heat/elements/WatchProbe.h"
+#include "heat/watches/WatchReader.h"
 #include "io/RunFile.h"
 #include "model/TimeSeries.h"
 #include "results/InstantFilter.h"
@@ -354,14 +354,14 @@ private slots:
     const auto reader = InstantReader::open(runFile(path, "steady"));
     QVERIFY(reader.has_value());
     QVERIFY(ran.record.instants.size() < ran.record.times.size());
-    const auto probe = probeOf(p, ran.result.mesh, ran.result.unknowns, {}, p.watches[0]);
-    QVERIFY(probe.has_value());
+    const WatchReader middle({p, ran.result.mesh, ran.result.unknowns, {}}, p.watches[0]);
+    QVERIFY(middle.readable());
     double worst = 0;
     for (std::size_t i = 0; i < ran.record.times.size(); ++i) {
       const auto field = reader->fieldAt(ran.record.instants, ran.record.times[i]);
       QVERIFY(field.has_value());
-      worst =
-          std::max(worst, std::abs(probe->value(*field) - ran.record.find(RunTrace::Kind::Watch, "middle")->values[i]));
+      worst = std::max(
+          worst, std::abs(middle.read({*field})->value - ran.record.find(RunTrace::Kind::Watch, "middle")->values[i]));
     }
     QVERIFY2(worst <= 0.5 + 1e-3, qPrintable(QString::number(worst)));
     QVERIFY(ran.record.instants.back() == ran.record.times.back());

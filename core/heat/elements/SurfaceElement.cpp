@@ -186,7 +186,13 @@ NodeMatrix elementMass(const Mesh& mesh, std::size_t element)
 {
   const auto count = static_cast<Eigen::Index>(mesh.order == 2 ? 6 : 3);
   NodeMatrix mass = NodeMatrix::Zero(count, count);
-  for (const SurfacePoint& point : pointsOf(mesh, element))
+  const SurfacePoints points = pointsOf(mesh, element);
+  if (mesh.order == 1) { // each point is a node
+    for (Eigen::Index i = 0; i < count; ++i)
+      mass(i, i) = points.own[static_cast<std::size_t>(i)].area;
+    return mass;
+  }
+  for (const SurfacePoint& point : points)
     mass += point.area * point.shape * point.shape.transpose();
   return mass;
 }

@@ -3,7 +3,7 @@
 
 #include "heat/elements/HeatFlow.h"
 #include "heat/elements/Receivers.h"
-#include "heat/elements/WatchProbe.h"
+#include "heat/watches/WatchProbe.h"
 #include "model/Formula.h"
 #include "model/Project.h"
 

@@ -1,5 +1,5 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
-#include "results/RecoveredFlux.h"
+#include "heat/elements/RecoveredFlux.h"
 
 #include <cmath>
 #include <unordered_map>

@@ -1,25 +1,39 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #pragma once
 
+#include "geometry/FaceTable.h"
 #include "heat/elements/Unknowns.h"
 #include "model/Project.h"
 
+#include <map>
 #include <optional>
 #include <span>
-#include <utility>
+#include <string>
 #include <vector>
 
 namespace kiln
 {
+
+/// What watches are prepared for. All of it must outlive what is prepared.
+struct WatchGround {
+  const Project& project;
+  const Mesh& mesh;
+  const Unknowns& unknowns;
+  std::map<std::string, Index> lumped; ///< unknowns of nodes and of outlets of flow passages, by id
+};
 
 /// A temperature watch as the solver sees it: a function of the unknown temperatures.
 class WatchProbe
 {
 public:
   enum class Kind { Weighted, Hottest, Coldest, Spread };
+  struct Share {
+    Index unknown;
+    double weight;     ///< they sum to 1; for extremes they do not matter
+    int part = noPart; ///< that it is watched in
+  };
 
-  /// \param shares  unknowns with their weights; for extremes the weights do not matter
-  WatchProbe(Kind kind, std::vector<std::pair<Index, double>> shares);
+  WatchProbe(Kind kind, std::vector<Share> shares);
 
   /// K, from temperatures by unknown.
   [[nodiscard]] double value(std::span<const double> temperature) const;
@@ -27,16 +41,16 @@ public:
   [[nodiscard]] double change(std::span<const double> temperature, std::span<const double> direction) const;
   /// Unknown that is hottest, coldest, or (weighted) the heaviest.
   [[nodiscard]] Index where(std::span<const double> temperature) const;
+  /// Part that an unknown is watched in.
+  [[nodiscard]] int partAt(Index unknown) const;
 
 private:
   [[nodiscard]] Index extreme(std::span<const double> temperature, bool hottest) const;
   Kind kind_;
-  std::vector<std::pair<Index, double>> shares_;
+  std::vector<Share> shares_;
 };
 
 /// The probe of a watch of temperatures; nothing for other figures and for what is not in the mesh.
-/// \param nodeUnknowns  by index in Project::nodes
-[[nodiscard]] std::optional<WatchProbe> probeOf(const Project& project, const Mesh& mesh, const Unknowns& unknowns,
-                                                const std::vector<Index>& nodeUnknowns, const Watch& watch);
+[[nodiscard]] std::optional<WatchProbe> probeOf(const WatchGround& ground, const Watch& watch);
 
 } // namespace kiln

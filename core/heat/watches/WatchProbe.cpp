@@ -1,5 +1,5 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
-#include "heat/elements/WatchProbe.h"
+#include "heat/watches/WatchProbe.h"
 
 #include "geometry/SurfaceFaces.h"
 #include "heat/elements/SurfaceElement.h"
@@ -35,8 +35,8 @@ WatchProbe::Kind probeKind(PartFigure::Kind kind)
 class ProbeMaker
 {
 public:
-  ProbeMaker(const Project& project, const Mesh& mesh, const Unknowns& unknowns, const std::vector<Index>& nodes)
-      : project_(project), mesh_(mesh), unknowns_(unknowns), nodes_(nodes)
+  explicit ProbeMaker(const WatchGround& ground)
+      : project_(ground.project), mesh_(ground.mesh), unknowns_(ground.unknowns), lumped_(ground.lumped)
   {
   }
 
@@ -48,7 +48,7 @@ public:
         wanted[at(part)] = true;
     for (std::size_t e = 0; e < tetElements(mesh_); ++e)
       if (wanted[at(elementPart(mesh_, e))])
-        add(volumeNodes(mesh_, unknowns_, e), volumeLoad(mesh_, e));
+        add(volumeNodes(mesh_, unknowns_, e), volumeLoad(mesh_, e), elementPart(mesh_, e));
     return made(probeKind(figure.kind));
   }
   std::optional<WatchProbe> operator()(const SurfaceFigure& figure)
@@ -58,8 +58,11 @@ public:
     if (surface == nullptr)
       return std::nullopt;
     for (std::size_t e = 0; e < triangleElements(mesh_); ++e)
-      if (std::binary_search(faces.begin(), faces.end(), elementFace(mesh_, e)))
-        add(nodesOf(mesh_, unknowns_, e, sideOf(*surface, elementFace(mesh_, e))), elementLoad(mesh_, e));
+      if (const int face = elementFace(mesh_, e); std::binary_search(faces.begin(), faces.end(), face)) {
+        const Face& own = mesh_.geometry.faces[at(face)];
+        const std::size_t side = sideMeant(*surface, mesh_.geometry, own); // as the figures read it
+        add(nodesOf(mesh_, unknowns_, e, side), elementLoad(mesh_, e), own.parts[side]);
+      }
     return made(probeKind(figure.kind));
   }
   std::optional<WatchProbe> operator()(const PointFigure& figure)
@@ -68,14 +71,13 @@ public:
       return std::nullopt;
     const Location location = locate(mesh_, {figure.place.x.si, figure.place.y.si, figure.place.z.si});
     for (const UnknownShare& own : sharesAt(mesh_, unknowns_, location))
-      weight_[own.unknown] += own.share;
+      weight_[own.unknown].weight += own.share;
     return made(WatchProbe::Kind::Weighted);
   }
   std::optional<WatchProbe> operator()(const NodeFigure& figure)
   {
-    for (std::size_t i = 0; i < project_.nodes.size() && i < nodes_.size(); ++i)
-      if (project_.nodes[i].id == figure.node && nodes_[i] >= 0)
-        weight_[nodes_[i]] = 1;
+    if (const auto found = lumped_.find(figure.node); found != lumped_.end())
+      weight_[found->second].weight = 1;
     return made(WatchProbe::Kind::Weighted);
   }
   template <class Other>
@@ -85,48 +87,47 @@ public:
   }
 
 private:
-  /// The side that the surface means, as the figures read it.
-  [[nodiscard]] std::size_t sideOf(const Surface& surface, int face) const
-  {
-    return sideMeant(surface, mesh_.geometry, mesh_.geometry.faces[at(face)]);
-  }
   template <class Nodes, class Load>
-  void add(const Nodes& nodes, const Load& load)
+  void add(const Nodes& nodes, const Load& load, int part)
   {
-    for (std::size_t i = 0; i < nodes.count; ++i)
-      weight_[nodes.own[i]] += load[static_cast<Eigen::Index>(i)];
+    for (std::size_t i = 0; i < nodes.count; ++i) {
+      auto& [weight, in] = weight_[nodes.own[i]];
+      weight += load[static_cast<Eigen::Index>(i)];
+      in = in == noPart ? part : in;
+    }
   }
   std::optional<WatchProbe> made(WatchProbe::Kind kind)
   {
     double sum = 0;
-    for (const auto& [unknown, weight] : weight_)
-      sum += weight;
+    for (const auto& [unknown, own] : weight_)
+      sum += own.weight;
     if (weight_.empty() || sum <= 0)
       return std::nullopt;
-    std::vector<std::pair<Index, double>> shares(weight_.begin(), weight_.end());
-    for (auto& [unknown, share] : shares)
-      share /= sum;
+    std::vector<WatchProbe::Share> shares;
+    for (const auto& [unknown, own] : weight_)
+      shares.push_back({unknown, own.weight / sum, own.part});
     return WatchProbe(kind, std::move(shares));
   }
 
   const Project& project_;
   const Mesh& mesh_;
   const Unknowns& unknowns_;
-  const std::vector<Index>& nodes_;
-  std::map<Index, double> weight_;
+  const std::map<std::string, Index>& lumped_;
+  struct Weighed {
+    double weight = 0;
+    int part = noPart; // that it is watched in
+  };
+  std::map<Index, Weighed> weight_{};
 };
 
 } // namespace
 
-WatchProbe::WatchProbe(Kind kind, std::vector<std::pair<Index, double>> shares)
-    : kind_(kind), shares_(std::move(shares))
-{
-}
+WatchProbe::WatchProbe(Kind kind, std::vector<Share> shares) : kind_(kind), shares_(std::move(shares)) {}
 
 Index WatchProbe::extreme(std::span<const double> temperature, bool hottest) const
 {
-  Index found = shares_.front().first;
-  for (const auto& [unknown, share] : shares_)
+  Index found = shares_.front().unknown;
+  for (const auto& [unknown, weight, part] : shares_)
     if (hottest ? temperature[at(unknown)] > temperature[at(found)] : temperature[at(unknown)] < temperature[at(found)])
       found = unknown;
   return found;
@@ -136,8 +137,8 @@ double WatchProbe::value(std::span<const double> temperature) const
 {
   if (kind_ == Kind::Weighted) {
     double sum = 0;
-    for (const auto& [unknown, share] : shares_)
-      sum += share * temperature[at(unknown)];
+    for (const Share& share : shares_)
+      sum += share.weight * temperature[at(share.unknown)];
     return sum;
   }
   const double hot = temperature[at(extreme(temperature, kind_ != Kind::Coldest))];
@@ -156,14 +157,20 @@ Index WatchProbe::where(std::span<const double> temperature) const
 {
   if (kind_ != Kind::Weighted)
     return extreme(temperature, kind_ != Kind::Coldest);
-  const auto lighter = [](const auto& a, const auto& b) { return a.second < b.second; };
-  return std::max_element(shares_.begin(), shares_.end(), lighter)->first;
+  const auto lighter = [](const Share& a, const Share& b) { return a.weight < b.weight; };
+  return std::max_element(shares_.begin(), shares_.end(), lighter)->unknown;
 }
 
-std::optional<WatchProbe> probeOf(const Project& project, const Mesh& mesh, const Unknowns& unknowns,
-                                  const std::vector<Index>& nodeUnknowns, const Watch& watch)
+int WatchProbe::partAt(Index unknown) const // they increase
 {
-  return std::visit(ProbeMaker(project, mesh, unknowns, nodeUnknowns), watch.figure);
+  const auto own = std::lower_bound(shares_.begin(), shares_.end(), unknown,
+                                    [](const Share& share, Index wanted) { return share.unknown < wanted; });
+  return own != shares_.end() && own->unknown == unknown ? own->part : noPart;
+}
+
+std::optional<WatchProbe> probeOf(const WatchGround& ground, const Watch& watch)
+{
+  return std::visit(ProbeMaker(ground), watch.figure);
 }
 
 } // namespace kiln
