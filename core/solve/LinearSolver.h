@@ -30,7 +30,7 @@ public:
   /// Factors, or builds the hierarchy. Fails when the matrix is not positive definite or memory is short.
   [[nodiscard]] virtual Expected<void> prepare(const SparseMatrix& matrix) = 0;
   /// \param x  first guess on entry, solution on return
-  /// Fails when the true relative residual stays above \p tolerance.
+  /// Fails when the true relative residual stays above \p tolerance; a direct solver's above what rounding leaves.
   [[nodiscard]] virtual Expected<LinearReport> solve(std::span<const double> b, std::span<double> x,
                                                      double tolerance) = 0;
   /// Roughly solves A x = b by a fixed linear map, cheap where that can be: to divide by A inside another iteration.

@@ -140,14 +140,12 @@ private:
            (solution_.largestUpdate < options_.updateTolerance || exact);
   }
 
-  /// Far from the solution a rough step does as well; Newton mends the rest. A direct solver leaves what rounding
-  /// leaves in what conducts a million times better than it gives away; the next step, with the same factors, mends
-  /// that too.
+  /// Far from the solution a rough step does as well; Newton mends the rest.
   [[nodiscard]] double linearTolerance(bool mustFall) const
   {
     constexpr int few = 3;
     if (!system_.stronglyCoupled())
-      return !solver_->isDirect() && (system_.linear() || solution_.newtonSteps > few) ? 1e-9 : 1e-6;
+      return system_.linear() || solution_.newtonSteps > few ? 1e-9 : 1e-6;
     if (mustFall)
       return 1e-6;
     constexpr double far = 20; // K

@@ -1,8 +1,10 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "solve/TransientSolver.h"
 
+#include "solve/EndJudge.h"
 #include "solve/NewtonStep.h"
 #include "solve/Settling.h"
+#include "solve/StepControl.h"
 #include "solve/StepLimiter.h"
 
 #include <algorithm>
@@ -25,7 +27,10 @@ public:
              const StepObserver& observer, const Progress& progress)
       : model_(model), run_(run), options_(options), meter_(meter), observer_(observer), progress_(progress),
         stepper_(model, options.backend), limiter_(model, options.backend), settling_(model, options.backend),
-        triggers_(model, run)
+        triggers_(model, run),
+        ends_(
+            run, beganAt(), [this](const TimedState& state, double within) { return excessAt(state, within); },
+            [this](const EndRule& rule) { return triggers_.reasonOf(rule); })
   {
   }
 
@@ -62,17 +67,17 @@ private:
   /// Limits may have been changed while the run goes.
   void takeLimits()
   {
-    tolerance_ = options_.tolerance > 0 ? options_.tolerance : usualTolerance;
+    const double tolerance = options_.tolerance > 0 ? options_.tolerance : usualTolerance;
     const double last = beganAt() + (options_.longest > 0 ? options_.longest : usualLongest);
-    if (last == last_ && run_.ends == ends_)
-      return;
-    last_ = last;
-    ends_ = run_.ends;
-    breaks_ = breakpoints(model_.base(), now_.time, last_);
-    for (const EndRule& rule : ends_)
+    if (last == control_.last() && run_.ends == endsSeen_)
+      return control_.setTolerance(tolerance);
+    endsSeen_ = run_.ends;
+    std::vector<double> breaks = breakpoints(model_.base(), now_.time, last);
+    for (const EndRule& rule : run_.ends)
       if (const auto* time = std::get_if<EndAtTime>(&rule.when); time != nullptr && time->time.si > now_.time)
-        breaks_.push_back(time->time.si);
-    std::sort(breaks_.begin(), breaks_.end());
+        breaks.push_back(time->time.si);
+    std::sort(breaks.begin(), breaks.end());
+    control_.setLimits(tolerance, last, std::move(breaks));
   }
 
   Done begin(std::vector<double> start)
@@ -91,13 +96,12 @@ private:
       return settled;
     freshStart();
     began_ = options_.past && !options_.past->startedFrom.empty() ? options_.past->startedFrom : now_.temperature;
-    bounds_.start(model_, now_.temperature, tolerance_,
+    bounds_.start(model_, now_.temperature, control_.tolerance(),
                   options_.past && options_.past->bounds ? &*options_.past->bounds : nullptr);
     if (auto reported = report(now_.time, std::vector<double>(meter().size(), 0.0), 0); !reported)
       return reported;
     if (options_.past) { // it may have been at its end when it was interrupted
-      const auto wanted = settledWanted();
-      settled_ = wanted && quiet() && excessAt(now_, wanted->within ? wanted->within->si : 0) <= 1;
+      ends_.recall(now_, control_);
       checkEnds();
     }
     return {};
@@ -156,17 +160,13 @@ private:
     }
     limited_.clear();
     before_.reset();
-    look_ = {};
-    const double fastest = std::abs(now_.rate[at(fastestOf(now_))]);
-    const double first = fastest > 0 ? 0.5 * tolerance_ / fastest : 1.0;
-    step_ = step_ > 0 ? std::min(step_, 20 * first) : first;
-    step_ = std::max(step_, smallestStep());
+    ends_.restart();
+    control_.restart(now_.time, fastest());
   }
   [[nodiscard]] StageSolver::Accuracy accuracy() const
   {
-    return {options_.convergence > 0 ? options_.convergence : usualConvergence, tolerance_};
+    return {options_.convergence > 0 ? options_.convergence : usualConvergence, control_.tolerance()};
   }
-  [[nodiscard]] double smallestStep() const { return 1e-9 * std::max(1.0, std::abs(now_.time)); }
 
   static Index fastestOf(const TimedState& state)
   {
@@ -176,6 +176,8 @@ private:
         found = i;
     return static_cast<Index>(found);
   }
+  /// K/s
+  [[nodiscard]] double fastest() const { return std::abs(now_.rate[at(fastestOf(now_))]); }
 
   /// The largest error; where something melts no more than some times the mean one: a place that begins or ends to melt
   /// bends the course of its neighbours, which no step, however short, smooths.
@@ -206,8 +208,8 @@ private:
         errors[i] = 0;
     constexpr double slack = 0.1; // of the tolerance
     if (limiter_.wanted())
-      if (auto held = limiter_.limit(now_, step, bounds_.rangeAfter(model_, now_.temperature, step), slack * tolerance_,
-                                     accuracy(), meter_, errors, *tried);
+      if (auto held = limiter_.limit(now_, step, bounds_.rangeAfter(model_, now_.temperature, step),
+                                     slack * control_.tolerance(), accuracy(), meter_, errors, *tried);
           !held)
         return tl::unexpected(held.error());
     tried->error = measureOf(errors);
@@ -234,67 +236,43 @@ private:
 
   Done step()
   {
-    double length = step_;
-    if (options_.largestStep > 0)
-      length = std::min(length, options_.largestStep);
-    bool atBreak = false;
-    const auto limit = [&](double instant) {
-      const double left = instant - now_.time;
-      if (length >= left * (1 - 1e-9)) {
-        length = left;
-        atBreak = true;
-      } else if (length > left / 2) {
-        length = left / 2; // two equal steps rather than a tiny last one
-      }
-    };
-    while (!breaks_.empty() && breaks_.front() <= now_.time + smallestStep())
-      breaks_.erase(breaks_.begin());
-    limit(breaks_.empty() ? last_ : std::min(breaks_.front(), last_));
+    StepControl::Length length = control_.next(now_.time, options_.largestStep);
     for (int tries = 0;; ++tries) {
       constexpr int mostTries = 40;
-      if (tries > mostTries || length < smallestStep())
-        return failure(
-            Failure::Kind::Solver,
-            partOfWorst(model_.mesh(), model_.conditions(), model_.system(), model_.system().balance(now_.temperature)),
-            "At " + formatQuantity(now_.time, Quantity::Time) +
-                " no time step, however short, finds temperatures; the balance is worst here.",
-            "Check powers, coefficients and schedules around it.");
-      auto tried = attempt(length);
+      if (tries > mostTries || length.seconds < StepControl::smallest(now_.time))
+        return noStep();
+      auto tried = attempt(length.seconds);
       if (!tried)
         return tl::unexpected(tried.error());
+      std::optional<double> instead;
       if (!tried->converged) {
-        length /= 4;
-        atBreak = false;
-        ++result_.rejected;
+        instead = length.seconds / 4;
         stepper_.stages().forget();
-        continue;
+      } else {
+        instead = control_.shorterThan(length.seconds, tried->error);
       }
-      const double ratio = tried->error / tolerance_;
-      const double factor = std::clamp(0.85 * std::cbrt(1 / std::max(ratio, 1e-9)), 0.2, 4.0);
-      if (ratio > 1) {
-        length *= std::min(factor, 0.8);
-        atBreak = false;
+      if (instead)
         ++result_.rejected;
-        continue;
-      }
-      if (const auto crossing = triggers_.firstCrossing(now_, *tried, length)) {
-        length = *crossing;
-        atBreak = false;
-        continue;
-      }
-      if (const auto settles = settlesWithin(tried->next, length)) {
-        length = *settles;
-        atBreak = false;
-        continue;
-      }
-      // A new step length needs a new matrix: a small gain is not worth it.
-      constexpr double worthwhile = 1.4;
-      if (factor >= worthwhile || factor < 1)
-        step_ = length * factor;
       else
-        step_ = std::max(length, atBreak ? step_ : length);
-      return accept(std::move(*tried), atBreak);
+        instead = triggers_.firstCrossing(now_, *tried, length.seconds);
+      if (!instead)
+        instead = ends_.settlesWithin(now_, tried->next, length.seconds, control_);
+      if (instead) {
+        length = {*instead, false};
+        continue;
+      }
+      control_.accept(length, tried->error);
+      return accept(std::move(*tried), length.atBreak);
     }
+  }
+  [[nodiscard]] Done noStep() const
+  {
+    return failure(
+        Failure::Kind::Solver,
+        partOfWorst(model_.mesh(), model_.conditions(), model_.system(), model_.system().balance(now_.temperature)),
+        "At " + formatQuantity(now_.time, Quantity::Time) +
+            " no time step, however short, finds temperatures; the balance is worst here.",
+        "Check powers, coefficients and schedules around it.");
   }
 
   Done accept(StepAttempt tried, bool atBreak)
@@ -308,7 +286,7 @@ private:
     flows_ = std::move(tried.flows);
     ++result_.steps;
     limited_ = std::move(tried.limited);
-    refined_ = 0;
+    ends_.accepted();
     bounds_.note(model_, now_.temperature, now_.time, now_.time - from, !limited_.empty());
     if (auto reported = report(from, tried.energies, stored); !reported)
       return reported;
@@ -346,7 +324,7 @@ private:
     step.rate = now_.rate;
     step.storing = now_.storing;
     step.fastestAt = fastestOf(now_);
-    step.fastest = std::abs(now_.rate[at(step.fastestAt)]);
+    step.fastest = fastest();
     step.fired = triggers_.fired();
     if (flows_.empty())
       flows_ = meter();
@@ -358,7 +336,7 @@ private:
         step.stored += jump.joules;
       step.jumps = jumps_;
     }
-    const double span = last_ - options_.startTime;
+    const double span = control_.last() - options_.startTime;
     progress_("solve", 0.5 + 0.4 * std::min(1.0, (now_.time - options_.startTime) / span),
               "at " + formatQuantity(now_.time, Quantity::Time));
     const Expected<bool> on = observer_(step);
@@ -375,79 +353,12 @@ private:
     return meter_ ? meter_(model_, now_.temperature, now_.storing) : std::vector<double>{};
   }
 
-  // --- settling ------------------------------------------------------------------------------------------------
-
-  /// What an end rule asks for as settled; nothing when none does.
-  [[nodiscard]] std::optional<EndSettled> settledWanted() const
-  {
-    if (run_.ends.empty())
-      return EndSettled{};
-    for (const EndRule& rule : run_.ends)
-      if (const auto* settled = std::get_if<EndSettled>(&rule.when))
-        return *settled;
-    return std::nullopt;
-  }
-
-  /// Nothing is to come any more by itself.
-  [[nodiscard]] bool quiet() const { return breaks_.empty() || breaks_.back() <= now_.time + smallestStep(); }
-
   /// How far a state is from settled: 1 where it just is.
   double excessAt(const TimedState& state, double within)
   {
     const auto remaining = settling_.remaining(state.temperature, state.time - beganAt());
     return remaining ? Settling::excess(*remaining, state.temperature, began_, within)
                      : std::numeric_limits<double>::infinity();
-  }
-
-  /// What was seen when it was last looked whether everything is settled, which costs as much as a step.
-  struct Look {
-    double time = 0, excess = 0;
-    double again = 0; ///< not before this time
-  };
-  /// Half way to where the excess would be 1 if it went on falling as between two looks.
-  [[nodiscard]] Look lookedAt(double time, double excess) const
-  {
-    constexpr double cautious = 0.5;
-    constexpr double clearly = 0.9; // a smaller fall says nothing of its rate
-    constexpr double soon = 0.1;    // of the run so far, where it does not fall
-    const double elapsed = time - beganAt();
-    if (!std::isfinite(excess) || excess > clearly * look_.excess) {
-      const bool first = look_.excess == 0;
-      return {first ? time : look_.time, first ? excess : look_.excess, time + soon * elapsed};
-    }
-    const double wait = cautious * std::log(excess) * (time - look_.time) / std::log(look_.excess / excess);
-    return {time, excess, time + std::min(wait, elapsed)};
-  }
-
-  /// Length of the step at whose end everything is settled, where that lies clearly within this one; notes whether it
-  /// is settled at the step's end.
-  std::optional<double> settlesWithin(const TimedState& next, double length)
-  {
-    const auto wanted = settledWanted();
-    settled_ = false;
-    if (!wanted || next.time < (breaks_.empty() ? 0 : breaks_.back()) - smallestStep())
-      return std::nullopt;
-    if (next.time < look_.again)
-      return std::nullopt;
-    const double within = wanted->within ? wanted->within->si : 0;
-    const double after = excessAt(next, within);
-    if (after > 1) {
-      look_ = lookedAt(next.time, after);
-      return std::nullopt;
-    }
-    const double before = look_.time == now_.time ? look_.excess : excessAt(now_, within);
-    settled_ = true;
-    constexpr int mostRefined = 3;
-    if (before <= 1 || !std::isfinite(before) || refined_ >= mostRefined)
-      return std::nullopt;
-    // What remains dies down by an exponential; a little beyond, so that it is settled there.
-    constexpr double aim = 0.995;
-    const double share = std::log(before / aim) / std::log(before / std::max(after, 1e-6));
-    constexpr double nearEnd = 0.99;
-    if (share > nearEnd)
-      return std::nullopt;
-    ++refined_;
-    return std::max(share * length, smallestStep());
   }
 
   void noteRemaining()
@@ -462,45 +373,11 @@ private:
 
   void checkEnds()
   {
-    std::vector<std::string> met;
-    std::size_t rules = run_.ends.size();
-    for (const EndRule& rule : run_.ends)
-      if (const std::string reason = reasonOf(rule); !reason.empty())
-        met.push_back(reason);
-    if (run_.ends.empty()) {
-      rules = 1;
-      if (const std::string reason = settled({}); !reason.empty())
-        met.push_back(reason);
+    const EndJudge::Verdict verdict = ends_.judge(now_.time, fastest(), control_);
+    if (!verdict.reason.empty()) {
+      result_.reason += (result_.reason.empty() ? "" : "; ") + verdict.reason;
+      result_.byCap = verdict.byCap;
     }
-    if (!met.empty() && (!run_.endWhenAll || met.size() == rules)) {
-      for (const std::string& reason : met)
-        result_.reason += (result_.reason.empty() ? "" : "; ") + reason;
-    } else if (now_.time >= last_ - smallestStep()) {
-      result_.reason = "the longest time allowed, " + formatQuantity(last_, Quantity::Time) + ", was reached";
-      result_.byCap = true;
-    }
-  }
-
-  [[nodiscard]] std::string settled(const EndSettled& wanted) const
-  {
-    if (!quiet() || !settled_)
-      return {};
-    const double fastest = std::abs(now_.rate[at(fastestOf(now_))]);
-    if (wanted.rate && fastest >= wanted.rate->si)
-      return {};
-    return "settled: nothing has more than " +
-           (wanted.within ? formatQuantity(wanted.within->si, Quantity::TemperatureStep)
-                          : "1 % of its change, or " + formatQuantity(0.1, Quantity::TemperatureStep) + ",") +
-           " to change";
-  }
-
-  std::string reasonOf(const EndRule& rule)
-  {
-    if (const auto* time = std::get_if<EndAtTime>(&rule.when))
-      return now_.time >= time->time.si - smallestStep() ? "the time set was reached" : "";
-    if (const auto* steady = std::get_if<EndSettled>(&rule.when))
-      return settled(*steady);
-    return triggers_.reasonOf(rule);
   }
 
   TimedModel& model_;
@@ -513,20 +390,16 @@ private:
   StepLimiter limiter_;
   Settling settling_;
   BoundsTracker bounds_;
-  double tolerance_ = usualTolerance, last_ = 0;
-  std::vector<double> breaks_;
+  StepControl control_;
   TimedState now_;
   std::optional<TimedState> before_;
   std::vector<double> began_; ///< temperatures at the start, K
   std::vector<char> limited_; ///< unknowns that the last step held within bounds
-  Look look_;
-  int refined_ = 0; ///< tries of this step that were shortened to end where it is settled
-  bool settled_ = false;
   std::vector<double> flows_;
   std::vector<AcceptedStep::Jump> jumps_; ///< since the last accepted step
-  double step_ = 0;
   RunTriggers triggers_;
-  std::vector<EndRule> ends_; ///< that breaks_ was made for
+  std::vector<EndRule> endsSeen_; ///< that the limits were made for
+  EndJudge ends_;
   TransientSolution result_;
 };
 
