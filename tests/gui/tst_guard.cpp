@@ -93,6 +93,8 @@ class GuardTest : public QObject, private WindowDriver
     looker.start(30);
     cause();
     QTRY_VERIFY_WITH_TIMEOUT(pressed, childTime);
+    window_->activateWindow(); // the box was; keys go where the window is active
+    QVERIFY(QTest::qWaitForWindowActive(window_.get()));
   }
   QString said_;
 
