@@ -1,5 +1,5 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
-#include "Commands.h"
+#include "Asked.h"
 #include "VtuImport.h"
 #include "geometry/GeometryImport.h"
 #include "geometry/LinkedShapes.h"
@@ -20,12 +20,6 @@ namespace
 {
 
 using Json = nlohmann::ordered_json;
-
-ExitCode refused(const Failure& failure, Reporter& reporter)
-{
-  reporter.failure(failure);
-  return exitCodeFor(failure.kind);
-}
 
 /// A failure while a file is taken in names that file.
 ExitCode refusedIn(const std::filesystem::path& file, Failure failure, Reporter& reporter)

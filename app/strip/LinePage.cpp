@@ -16,18 +16,12 @@
 #include <QComboBox>
 #include <QFileDialog>
 #include <QFormLayout>
-#include <QGraphicsLayout>
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QMenu>
 #include <QMessageBox>
 #include <QToolButton>
 #include <QVBoxLayout>
-#include <QtCharts/QChart>
-#include <QtCharts/QChartView>
-#include <QtCharts/QLegendMarker>
-#include <QtCharts/QLineSeries>
-#include <QtCharts/QValueAxis>
 #include <algorithm>
 #include <cmath>
 
@@ -47,19 +41,6 @@ Number3 placeNumber(const Vec3& place)
 
 Vec3 placeOf(const Number3& numbers) { return {numbers.x.si, numbers.y.si, numbers.z.si}; }
 
-/// Ticks at round numbers, about five of them.
-void setRoundTicks(QValueAxis& axis)
-{
-  const double span = std::max(axis.max() - axis.min(), 1e-12);
-  const double decade = std::pow(10, std::floor(std::log10(span / 5)));
-  const double share = span / 5 / decade;
-  const double interval = decade * (share < 1.5 ? 1 : share < 3.5 ? 2 : share < 7.5 ? 5 : 10);
-  axis.setTickType(QValueAxis::TicksDynamic);
-  axis.setTickAnchor(0);
-  axis.setTickInterval(interval);
-  axis.setLabelFormat(interval >= 1 ? "%.0f" : "%g");
-}
-
 QColor pinColor(std::size_t index)
 {
   static const std::vector<QColor> colors{QColor(86, 140, 190), QColor(120, 160, 90), QColor(170, 120, 170),
@@ -71,8 +52,7 @@ QColor pinColor(std::size_t index)
 
 LinePage::LinePage(Document& document, Preferences& preferences, QWidget* parent)
     : QWidget(parent), document_(document), preferences_(preferences), lines_(new QComboBox), quantity_(new QComboBox),
-      pin_(new QToolButton), empty_(new QLabel), chart_(new QChart), view_(new QChartView(chart_)),
-      across_(new QValueAxis), up_(new QValueAxis)
+      pin_(new QToolButton), empty_(new QLabel), chart_(new LineChart)
 {
   setObjectName("linePage");
   auto* layout = new QVBoxLayout(this);
@@ -86,17 +66,9 @@ LinePage::LinePage(Document& document, Preferences& preferences, QWidget* parent
   empty_->setAlignment(Qt::AlignCenter);
   empty_->setWordWrap(true);
   layout->addWidget(empty_, 1);
-  chart_->addAxis(across_, Qt::AlignBottom);
-  chart_->addAxis(up_, Qt::AlignLeft);
-  chart_->setMargins(QMargins(2, 2, 2, 2));
-  chart_->layout()->setContentsMargins(0, 0, 0, 0);
-  chart_->setBackgroundRoundness(0);
-  chart_->legend()->setAlignment(Qt::AlignRight);
-  view_->setObjectName("lineChart");
-  view_->setAccessibleName(tr("Values along the line"));
-  view_->setRenderHint(QPainter::Antialiasing);
-  view_->setRubberBand(QChartView::RectangleRubberBand);
-  layout->addWidget(view_, 1);
+  chart_->setObjectName("lineChart");
+  chart_->setAccessibleName(tr("Values along the line"));
+  layout->addWidget(chart_, 1);
   connect(&document, &Document::projectChanged, this, [this] {
     rebuildLines();
     refresh();
@@ -328,7 +300,7 @@ void LinePage::refresh()
     }
   const bool any = !pieces_.empty();
   empty_->setVisible(!any);
-  view_->setVisible(any);
+  chart_->setVisible(any);
   pin_->setEnabled(any || !pinned_.empty());
   empty_->setText(!result                  ? tr("Solve the case to see values along a line.")
                   : line() == nullptr      ? tr("Lay a line through the model: New line.")
@@ -336,83 +308,42 @@ void LinePage::refresh()
                                            : tr("This line passes no part."));
   if (!any)
     return;
-  chart_->removeAllSeries();
+  std::vector<LineChart::Curve> curves;
   for (std::size_t i = 0; i < pinned_.size(); ++i)
-    drawPieces(pinned_[i].pieces, pinned_[i].name, pinColor(i), 1.2);
+    curves.push_back({pinned_[i].name, pinColor(i), 1.2, curveOf(pinned_[i].pieces)});
   const Case* shown = document_.shownCaseObject();
-  drawPieces(pieces_, QString::fromStdString(shown->name) + ", " + document_.instantText(), theme().accent, 2.2);
-  markParts();
+  curves.push_back(
+      {QString::fromStdString(shown->name) + ", " + document_.instantText(), theme().accent, 2.2, curveOf(pieces_)});
+  const std::string up = showsFlux() ? displayUnit(Quantity::HeatFlux)
+                                     : displayUnit(Quantity::Temperature, preferences_.temperatureUnit());
+  chart_->show(std::move(curves), borders(), tr("mm along the line"), QString::fromStdString(up));
 }
 
-/// One curve; a jump between pieces is a vertical stroke, an empty stretch is left open.
-void LinePage::drawPieces(const std::vector<LinePiece>& pieces, const QString& name, const QColor& color,
-                          double thickness)
+/// A jump between pieces is a vertical stroke, an empty stretch is left open.
+std::vector<QPolygonF> LinePage::curveOf(const std::vector<LinePiece>& pieces) const
 {
   const TemperatureUnit unit = preferences_.temperatureUnit();
   const Quantity quantity = showsFlux() ? Quantity::HeatFlux : Quantity::Temperature;
-  QLineSeries* series = nullptr;
+  std::vector<QPolygonF> curve;
   double before = -1;
   for (const LinePiece& piece : pieces) {
     constexpr double gap = 1e-6; // m
-    if (series == nullptr || piece.from > before + gap) {
-      series = new QLineSeries;
-      series->setName(name);
-      series->setPen(QPen(color, thickness));
-      const bool first = before < 0;
-      chart_->addSeries(series);
-      series->attachAxis(across_);
-      series->attachAxis(up_);
-      if (!first)
-        for (QLegendMarker* marker : chart_->legend()->markers(series))
-          marker->setVisible(false);
-    }
+    if (curve.empty() || piece.from > before + gap)
+      curve.emplace_back();
     const auto add = [&](double at, double value) {
-      series->append(at * millimetres, toDisplay(value, quantity, unit));
+      curve.back() << QPointF(at * millimetres, toDisplay(value, quantity, unit));
     };
     add(piece.from, showsFlux() ? piece.flux : piece.temperatureFrom);
     add(piece.to, showsFlux() ? piece.flux : piece.temperatureTo);
     before = piece.to;
   }
+  return curve;
 }
 
-/// Axes, and thin strokes where a part begins or ends.
-void LinePage::markParts()
+/// Where a part begins or ends; its name once, where there is room.
+std::vector<LineChart::Border> LinePage::borders() const
 {
-  double low = 1e300;
-  double high = -1e300;
-  for (const QAbstractSeries* one : chart_->series())
-    for (const QPointF& point : qobject_cast<const QLineSeries*>(one)->points()) {
-      low = std::min(low, point.y());
-      high = std::max(high, point.y());
-    }
-  const double room = std::max(0.05 * (high - low), 1e-6 * std::max(std::abs(high), 1.0));
-  const TemperatureUnit unit = preferences_.temperatureUnit();
-  across_->setRange(pieces_.front().from * millimetres, pieces_.back().to * millimetres);
-  setRoundTicks(*across_);
-  across_->setTitleText(tr("mm along the line"));
-  up_->setRange(low - room, high + room);
-  setRoundTicks(*up_);
-  chart_->legend()->setVisible(!pinned_.empty());
-  up_->setTitleText(showsFlux() ? QString::fromStdString(displayUnit(Quantity::HeatFlux))
-                                : QString::fromStdString(displayUnit(Quantity::Temperature, unit)));
-  const auto stroke = [&](double place, const QString& name) {
-    auto* series = new QLineSeries;
-    series->setPen(QPen(theme().quiet, 0.8, Qt::DashLine));
-    series->append(place * millimetres, low - room);
-    series->append(place * millimetres, high + room);
-    chart_->addSeries(series);
-    series->attachAxis(across_);
-    series->attachAxis(up_);
-    for (QLegendMarker* marker : chart_->legend()->markers(series))
-      marker->setVisible(false);
-    if (!name.isEmpty()) { // said once, at the border itself
-      series->setPointLabelsFormat(name);
-      series->setPointLabelsVisible(true);
-      series->setPointLabelsColor(theme().quiet);
-      series->setPointLabelsClipping(false);
-      series->setPointConfiguration(0, QXYSeries::PointConfiguration::LabelVisibility, false);
-    }
-  };
+  std::vector<LineChart::Border> borders;
   const auto result = document_.shownState().result;
   int part = noPart;
   double last = pieces_.front().from;
@@ -420,24 +351,15 @@ void LinePage::markParts()
   for (const LinePiece& piece : pieces_) {
     if (piece.part != part || piece.from > last + 1e-6) {
       const bool room = piece.from - named > 0.05 * (pieces_.back().to - pieces_.front().from);
-      stroke(piece.from,
-             room ? QString::fromStdString(result->mesh.geometry.parts[static_cast<std::size_t>(piece.part)].name)
-                  : QString());
+      const std::string& name = result->mesh.geometry.parts[static_cast<std::size_t>(piece.part)].name;
+      borders.push_back({piece.from * millimetres, room ? QString::fromStdString(name) : QString()});
       named = room ? piece.from : named;
     }
-
     part = piece.part;
     last = piece.to;
   }
-  stroke(last, {});
-  chart_->setBackgroundBrush(theme().panel);
-  chart_->legend()->setLabelColor(theme().text);
-  for (QValueAxis* axis : {across_, up_}) {
-    axis->setLabelsColor(theme().text);
-    axis->setTitleBrush(theme().quiet);
-    axis->setLinePenColor(theme().line);
-    axis->setGridLineColor(theme().line);
-  }
+  borders.push_back({last * millimetres, {}});
+  return borders;
 }
 
 void LinePage::pin()

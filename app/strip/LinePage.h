@@ -4,17 +4,15 @@
 #include "document/Document.h"
 #include "look/Preferences.h"
 #include "results/LineProfile.h"
+#include "strip/LineChart.h"
 
 #include <QWidget>
 
 class QHBoxLayout;
-class QChart;
-class QChartView;
 class QComboBox;
 class QFormLayout;
 class QLabel;
 class QToolButton;
-class QValueAxis;
 
 namespace kiln
 {
@@ -65,8 +63,8 @@ private:
   void rebuildLines();
   void rebuildFields();
   void refresh();
-  void drawPieces(const std::vector<LinePiece>& pieces, const QString& name, const QColor& color, double thickness);
-  void markParts();
+  [[nodiscard]] std::vector<QPolygonF> curveOf(const std::vector<LinePiece>& pieces) const;
+  [[nodiscard]] std::vector<LineChart::Border> borders() const;
   void pin();
   void saveCsv();
   [[nodiscard]] const Line* line() const;
@@ -79,10 +77,7 @@ private:
   QToolButton* pin_;
   QWidget* fields_ = nullptr;
   QLabel* empty_;
-  QChart* chart_;
-  QChartView* view_;
-  QValueAxis* across_;
-  QValueAxis* up_;
+  LineChart* chart_;
   std::string lineId_;
   std::vector<LinePiece> pieces_;
   std::vector<Pinned> pinned_;

@@ -3,6 +3,7 @@
 
 #include "look/Theme.h"
 #include "scene/ColorMap.h"
+#include "strip/ChartTicks.h"
 
 #include <QMouseEvent>
 #include <QPainter>
@@ -20,16 +21,6 @@ namespace
 constexpr double leftMargin = 58;
 constexpr double rightMargin = 14;
 constexpr double topMargin = 8;
-
-double roundStep(double span, int most)
-{
-  const double raw = span / std::max(most, 1);
-  const double power = std::pow(10, std::floor(std::log10(raw)));
-  for (const double factor : {1.0, 2.0, 5.0})
-    if (factor * power >= raw)
-      return factor * power;
-  return 10 * power;
-}
 
 } // namespace
 
@@ -315,7 +306,7 @@ void TimeChart::paintGrid(QPainter& painter) const
     painter.drawLine(QPointF(area.left(), y), QPointF(area.right(), y));
     painter.setPen(t.quiet);
     painter.drawText(QRectF(0, y - 9, leftMargin - 6, 18), Qt::AlignRight | Qt::AlignVCenter,
-                     QString::number(std::abs(value) < 1e-9 ? 0 : value) + " " + unit);
+                     tickText(value, step) + " " + unit);
   }
   const double every = roundTimeStep(to_ - from_, static_cast<int>(area.width() / 90));
   double lastLabel = -1e9;

@@ -246,6 +246,35 @@ private slots:
     check(describing::startKinds);
   }
 
+  /// Given an id that another object has, in whatever list, then the file is refused and both places are clear.
+  void anIdTwiceIsRefusedInEveryList()
+  {
+    Project project = randomProject(7);
+    std::size_t lists = 0;
+    forEachObjectList(project, [&](auto&) { ++lists; });
+    std::size_t refused = 0;
+    for (std::size_t wanted = 0; wanted < lists; ++wanted) {
+      Project doubled = project;
+      std::size_t at = 0;
+      std::string name;
+      forEachObjectList(doubled, [&](auto& list) {
+        if (at++ != wanted || list.empty())
+          return;
+        list.push_back(list.front());
+        name = list.back().name;
+      });
+      if (name.empty())
+        continue;
+      const auto again = readProject(writeProject(doubled), "doubled");
+      QVERIFY(!again);
+      QVERIFY2(again.error().sentence().find("is used twice") != std::string::npos &&
+                   again.error().sentence().find(name) != std::string::npos,
+               again.error().sentence().c_str());
+      ++refused;
+    }
+    QVERIFY2(refused >= 12, qPrintable(QString::number(refused)));
+  }
+
   void aRemovedObjectIsNamedByNothing()
   {
     int named = 0;

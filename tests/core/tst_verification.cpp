@@ -367,7 +367,7 @@ private slots:
     QVERIFY2(worst < 1e-4, qPrintable(QString::number(worst)));
   }
 
-  void rigidMotionUnitsOrderAndMirrorChangeNothing()
+  void rigidMotionAndOrderChangeNothing() // mirrors and units: tst_frames
   {
     const auto peak = [](bool turned, bool swapped) {
       Project project = projectWith(0.006);

@@ -2,6 +2,8 @@
 #pragma once
 
 #include "ledger/LedgerRowView.h"
+#include "look/Theme.h"
+#include "window/Application.h"
 #include "window/MainWindow.h"
 
 #include <QApplication>
@@ -9,6 +11,7 @@
 #include <QLineEdit>
 #include <QMenu>
 #include <QPushButton>
+#include <QStandardPaths>
 #include <QTemporaryDir>
 #include <QTest>
 #include <QTimer>
@@ -128,5 +131,21 @@ protected:
     QVERIFY(document().shownState().result->relativeImbalance() < 1e-6);
   }
 };
+
+/// Runs a suite of the window, in the light theme.
+/// \param child  what the program does instead where a test starts it again with \p word and one word more
+template <class Suite>
+int runWindowTests(int argc, char** argv, const char* word = nullptr, int (*child)(const QString&) = nullptr)
+{
+  prepareApplication();
+  QApplication application(argc, argv);
+  applyTheme(application, ThemeChoice::Light);
+  if (child != nullptr && argc == 3 && QString(argv[1]) == word) {
+    QStandardPaths::setTestModeEnabled(true);
+    return child(argv[2]);
+  }
+  Suite suite;
+  return QTest::qExec(&suite, argc, argv);
+}
 
 } // namespace kiln

@@ -551,13 +551,6 @@ private slots:
   }
 };
 
-int main(int argc, char** argv)
-{
-  kiln::prepareApplication();
-  QApplication application(argc, argv);
-  kiln::applyTheme(application, kiln::ThemeChoice::Light);
-  BuildTest test;
-  return QTest::qExec(&test, argc, argv);
-}
+int main(int argc, char** argv) { return kiln::runWindowTests<BuildTest>(argc, argv); }
 
 #include "tst_build.moc"

@@ -318,17 +318,6 @@ private slots:
   }
 };
 
-int main(int argc, char** argv)
-{
-  kiln::prepareApplication();
-  QApplication application(argc, argv);
-  kiln::applyTheme(application, kiln::ThemeChoice::Light);
-  if (argc == 3 && QString(argv[1]) == childWord) {
-    QStandardPaths::setTestModeEnabled(true);
-    return editWithoutPause(argv[2]);
-  }
-  GuardTest test;
-  return QTest::qExec(&test, argc, argv);
-}
+int main(int argc, char** argv) { return kiln::runWindowTests<GuardTest>(argc, argv, childWord, editWithoutPause); }
 
 #include "tst_guard.moc"

@@ -359,15 +359,7 @@ private slots:
 
 int main(int argc, char** argv)
 {
-  kiln::prepareApplication();
-  QApplication application(argc, argv);
-  kiln::applyTheme(application, kiln::ThemeChoice::Light);
-  if (argc == 3 && QString(argv[1]) == childWord) {
-    QStandardPaths::setTestModeEnabled(true);
-    return dieWithUnsavedChanges(argv[2]);
-  }
-  ManageTest test;
-  return QTest::qExec(&test, argc, argv);
+  return kiln::runWindowTests<ManageTest>(argc, argv, childWord, dieWithUnsavedChanges);
 }
 
 #include "tst_manage.moc"

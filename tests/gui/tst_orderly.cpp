@@ -216,13 +216,6 @@ private slots:
   }
 };
 
-int main(int argc, char** argv)
-{
-  kiln::prepareApplication();
-  QApplication application(argc, argv);
-  kiln::applyTheme(application, kiln::ThemeChoice::Light);
-  OrderlyTest test;
-  return QTest::qExec(&test, argc, argv);
-}
+int main(int argc, char** argv) { return kiln::runWindowTests<OrderlyTest>(argc, argv); }
 
 #include "tst_orderly.moc"

@@ -19,7 +19,6 @@
 #include <QSlider>
 #include <QTabBar>
 #include <QTableWidget>
-#include <QtCharts/QChartView>
 #include <cmath>
 #include <fstream>
 #include <set>
@@ -139,7 +138,7 @@ private slots:
     choose("newLine", {"Along z, through the hottest place"});
     QCOMPARE(project().lines.size(), 1U);
     auto* page = find<LinePage>("linePage");
-    QVERIFY(find<QChartView>("lineChart")->isVisible());
+    QVERIFY(find<LineChart>("lineChart")->isVisible());
     const QStringList rows = page->tableText(",").split('\n', Qt::SkipEmptyParts);
     QVERIFY(rows.size() > 4);
     QVERIFY(rows[1].startsWith("0,Plate,"));
@@ -150,6 +149,7 @@ private slots:
       hottest = std::max(hottest, row.section(',', 2, 2).toDouble());
     QVERIFY(std::abs(hottest + 273.15 - figure("hot")) < 0.01);
     QVERIFY(document().shownState().outOfDate.isEmpty()); // a line changes no result
+    theChartTellsAndShowsMore(hottest);
     type("field:" + QString::fromStdString(project().lines[0].id) + ".to.z", "0 mm");
     QVERIFY(page->tableText(",").split('\n', Qt::SkipEmptyParts).last().startsWith("4,Plate,"));
     QTest::keySequence(window_.get(), QKeySequence::Undo);
@@ -157,6 +157,29 @@ private slots:
     QVERIFY(QApplication::clipboard()->text().contains("Plate\t"));
   }
 
+private:
+  /// The pointer tells values, a rectangle shows that much, a double click all again.
+  void theChartTellsAndShowsMore(double hottest)
+  {
+    auto& chart = *find<LineChart>("lineChart");
+    const QRectF whole = chart.range();
+    QVERIFY(whole.left() == 0 && std::abs(whole.right() - 7) < 1e-6); // mm
+    QVERIFY(whole.top() < hottest && whole.bottom() > hottest);
+    const QString told = chart.readoutAt(2);
+    QVERIFY2(told.startsWith("2 mm: ") && told.endsWith(" °C"), qPrintable(told));
+    QVERIFY(chart.readoutAt(8).isEmpty());
+    const QPoint first = chart.pixelOf({1, whole.bottom()}).toPoint() + QPoint(0, 4);
+    const QPoint second = chart.pixelOf({3, whole.top()}).toPoint() - QPoint(0, 4);
+    QTest::mousePress(&chart, Qt::LeftButton, {}, first);
+    QTest::mouseMove(&chart, second);
+    QTest::mouseRelease(&chart, Qt::LeftButton, {}, second);
+    QVERIFY2(std::abs(chart.range().left() - 1) < 0.05 && std::abs(chart.range().right() - 3) < 0.05,
+             qPrintable(QString("%1 to %2").arg(chart.range().left()).arg(chart.range().right())));
+    QTest::mouseDClick(&chart, Qt::LeftButton, {}, second);
+    QCOMPARE(chart.range(), whole);
+  }
+
+private slots:
   void aLineIsLaidBetweenTwoClicks()
   {
     SceneCanvas& canvas = window_->scene().canvas();

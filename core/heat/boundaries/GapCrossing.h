@@ -29,7 +29,7 @@ inline constexpr double gapReach = 2;
 ///   flow from A to B = Σ area · (G (T_A − T_B) + σ ε (T_A⁴ − T_B⁴))
 /// What one side loses the other gets, whatever the meshes: the energy balance is exact. Both sides are read and given
 /// to with the shape functions of the field. Its figure is the heat from A to B.
-class GapCrossing final : public HeatFlow
+class GapCrossing final : public MovedHeat
 {
 public:
   struct Law {
@@ -37,7 +37,7 @@ public:
     double radiation = 0;   ///< effective emissivity ε, 0 for none
   };
   GapCrossing(FlowOwner owner, int partA, int partB, Law law, std::vector<GapPoint> points)
-      : HeatFlow(owner), partA_(partA), partB_(partB), law_(law), points_(std::move(points))
+      : MovedHeat(owner), partA_(partA), partB_(partB), law_(law), points_(std::move(points))
   {
   }
 
@@ -46,7 +46,6 @@ public:
   /// m², of the places that look across.
   [[nodiscard]] double area() const;
 
-  [[nodiscard]] bool lasting() const override { return true; }
   [[nodiscard]] std::optional<Bend> bend() const override;
   [[nodiscard]] Rest rest() const override { return law_.radiation > 0 ? Rest::Weak : Rest::None; }
   void couple(const HeatGround& ground, PatternBuilder& builder) const override;
@@ -58,9 +57,6 @@ public:
   void arrivals(const HeatGround& ground, const FlowState& state, std::span<const char> wanted,
                 const ArrivalVisit& visit) const override;
   [[nodiscard]] std::vector<FlowFigure> figures(const HeatGround& ground, const FlowState& state) const override;
-  void addPassing(const HeatGround&, const FlowState&, Passing&) const override {}
-  void outside(const HeatGround&, TemperatureSpan&) const override {}
-  void ownHeat(const std::function<void(const OwnHeat&)>&) const override {}
 
 private:
   int partA_, partB_;

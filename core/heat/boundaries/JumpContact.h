@@ -9,7 +9,7 @@ namespace kiln
 /// A contact that keeps a jump in temperature: conduction, and radiation between two grey plates where it is a gap.
 /// Meshes of the two sides share their faces. A sheet over a resistance is one too: its side 0 is the sheet.
 /// Its figure is the heat from side 0 to side 1.
-class JumpContact final : public HeatFlow
+class JumpContact final : public MovedHeat
 {
 public:
   struct OnFace {
@@ -17,9 +17,8 @@ public:
     double conductance;   // W/(m²·K), scaled from the exact to the meshed area
     double radiation = 0; // effective emissivity, likewise
   };
-  JumpContact(FlowOwner owner, std::vector<OnFace> faces) : HeatFlow(owner), faces_(std::move(faces)) {}
+  JumpContact(FlowOwner owner, std::vector<OnFace> faces) : MovedHeat(owner), faces_(std::move(faces)) {}
 
-  [[nodiscard]] bool lasting() const override { return true; }
   [[nodiscard]] std::optional<Bend> bend() const override;
   [[nodiscard]] Rest rest() const override { return bend() ? Rest::Weak : Rest::None; }
   void couple(const HeatGround& ground, PatternBuilder& builder) const override;
@@ -31,9 +30,6 @@ public:
   void arrivals(const HeatGround& ground, const FlowState& state, std::span<const char> wanted,
                 const ArrivalVisit& visit) const override;
   [[nodiscard]] std::vector<FlowFigure> figures(const HeatGround& ground, const FlowState& state) const override;
-  void addPassing(const HeatGround&, const FlowState&, Passing&) const override {}
-  void outside(const HeatGround&, TemperatureSpan&) const override {}
-  void ownHeat(const std::function<void(const OwnHeat&)>&) const override {}
 
 private:
   /// What radiation brings from side 1 to side 0, by node.

@@ -146,7 +146,7 @@ void moveWrongWay(const SparseMatrix& pattern, std::span<double> lower)
 
 Conduction::Conduction(const Mesh& mesh, const Unknowns& unknowns, const std::vector<Conductivity>& conductivity,
                        bool monotone)
-    : HeatFlow({}), mesh_(mesh), unknowns_(unknowns), conductivity_(conductivity), monotone_(monotone)
+    : MovedHeat(FlowOwner{}), mesh_(mesh), unknowns_(unknowns), conductivity_(conductivity), monotone_(monotone)
 {
   std::vector<std::size_t> constant, varying;
   for (std::size_t e = 0; e < tetElements(mesh); ++e)

@@ -19,7 +19,7 @@ namespace kiln
 
 /// Conduction in all parts: the elements of constant conductivity once, those of k(T) at temperatures. k(T) enters its
 /// slope with its value, not its own slope: that is the rest. Keeps references to mesh, unknowns and conductivities.
-class Conduction final : public HeatFlow
+class Conduction final : public MovedHeat
 {
 public:
   /// \param conductivity  by part
@@ -36,7 +36,6 @@ public:
   /// to go through.
   void addConstantTo(std::span<double> lowerHalf) const;
 
-  [[nodiscard]] bool lasting() const override { return true; }
   [[nodiscard]] std::optional<Bend> bend() const override;
   [[nodiscard]] Rest rest() const override { return varying_.empty() ? Rest::None : Rest::Weak; }
   void couple(const HeatGround& ground, PatternBuilder& builder) const override;
@@ -48,9 +47,6 @@ public:
   void arrivals(const HeatGround& ground, const FlowState& state, std::span<const char> wanted,
                 const ArrivalVisit& visit) const override;
   [[nodiscard]] std::vector<FlowFigure> figures(const HeatGround&, const FlowState&) const override { return {}; }
-  void addPassing(const HeatGround&, const FlowState&, Passing&) const override {}
-  void outside(const HeatGround&, TemperatureSpan&) const override {}
-  void ownHeat(const std::function<void(const OwnHeat&)>&) const override {}
 
 private:
   [[nodiscard]] const Conductivity& conductivityOf(std::size_t element) const

@@ -2,7 +2,7 @@
 #include "heat/elements/ElementShares.h"
 
 #include <algorithm>
-#include <thread>
+#include <tbb/parallel_for.h>
 
 namespace kiln
 {
@@ -34,17 +34,7 @@ ElementShares::ElementShares(const std::vector<std::size_t>& elements, const Unk
 
 void ElementShares::forEach(const std::function<void(std::span<const std::size_t>)>& work) const
 {
-  const std::size_t threads = std::clamp<std::size_t>(std::thread::hardware_concurrency(), 1, apart_.size());
-  {
-    const auto take = [&](std::size_t thread) {
-      for (std::size_t share = thread; share < apart_.size(); share += threads)
-        work(apart_[share]);
-    };
-    std::vector<std::jthread> helpers;
-    for (std::size_t thread = 1; thread < threads; ++thread)
-      helpers.emplace_back(take, thread);
-    take(0);
-  }
+  tbb::parallel_for(std::size_t{0}, apart_.size(), [&](std::size_t share) { work(apart_[share]); });
   work(between_);
 }
 

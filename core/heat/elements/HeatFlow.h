@@ -149,6 +149,18 @@ private:
   FlowOwner owner_;
 };
 
+/// A flow that only moves heat between unknowns, alike at every instant of a run.
+class MovedHeat : public HeatFlow
+{
+public:
+  using HeatFlow::HeatFlow;
+
+  [[nodiscard]] bool lasting() const override { return true; }
+  void addPassing(const HeatGround&, const FlowState&, Passing&) const override {}
+  void outside(const HeatGround&, TemperatureSpan&) const override {}
+  void ownHeat(const std::function<void(const OwnHeat&)>&) const override {}
+};
+
 using HeatFlows = std::vector<std::shared_ptr<const HeatFlow>>;
 
 /// Those of one kind, for the few who show more of it than all flows have.

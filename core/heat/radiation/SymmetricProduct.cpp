@@ -2,7 +2,7 @@
 #include "heat/radiation/SymmetricProduct.h"
 
 #include <algorithm>
-#include <thread>
+#include <tbb/parallel_for.h>
 #include <vector>
 
 namespace kiln
@@ -35,24 +35,21 @@ Eigen::VectorXd symmetricProduct(const UpperHalf& upper, const Eigen::VectorXd& 
 {
   Eigen::VectorXd y = diagonal.cwiseProduct(x);
   constexpr Eigen::Index worthAThread = 100'000; // entries; a thread costs as much as some ten thousand
-  const Eigen::Index most = std::max(1U, std::min(std::thread::hardware_concurrency(), mostThreads));
-  const Eigen::Index shares = std::clamp<Eigen::Index>(upper.nonZeros() / worthAThread, 1, most);
+  const Eigen::Index shares = std::clamp<Eigen::Index>(upper.nonZeros() / worthAThread, 1, std::max(1U, mostThreads));
   const int* const start = upper.outerIndexPtr();
   const auto rowOf = [&](Eigen::Index share) {
     const auto entry = static_cast<int>(upper.nonZeros() * share / shares);
     return std::lower_bound(start, start + upper.outerSize(), entry) - start;
   };
   std::vector<Eigen::VectorXd> others(static_cast<std::size_t>(shares - 1));
-  {
-    std::vector<std::jthread> helpers;
-    for (Eigen::Index share = 1; share < shares; ++share)
-      helpers.emplace_back([&, share] {
-        Eigen::VectorXd own = Eigen::VectorXd::Zero(x.size());
-        addRows(upper, rowOf(share), share + 1 == shares ? upper.outerSize() : rowOf(share + 1), x, own);
-        others[static_cast<std::size_t>(share - 1)] = std::move(own);
-      });
-    addRows(upper, 0, shares == 1 ? upper.outerSize() : rowOf(1), x, y);
-  }
+  tbb::parallel_for(Eigen::Index{0}, shares, [&](Eigen::Index share) {
+    const Eigen::Index end = share + 1 == shares ? upper.outerSize() : rowOf(share + 1);
+    if (share == 0)
+      return addRows(upper, 0, end, x, y);
+    Eigen::VectorXd& own = others[static_cast<std::size_t>(share - 1)];
+    own = Eigen::VectorXd::Zero(x.size());
+    addRows(upper, rowOf(share), end, x, own);
+  });
   for (const Eigen::VectorXd& own : others)
     y += own;
   return y;

@@ -6,11 +6,12 @@
 
 #include <algorithm>
 #include <array>
-#include <atomic>
 #include <cmath>
 #include <numbers>
 #include <random>
-#include <thread>
+#include <tbb/enumerable_thread_specific.h>
+#include <tbb/parallel_for.h>
+#include <tbb/task_arena.h>
 
 namespace kiln
 {
@@ -227,20 +228,11 @@ Expected<ViewFactors> castViewFactors(const Mesh& mesh, const Patches& patches, 
 {
   const Caster caster(mesh, patches, rays);
   std::vector<Hits> hits(patches.count());
-  std::atomic<std::size_t> next = 0;
-  const auto work = [&] {
-    std::vector<int> counter(hits.size(), 0);
-    constexpr std::size_t share = 16;
-    for (std::size_t begin = next.fetch_add(share); begin < hits.size(); begin = next.fetch_add(share))
-      for (std::size_t p = begin; p < std::min(begin + share, hits.size()); ++p)
-        hits[p] = caster.cast(p, counter);
-  };
-  {
-    std::vector<std::jthread> helpers;
-    for (unsigned i = 1; i < threads; ++i)
-      helpers.emplace_back(work);
-    work();
-  }
+  tbb::task_arena arena(static_cast<int>(std::max(threads, 1U)));
+  tbb::enumerable_thread_specific<std::vector<int>> counters(hits.size(), 0);
+  arena.execute([&] {
+    tbb::parallel_for(std::size_t{0}, hits.size(), [&](std::size_t p) { hits[p] = caster.cast(p, counters.local()); });
+  });
   progress("radiation", 0.55, "view factors");
 
   ViewFactors factors;

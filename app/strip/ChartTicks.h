@@ -1,0 +1,15 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#pragma once
+
+#include <QString>
+
+namespace kiln
+{
+
+/// A round step (1, 2, 5 times a power of ten) of which at most so many fit into a span.
+[[nodiscard]] double roundStep(double span, int most);
+
+/// A tick's number, without the noise of adding steps.
+[[nodiscard]] QString tickText(double value, double step);
+
+} // namespace kiln
