@@ -129,7 +129,7 @@ void LineChart::paintEvent(QPaintEvent* /*event*/)
 void LineChart::paintAxes(QPainter& painter) const
 {
   const QRectF area = plot();
-  const double upStep = roundStep(shown_.height(), static_cast<int>(area.height() / 30));
+  const double upStep = roundStep(shown_.height(), static_cast<int>(area.height() / 22));
   for (double value = std::ceil(shown_.top() / upStep) * upStep; value <= shown_.bottom(); value += upStep) {
     const double y = pixelOf({shown_.left(), value}).y();
     painter.setPen(theme().line);
@@ -157,8 +157,8 @@ void LineChart::paintBorders(QPainter& painter) const
     const double x = pixelOf({border.at, shown_.top()}).x();
     painter.setPen(QPen(theme().quiet, 0.8, Qt::DashLine));
     painter.drawLine(QPointF(x, area.top()), QPointF(x, area.bottom()));
-    if (!border.name.isEmpty())
-      painter.drawText(QPointF(x + 4, area.top() - 5), border.name);
+    const double wide = painter.fontMetrics().horizontalAdvance(border.name);
+    painter.drawText(QPointF(std::min(x + 4, area.right() - wide), area.top() - 5), border.name);
   }
 }
 
