@@ -17,6 +17,16 @@ double roundStep(double span, int most)
   return 10 * power;
 }
 
+std::vector<double> ticks(double from, double to, double step)
+{
+  constexpr double rounding = 1e-9; // of a step
+  std::vector<double> all;
+  const double last = std::floor(to / step + rounding);
+  for (auto i = static_cast<qint64>(std::ceil(from / step - rounding)); static_cast<double>(i) <= last; ++i)
+    all.push_back(static_cast<double>(i) * step);
+  return all;
+}
+
 QString tickText(double value, double step)
 {
   const double round = std::round(value / step) * step;

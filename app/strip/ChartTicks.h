@@ -2,12 +2,16 @@
 #pragma once
 
 #include <QString>
+#include <vector>
 
 namespace kiln
 {
 
 /// A round step (1, 2, 5 times a power of ten) of which at most so many fit into a span.
 [[nodiscard]] double roundStep(double span, int most);
+
+/// Multiples of a step from one value to another.
+[[nodiscard]] std::vector<double> ticks(double from, double to, double step);
 
 /// A tick's number, without the noise of adding steps.
 [[nodiscard]] QString tickText(double value, double step);

@@ -130,7 +130,7 @@ void LineChart::paintAxes(QPainter& painter) const
 {
   const QRectF area = plot();
   const double upStep = roundStep(shown_.height(), static_cast<int>(area.height() / 22));
-  for (double value = std::ceil(shown_.top() / upStep) * upStep; value <= shown_.bottom(); value += upStep) {
+  for (const double value : ticks(shown_.top(), shown_.bottom(), upStep)) {
     const double y = pixelOf({shown_.left(), value}).y();
     painter.setPen(theme().line);
     painter.drawLine(QPointF(area.left(), y), QPointF(area.right(), y));
@@ -138,7 +138,7 @@ void LineChart::paintAxes(QPainter& painter) const
     painter.drawText(QRectF(0, y - 9, leftMargin - 6, 18), Qt::AlignRight | Qt::AlignVCenter, tickText(value, upStep));
   }
   const double step = roundStep(shown_.width(), static_cast<int>(area.width() / 70));
-  for (double value = std::ceil(shown_.left() / step) * step; value <= shown_.right() * (1 + 1e-12); value += step) {
+  for (const double value : ticks(shown_.left(), shown_.right(), step)) {
     const double x = pixelOf({value, shown_.top()}).x();
     painter.setPen(theme().line);
     painter.drawLine(QPointF(x, area.top()), QPointF(x, area.bottom()));
