@@ -54,15 +54,16 @@ Course ownCourse(const Project& project, const Mesh& mesh, double start, double 
 {
   const auto model = modelOf(project, mesh);
   Course course;
-  const StepObserver observer = [&](const AcceptedStep& step) -> Expected<bool> {
+  const StepObserver observer = [&](const AcceptedStep& step) -> Expected<StepAnswer> {
     if (step.time > step.from || course.times.empty()) {
       course.times.push_back(step.time);
       course.states.emplace_back(step.temperature.begin(), step.temperature.end());
     }
-    return true;
+    return StepAnswer{};
   };
   TransientOptions options;
-  options.tolerance = tolerance;
+  options.limits = limitsOf(*project.cases.front().run);
+  options.limits.tolerance = tolerance;
   const std::vector<double> begin(static_cast<std::size_t>(model->conditions().unknowns.count), start);
   const auto solution = solveTransient(*model, *project.cases.front().run, begin, options, {}, observer, noProgress);
   if (!solution)
@@ -309,18 +310,21 @@ void measureSteps()
   if (!recorder.begin(folder / "run.h5", *model, nullptr))
     throw std::runtime_error("no file");
   double storing = 0;
-  const StepObserver observer = [&](const AcceptedStep& step) -> Expected<bool> {
+  const StepObserver observer = [&](const AcceptedStep& step) -> Expected<StepAnswer> {
     const double begin = now();
     auto taken = recorder.take(step);
     storing += now() - begin;
     if (!taken)
       return tl::unexpected(taken.error());
-    return true;
+    return StepAnswer{};
   };
   const std::vector<double> start(static_cast<std::size_t>(model->conditions().unknowns.count), 293.0);
+  TransientOptions options;
+  options.limits.ends = project.cases.front().run->ends;
+  options.limits.endWhenAll = project.cases.front().run->endWhenAll;
   double begin = now();
-  const auto solution = solveTransient(*model, *project.cases.front().run, start, {}, FlowMeter(RunRecorder::meter),
-                                       observer, noProgress);
+  const auto solution = solveTransient(*model, *project.cases.front().run, start, options,
+                                       FlowMeter(RunRecorder::meter), observer, noProgress);
   const double whole = now() - begin;
   const double step = (whole - storing) / (solution->steps + solution->rejected);
   // One step's matrix, solved from nothing, and one assembly.

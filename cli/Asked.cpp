@@ -5,7 +5,7 @@
 #include "geometry/LinkedShapes.h"
 #include "io/AtomicFile.h"
 #include "io/ProjectFile.h"
-#include "model/Fields.h"
+#include "model/Settings.h"
 
 namespace kiln::cli
 {
@@ -43,29 +43,61 @@ Expected<Project> load(const Request& request)
   return project;
 }
 
-Expected<std::vector<Case>> casesOf(const Project& project, const Request& request)
+namespace
 {
-  if (request.allCases)
-    return project.cases;
-  if (request.caseName.empty())
-    return project.cases.empty() ? std::vector<Case>{} : std::vector<Case>{project.cases.front()};
-  if (const Case* one = findById(project.cases, request.caseName))
+
+/// Does a pattern with * (anything) and ? (one letter) fit all of a text?
+bool fits(std::string_view pattern, std::string_view text)
+{
+  if (pattern.empty())
+    return text.empty();
+  if (pattern.front() == '*')
+    return fits(pattern.substr(1), text) || (!text.empty() && fits(pattern, text.substr(1)));
+  return !text.empty() && (pattern.front() == '?' || pattern.front() == text.front()) &&
+         fits(pattern.substr(1), text.substr(1));
+}
+
+Expected<std::vector<Case>> casesCalled(const Project& project, const std::string& asked)
+{
+  if (const Case* one = findById(project.cases, asked))
     return std::vector<Case>{*one};
   std::vector<Case> called;
   for (const Case& one : project.cases)
-    if (one.name == request.caseName)
+    if (one.name == asked ||
+        (asked.find_first_of("*?") != std::string::npos && (fits(asked, one.name) || fits(asked, one.id))))
       called.push_back(one);
-  if (called.size() == 1)
+  const bool plain = asked.find_first_of("*?") == std::string::npos;
+  if (called.size() == 1 || (!plain && !called.empty()))
     return called;
   if (called.size() > 1)
-    return failure(Failure::Kind::NotReady, "case " + request.caseName,
-                   std::to_string(called.size()) + " cases are called so.",
+    return failure(Failure::Kind::NotReady, "case " + asked, std::to_string(called.size()) + " cases are called so.",
                    "Name it by its id, “" + called.front().id + "” or “" + called.back().id + "”.");
   std::string names;
   for (const Case& one : project.cases)
     names += (names.empty() ? "“" : ", “") + one.name + "”";
-  return failure(Failure::Kind::NotReady, "case " + request.caseName, "The project has no case of this name.",
+  return failure(Failure::Kind::NotReady, "case " + asked,
+                 plain ? "The project has no case of this name." : "No case fits this pattern.",
                  "Use one of " + names + ".");
+}
+
+} // namespace
+
+Expected<std::vector<Case>> casesOf(const Project& project, const Request& request)
+{
+  if (request.allCases)
+    return project.cases;
+  if (request.caseNames.empty())
+    return project.cases.empty() ? std::vector<Case>{} : std::vector<Case>{project.cases.front()};
+  std::vector<Case> asked;
+  for (const std::string& name : request.caseNames) {
+    const auto called = casesCalled(project, name);
+    if (!called)
+      return called;
+    for (const Case& one : *called)
+      if (findById(asked, one.id) == nullptr)
+        asked.push_back(one);
+  }
+  return asked;
 }
 
 std::filesystem::path folderOf(const Request& request)

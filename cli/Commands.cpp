@@ -4,9 +4,14 @@
 #include "VtuExport.h"
 #include "io/AtomicFile.h"
 #include "io/Export.h"
+#include "io/KeyTables.h"
 #include "io/RunFile.h"
-#include "model/Fields.h"
+#include "model/Edit.h"
+#include "model/ObjectKinds.h"
+#include "model/Settings.h"
 #include "run/ResultIdentity.h"
+
+#include <iostream>
 
 namespace kiln::cli
 {
@@ -48,6 +53,29 @@ Expected<void> writeExport(const Request& request, const Project& project, CaseR
   return writeAtomically(file, list + "</Collection>\n</VTKFile>\n");
 }
 
+/// What may be typed for a field.
+std::string takes(const Field& field)
+{
+  switch (field.kind) {
+  case Field::Kind::Number:
+    return std::string(quantityName(field.quantity)) + (field.mayBeTable() ? ", or a table" : "");
+  case Field::Kind::Switch:
+    return "yes or no";
+  case Field::Kind::Choice: {
+    std::string all;
+    for (const KindSpec& kind : field.choice.kinds)
+      all += (all.empty() ? "" : ", ") + std::string(kind.name);
+    return all;
+  }
+  case Field::Kind::Reference:
+    return field.reference->to & Refers::Face ? "a face" : "a " + kindWords(field.reference->to);
+  case Field::Kind::References:
+    return field.reference->to & Refers::Face ? "faces" : "a list, each a " + kindWords(field.reference->to);
+  default:
+    return "a text";
+  }
+}
+
 } // namespace
 
 ExitCode check(const Request& request, Reporter& reporter)
@@ -62,6 +90,33 @@ ExitCode check(const Request& request, Reporter& reporter)
   if (hasErrors(*findings))
     return ExitCode::NotReady;
   reporter.say(project->name + ": ready, " + std::to_string(findings->size()) + " hint(s)");
+  return ExitCode::Solved;
+}
+
+ExitCode fields(const Request& request, Reporter& reporter)
+{
+  Expected<Project> project = load(request);
+  if (!project)
+    return refused(project.error(), reporter);
+  std::size_t listed = 0;
+  for (const Field& field : settings(*project)) {
+    const Object* object = findObject(*project, field.objectId);
+    if (!request.part.empty() && request.part != field.objectId && (object == nullptr || object->name != request.part))
+      continue;
+    ++listed;
+    std::cout << field.path << " = " << settingText(*project, field, field.held()) << "\t" << takes(field) << "\t"
+              << field.label << (field.help.empty() ? "" : ". ") << field.help << "\n";
+  }
+  if (listed == 0)
+    return refused({Failure::Kind::NotReady, "object " + request.part, "There is none of this name with fields.",
+                    "Name one by its id; without --of all are listed."},
+                   reporter);
+  return ExitCode::Solved;
+}
+
+ExitCode keys()
+{
+  std::cout << keyTables();
   return ExitCode::Solved;
 }
 

@@ -13,8 +13,8 @@ namespace kiln::cli
 /// What was asked on the command line.
 struct Request {
   std::filesystem::path file;
-  std::filesystem::path folder; ///< of results; empty: beside the file
-  std::string caseName;
+  std::filesystem::path folder;       ///< of results; empty: beside the file
+  std::vector<std::string> caseNames; ///< names or ids, with * and ?
   bool allCases = false;
   bool onlyIfNeeded = false;
   bool asStored = false; ///< what a case starts from is taken as it is stored
@@ -26,8 +26,9 @@ struct Request {
   std::filesystem::path output;      ///< of an export; empty: in the folder
   std::vector<std::string> settings; ///< "field=value"
   std::string within;                ///< of a refinement: "2 K", "1 %"
-  std::string part;                  ///< whose faces are listed; empty: all
+  std::string part;                  ///< whose faces or fields are listed; empty: all
   bool keep = false;                 ///< the refined sizes are written into the project
+  bool all = false;                  ///< what is equal is listed, too
 };
 
 /// What geometry to take in.
@@ -49,6 +50,10 @@ struct ImportRequest {
 [[nodiscard]] ExitCode sure(const Request& request, Reporter& reporter);
 /// Lists the lasting names of faces with their areas and places.
 [[nodiscard]] ExitCode faces(const Request& request, Reporter& reporter);
+/// Lists the fields of a project that can be set, each with what it holds.
+[[nodiscard]] ExitCode fields(const Request& request, Reporter& reporter);
+/// Writes the tables of all keys of project files.
+[[nodiscard]] ExitCode keys();
 [[nodiscard]] ExitCode check(const Request& request, Reporter& reporter);
 [[nodiscard]] ExitCode mesh(const Request& request, Reporter& reporter);
 [[nodiscard]] ExitCode solve(const Request& request, Reporter& reporter);
@@ -57,6 +62,10 @@ struct ImportRequest {
 [[nodiscard]] ExitCode draft();
 /// Whether a run that was interrupted can be read; the window asks before it reads it itself.
 [[nodiscard]] ExitCode readable(const Request& request);
+/// Says what differs between two cases, in what was set and in what came out.
+[[nodiscard]] ExitCode compare(const Request& request, Reporter& reporter);
+/// Lists the cases with what each changes and where its result stands.
+[[nodiscard]] ExitCode listCases(const Request& request, Reporter& reporter);
 [[nodiscard]] ExitCode exportCase(const Request& request, Reporter& reporter);
 
 /// "studio-kiln.kiln" → "studio-kiln.results" beside it.

@@ -94,13 +94,16 @@ void Reporter::failure(const Failure& failure)
                {"problem", failure.problem},
                {"remedy", failure.remedy},
                {"tooLarge", failure.kind == Failure::Kind::TooLarge}});
-  std::cerr << "error: " << printable(failure.sentence()) << std::endl;
+  lastProblem_ = failure.sentence();
+  std::cerr << "error: " << printable(lastProblem_) << std::endl;
 }
 
 void Reporter::findings(const std::vector<Finding>& findings)
 {
   endBar();
   for (const Finding& finding : findings) {
+    if (finding.severity == Finding::Severity::Error)
+      lastProblem_ = finding.sentence();
     if (json_)
       writeLine({{"stage", "check"}, {"message", finding.sentence()}, {"finding", findingJson(finding)}});
     else

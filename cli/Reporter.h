@@ -29,6 +29,8 @@ public:
   void findings(const std::vector<Finding>& findings);
   /// A line for people; in JSON a message object.
   void say(const std::string& line);
+  /// What stood in the way last, as a sentence.
+  [[nodiscard]] const std::string& lastProblem() const { return lastProblem_; }
   [[nodiscard]] bool isJson() const { return json_; }
 
 private:
@@ -37,6 +39,7 @@ private:
   bool json_;
   bool terminal_;
   bool barShown_ = false;
+  std::string lastProblem_;
 };
 
 } // namespace kiln::cli

@@ -3,7 +3,7 @@
 
 #include "io/RunFile.h"
 #include "mesh/MeshQuality.h"
-#include "model/Fields.h"
+#include "model/Settings.h"
 #include "results/Figures.h"
 #include "run/CaseRun.h"
 

@@ -42,6 +42,7 @@ ExitCode solveInOrder(const Request& request, const Project& project, const std:
 {
   ExitCode worst = ExitCode::Solved;
   std::vector<std::string> failed; // ids
+  std::vector<std::string> reasons;
   int solved = 0;
   for (const Case& one : ordered) {
     if (request.onlySteady && one.kind != Case::Kind::Steady)
@@ -58,6 +59,7 @@ ExitCode solveInOrder(const Request& request, const Project& project, const std:
       reporter.say(one.name + " is left out: it starts from " + findById(project.cases, *lacking)->name +
                    ", which failed");
       failed.push_back(one.id);
+      reasons.push_back(one.name + ": left out, it starts from " + findById(project.cases, *lacking)->name);
       continue;
     }
     if (!asked)
@@ -65,11 +67,15 @@ ExitCode solveInOrder(const Request& request, const Project& project, const std:
     if (const ExitCode code = solveOne(request, project, one, asked, solved == 0, reporter); code != ExitCode::Solved) {
       worst = worst == ExitCode::Solved ? code : worst;
       failed.push_back(one.id);
+      reasons.push_back(one.name + ": " + reporter.lastProblem());
     } else
       ++solved;
   }
-  if (!failed.empty() && cases.size() > 1)
-    reporter.say(std::to_string(failed.size()) + " of " + std::to_string(cases.size()) + " cases failed");
+  if (!failed.empty() && cases.size() > 1) {
+    reporter.say(std::to_string(failed.size()) + " of " + std::to_string(cases.size()) + " cases failed:");
+    for (const std::string& reason : reasons)
+      reporter.say("  " + reason);
+  }
   return worst;
 }
 

@@ -94,7 +94,9 @@ int main(int argc, char** argv)
   CLI::App* mesh = withFolder(common(app.add_subcommand("mesh", "Fuses and meshes the parts and stores the mesh.")));
   CLI::App* solve = withFolder(common(app.add_subcommand(
       "solve", "Solves a case; writes CASE.h5 (mesh and fields) and CASE.figures.json (hot spots, watches, ledger).")));
-  auto* oneCase = solve->add_option("--case", request.caseName, "name of the case; the first one if not given");
+  auto* oneCase =
+      solve->add_option("--case", request.caseNames,
+                        "name or id of a case, * and ? stand for letters; repeatable; the first one if not given");
   solve->add_flag("--all", request.allCases, "solve every case")->excludes(oneCase);
   solve->add_flag("--if-needed", request.onlyIfNeeded, "skip cases whose stored result still matches its inputs");
   solve->add_flag("--continue", request.goesOn, "a transient case goes on from where its last run stopped");
@@ -102,7 +104,7 @@ int main(int argc, char** argv)
                   "start from results as they are stored, without solving what is out of date first");
   solve->add_flag("--steady", request.onlySteady, "leave out transient cases");
   CLI::App* exporting = withFolder(common(app.add_subcommand("export", "Writes a solved case for other programs.")));
-  exporting->add_option("--case", request.caseName, "name of the case")->required();
+  exporting->add_option("--case", request.caseNames, "name of the case")->required();
   exporting
       ->add_option("--format", request.format,
                    "vtu: mesh and fields (at the end of a run); csv: figures, and every step of a run; pvd: a VTU of "
@@ -115,11 +117,11 @@ int main(int argc, char** argv)
       "sure",
       "Solves a steady case on a coarser and a finer mesh too, a case in time with a coarser twin, and says how far "
       "its watches may be off.")));
-  asking->add_option("--case", request.caseName, "name of the case; the first one if not given");
+  asking->add_option("--case", request.caseNames, "name of the case; the first one if not given");
 
   CLI::App* refining = withFolder(common(app.add_subcommand(
       "refine", "Solves a steady case again with smaller elements where it matters, until figures stay.")));
-  refining->add_option("--case", request.caseName, "name of the case; the first one if not given");
+  refining->add_option("--case", request.caseNames, "name of the case; the first one if not given");
   refining
       ->add_option("--within", request.within,
                    "how far temperatures may still move (heat by its share): \"2 K\" or \"1 %\"")
@@ -155,6 +157,22 @@ int main(int argc, char** argv)
       "faces", "Lists the faces of the parts by their lasting names, with area, place and what they touch."));
   listing->add_option("--part", request.part, "id or name of the part; all if not given");
 
+  CLI::App* fieldList = common(app.add_subcommand(
+      "fields", "Lists what --set can set: every field with its value, what it may hold and what it is for."));
+  fieldList->add_option("--of", request.part, "id or name of one object; all if not given");
+
+  CLI::App* comparing = withFolder(common(app.add_subcommand(
+      "compare", "Says what differs between two cases: what was set, and what came out. The second may be a case of "
+                 "another project, OTHER.kiln:CASE.")));
+  comparing->add_option("CASES", request.caseNames, "the two cases")->required()->expected(2);
+  comparing->add_flag("--all", request.all, "list what is equal, too");
+  comparing->add_option("--csv", request.output, "write it as comma-separated text to this file");
+
+  CLI::App* caseList = withFolder(
+      common(app.add_subcommand("cases", "Lists the cases: what each has of its own, and where its result stands.")));
+
+  CLI::App* keys = app.add_subcommand("keys", "Writes every key of a project file with its meaning, as tables.");
+
   CLI::App* drafting = app.add_subcommand(
       "draft", "Draws the faces of projects named on standard input, beside them; used by the window.");
 
@@ -174,6 +192,14 @@ int main(int argc, char** argv)
       code = kiln::cli::check(request, reporter);
     else if (listing->parsed())
       code = kiln::cli::faces(request, reporter);
+    else if (comparing->parsed())
+      code = kiln::cli::compare(request, reporter);
+    else if (caseList->parsed())
+      code = listCases(request, reporter);
+    else if (fieldList->parsed())
+      code = kiln::cli::fields(request, reporter);
+    else if (keys->parsed())
+      code = kiln::cli::keys();
     else if (drafting->parsed())
       code = kiln::cli::draft();
     else if (reading->parsed())

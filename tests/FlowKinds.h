@@ -215,7 +215,7 @@ inline Patch patchOf(Of<Gap>, Project p, const Body& body)
 }
 
 // --- links -----------------------------------------------------------------------------------------------------------
-inline Patch tied(Project p, const Body& body, std::variant<Conductor, RadiationLink, FlowLink, Wire> exchange,
+inline Patch tied(Project p, const Body& body, decltype(Link::exchange) exchange,
                   double kelvin, double top)
 {
   Node node;

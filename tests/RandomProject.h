@@ -1,9 +1,9 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #pragma once
 
-#include "model/Fields.h"
 #include "model/ObjectKinds.h"
 #include "model/References.h"
+#include "model/Settings.h"
 
 #include <random>
 
@@ -71,17 +71,14 @@ public:
       keys["odd key"] = R"({"a":[1,2,{"b":null}]})";
   }
   template <class... Ts, std::size_t N>
-  void choice(const KeySpec& key, std::variant<Ts...>& value, const std::array<std::string_view, N>& names)
+  void choice(const KeySpec& key, std::variant<Ts...>& value, const KindSpecs<N>& names)
   {
     emplaceAt(value, random_() % N);
     Walk::choice(key, value, names);
   }
   template <class Enum, std::size_t N>
   requires std::is_enum_v<Enum>
-  void choice(const KeySpec&, Enum& value, const std::array<std::string_view, N>&)
-  {
-    value = static_cast<Enum>(random_() % N);
-  }
+  void choice(const KeySpec&, Enum& value, const KindSpecs<N>&) { value = static_cast<Enum>(random_() % N); }
   template <class T>
   void list(const KeySpec& key, std::vector<T>& items)
   {
@@ -148,14 +145,50 @@ public:
       if (std::string name = some(spec); !name.empty())
         values.push_back(std::move(name));
   }
+  /// Own values of any kind of field, each of the kind that its field holds.
   void changes(const KeySpec&, std::vector<Change>& changes)
   {
     changes.clear();
-    if (const auto ids = idsOf(project_, Refers::Source); !ids.empty() && random_() % 2 == 0)
-      changes.push_back({ids.front() + ".power", Number{7, {}}});
+    if (random_() % 2 == 0)
+      return;
+    Project walked = project_;
+    const std::vector<Field> all = settings(walked);
+    for (unsigned i = random_() % 4; i > 0 && !all.empty(); --i) {
+      const Field& field = all[random_() % all.size()];
+      const auto same = [&](const auto& other) {
+        if constexpr (requires { other.path; })
+          return other.path == field.path;
+        else
+          return other.field == field.path;
+      };
+      const bool alone = std::count_if(all.begin(), all.end(), same) == 1; // ids by chance may be empty, or equal
+      if (!field.objectId.empty() && alone && std::none_of(changes.begin(), changes.end(), same))
+        changes.push_back({field.path, some(field)});
+    }
   }
 
 private:
+  OwnValue some(const Field& field)
+  {
+    switch (field.kind) {
+    case Field::Kind::Number:
+      if (field.mayBeMissing() && random_() % 4 == 0)
+        return std::monostate{};
+      if (field.mayBeTable() && random_() % 3 == 0)
+        return Property{{2, {}}, {{{300, {}}, {2, {}}}, {{400, {}}, {3, {}}}}};
+      return Property{{1 + static_cast<double>(random_() % 9), {}}, {}};
+    case Field::Kind::Switch:
+      return random_() % 2 == 0;
+    case Field::Kind::Choice:
+      return std::string(field.choice.kinds[random_() % field.choice.kinds.size()].name);
+    case Field::Kind::Reference:
+      return some(*field.reference);
+    case Field::Kind::References:
+      return std::vector<std::string>{some(*field.reference)};
+    default:
+      return std::string("own text");
+    }
+  }
   std::string some(const ReferenceSpec& spec)
   {
     if (spec.to & Refers::Face) {
@@ -172,6 +205,14 @@ private:
   std::mt19937& random_;
   bool sound_;
 };
+
+/// Where two texts begin to differ, with what is around.
+inline std::string difference(const std::string& a, const std::string& b)
+{
+  const auto at = static_cast<std::size_t>(std::mismatch(a.begin(), a.end(), b.begin(), b.end()).first - a.begin());
+  const std::size_t from = at < 200 ? 0 : at - 200;
+  return a == b ? std::string() : "…" + a.substr(from, 300) + "\n--- instead of\n…" + b.substr(from, 300);
+}
 
 /// \param sound  no reference names something that is not there
 inline Project randomProject(unsigned seed, bool sound = false)

@@ -2,8 +2,8 @@
 #include "cases/CaseEditor.h"
 
 #include "cases/RunEditors.h"
-#include "fields/BoundField.h"
 #include "fields/FormRows.h"
+#include "fields/SettingRows.h"
 #include "model/Edit.h"
 
 #include <QComboBox>
@@ -102,28 +102,34 @@ void CaseEditor::addChanges(QVBoxLayout& layout)
   title->setProperty("role", "title");
   layout.addWidget(title);
   auto* form = new QFormLayout;
+  const SettingRows rows{document_, preferences_, *form};
+  Project seen = withChoices(document_.project(), own->changes);
+  const std::vector<Field> all = settings(seen);
   for (const Change& change : own->changes) {
-    const Field* field = document_.shownField(change.field);
-    auto* row = new QWidget;
-    auto* line = new QHBoxLayout(row);
-    line->setContentsMargins(0, 0, 0, 0);
-    if (field != nullptr && document_.shownCase() == id_)
-      line->addWidget(new BoundField(document_, preferences_, *field), 1);
-    else
-      line->addWidget(new QLabel(QString::fromStdString(change.value.text)), 1);
+    const Field* shown = document_.shownCase() == id_ ? document_.shownField(change.field) : nullptr;
+    if (shown != nullptr) {
+      SettingRows named = rows;
+      named.prefix = QString::fromStdString(shown->objectName + ", ");
+      addSettingRow(named, *shown);
+      continue;
+    }
+    const Field* field = fieldAt(all, change.field);
     auto* back = new QToolButton;
-    back->setText("✕");
+    back->setText("↺");
     back->setToolTip(tr("Take the project's value again"));
-    back->setObjectName("dropChange:" + QString::fromStdString(change.field));
+    back->setAccessibleName(back->toolTip());
+    back->setObjectName("takeProject:" + QString::fromStdString(change.field));
     connect(back, &QToolButton::clicked, this, [this, path = change.field] {
       document_.edit(tr("Value of the project"), [&](Project& project) {
         std::erase_if(findById(project.cases, id_)->changes, [&](const Change& c) { return c.field == path; });
       });
     });
-    line->addWidget(back);
-    form->addRow(field != nullptr ? QString::fromStdString(field->objectName + ", " + field->label)
-                                  : QString::fromStdString(change.field),
-                 row);
+    form->addRow(field != nullptr
+                     ? tr("%1, %2: %3")
+                           .arg(QString::fromStdString(field->objectName), QString::fromStdString(field->label),
+                                QString::fromStdString(settingText(seen, *field, change.value)))
+                     : tr("%1, which does not exist").arg(QString::fromStdString(change.field)),
+                 back);
   }
   layout.addLayout(form);
   if (own->changes.empty())
@@ -140,8 +146,8 @@ void CaseEditor::addChoice(QVBoxLayout& layout)
   choice->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
   choice->addItem(tr("give it a value of its own…"), QString());
   Project walked = document_.shownProject();
-  for (const Field& field : fields(walked))
-    if (field.value() != nullptr)
+  for (const Field& field : settings(walked))
+    if (field.objectId != id_ && !field.objectId.empty())
       choice->addItem(QString::fromStdString(field.objectName + ", " + field.label),
                       QString::fromStdString(field.path));
   connect(choice, &QComboBox::activated, this, [this, choice] {
@@ -159,9 +165,10 @@ void CaseEditor::addChange(const std::string& path)
     const auto has = [&](const Change& change) { return change.field == path; };
     if (std::any_of(own->changes.begin(), own->changes.end(), has))
       return;
-    for (const Field& field : fields(project))
-      if (field.path == path && field.value() != nullptr)
-        own->changes.push_back({path, *field.value()});
+    Project walked = project;
+    const std::vector<Field> all = settings(walked);
+    if (const Field* field = fieldAt(all, path))
+      own->changes.push_back({path, field->held()});
   });
 }
 

@@ -5,7 +5,7 @@
 #include "cases/RunStoring.h"
 #include "fields/BoundField.h"
 #include "fields/FormRows.h"
-#include "fields/QuantityField.h"
+#include "fields/SettingRows.h"
 #include "io/ProjectFile.h"
 #include "model/TimeSeries.h"
 
@@ -37,20 +37,12 @@ TransientRun& runOf(Project& project, const std::string& caseId)
 }
 
 /// The number fields of one path of the case.
-void addFields(Document& document, Preferences& preferences, QFormLayout& form, const std::string& under,
-               const QString& usual = {})
+void addFields(Document& document, Preferences& preferences, QFormLayout& form, const Case& own,
+               const std::string& under)
 {
-  Project walked = document.shownProject();
-  for (const Field& field : fields(walked)) {
-    if (!field.path.starts_with(under))
-      continue;
-    auto* edit = new BoundField(document, preferences, field);
-    if (!usual.isEmpty() && field.value() == nullptr)
-      edit->setUsual(usual);
-    auto* label = quietLabel(QString::fromStdString(field.label));
-    label->setBuddy(&edit->edit());
-    form.addRow(label, edit);
-  }
+  addSettingRows({document, preferences, form}, own.id, [&](const Field& field) {
+    return field.kind == Field::Kind::Number && field.path.starts_with(own.id + under);
+  });
 }
 
 std::string freeRuleId(const TransientRun& run)
@@ -207,7 +199,7 @@ void addRunEditors(Document& document, Preferences& preferences, const Case& own
   if (own.kind != Case::Kind::Transient) {
     if (variesInTime(document.project()))
       for (const char* field : {".instant", ".period"})
-        addFields(document, preferences, *form, own.id + field);
+        addFields(document, preferences, *form, own, field);
     return;
   }
   const TransientRun run = own.run.value_or(usualRun());
@@ -235,29 +227,19 @@ void addRunEditors(Document& document, Preferences& preferences, const Case& own
                    slot = StartFromCase{start, {}, {}};
                });
   addOtherProjectButton(document, own, *form);
-  addFields(document, preferences, *form, own.id + ".run.start.");
+  addFields(document, preferences, *form, own, ".run.start.");
   addPartStarts(document, own, *form);
   for (const EndRule& rule : run.ends)
     addEndRule(document, preferences, own, rule, *form);
   addEndButton(document, own, *form);
-  if (run.ends.size() > 1)
-    addChoiceRow(
-        document, *form, tr("It ends"), "endWhenAll",
-        {{"0", tr("with the first of them")}, {"1", tr("when all are met")}}, run.endWhenAll ? "1" : "0",
-        [id = own.id](Project& project, const std::string& all) { runOf(project, id).endWhenAll = all == "1"; });
-  const std::vector<std::pair<const char*, QString>> settings{{"startTime", tr("0 s")},
-                                                              {"longest", tr("30 d after the start")},
-                                                              {"tolerance", tr("0.1 K")},
-                                                              {"largestStep", tr("no bound")},
-                                                              {"convergence", tr("a millionth of what flows")},
-                                                              {"storeWithin", tr("0.1 % of the span")},
-                                                              {"storeEvery", tr("as the temperatures ask")}};
-  for (const auto& [key, usual] : settings)
-    addFields(document, preferences, *form, own.id + ".run." + key, usual);
+  // Settings that have no editors of their own follow the schema.
+  const SettingRows rows{document, preferences, *form};
+  const std::string under = own.id + ".run.";
+  addSettingRows(rows, own.id, [&](const Field& field) {
+    const bool inRun = field.path.starts_with(under) && field.path.find('.', under.size()) == std::string::npos;
+    return inRun && field.key != "storeParts" && (field.key != "endWhenAll" || run.ends.size() > 1);
+  });
   addStoringEditors(document, preferences, own, *form);
-  addChoiceRow(document, *form, tr("Afterwards"), "thenSteady",
-               {{"0", tr("nothing")}, {"1", tr("the steady state it would have gone to")}}, run.thenSteady ? "1" : "0",
-               [id = own.id](Project& project, const std::string& on) { runOf(project, id).thenSteady = on == "1"; });
   addRuleEditors(document, preferences, own, *form);
 }
 

@@ -6,6 +6,7 @@
 #include "fields/FormRows.h"
 #include "fields/QuantityField.h"
 
+#include "model/Settings.h"
 #include <QCoreApplication>
 #include <QFormLayout>
 #include <QHBoxLayout>
@@ -73,12 +74,13 @@ QWidget* setField(Document& document, Preferences& preferences, const Case& own,
                                   target != nullptr ? target->range : Range::Any);
   field->setObjectName("ruleValue:" + QString::fromStdString(rule.id));
   field->setTemperatureUnit(preferences.temperatureUnit());
-  field->setNumber(rule.set.front().value);
+  if (const Property* value = rule.set.front().number())
+    field->setNumber(static_cast<const Number&>(*value));
   QObject::connect(field, &QuantityField::committed, field,
                    [&document, caseId = own.id, ruleId = rule.id](const Number& number) {
                      document.edit(tr("Value a rule sets"), [&](Project& project) {
                        if (RunRule* one = ruleOf(project, caseId, ruleId); one != nullptr && !one->set.empty())
-                         one->set.front().value = number;
+                         one->set.front().value = Property{number, {}};
                      });
                    });
   return field;

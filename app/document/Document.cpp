@@ -5,8 +5,8 @@
 #include "io/ProjectFile.h"
 #include "io/ResultFile.h"
 #include "model/Edit.h"
-#include "model/Fields.h"
-#include "model/Formula.h"
+#include "model/Parameters.h"
+#include "model/Settings.h"
 #include "run/ResultIdentity.h"
 
 #include <QCoreApplication>
@@ -37,11 +37,15 @@ private:
 Document::Document(QObject* parent) : QObject(parent)
 {
   connect(&undo_, &QUndoStack::cleanChanged, this, &Document::fileChanged);
+  connect(&selection_, &Selection::changed, this, &Document::light);
+  connect(&selection_, &Selection::pickedFacesChanged, this, &Document::pickedFacesChanged);
+  connect(&selection_, &Selection::foldingChanged, this, &Document::foldingChanged);
+  connect(&selection_, &Selection::stepsChanged, this, &Document::projectChanged); // opened rows build themselves anew
   rest_.setSingleShot(true);
   constexpr int resting = 120; // ms
   rest_.setInterval(resting);
   connect(&rest_, &QTimer::timeout, this, [this] {
-    forgetFigures();
+    instant_.forget();
     emit resultChanged();
   });
   startEmpty();
@@ -79,34 +83,11 @@ const CaseState& Document::state(const std::string& caseId) const
   return found != states_.end() ? found->second : none;
 }
 
-std::shared_ptr<const Mesh> Document::shownMesh() const
-{
-  const CaseState& shown = shownState();
-  if (shown.result && shown.result->meshHash == hashes_.mesh)
-    return {shown.result, &shown.result->mesh};
-  if (preparedMesh_ && preparedHash_ == hashes_.mesh)
-    return preparedMesh_;
-  if (draft_ && draftHash_ == hashes_.geometry && hashes_.geometry != meshedGeometryHash_)
-    return draft_;
-  if (meshed_ && hashes_.geometry == meshedGeometryHash_)
-    return meshed_;
-  if (shown.result)
-    return {shown.result, &shown.result->mesh};
-  return preparedMesh_ ? preparedMesh_ : draft_;
-}
+std::shared_ptr<const Mesh> Document::shownMesh() const { return shapes_.shown(shownState().result, hashes_); }
 
-bool Document::wantsDraft() const
-{
-  const bool drawn = draft_ && draftFused_ && draftHash_ == hashes_.geometry;
-  return !project_.parts.empty() && hashes_.geometry != meshedGeometryHash_ && !drawn;
-}
+bool Document::wantsDraft() const { return !project_.parts.empty() && shapes_.wantDraft(hashes_); }
 
-bool Document::geometryIsCurrent() const
-{
-  const CaseState& shown = shownState();
-  return (shown.result && shown.result->meshHash == hashes_.mesh) || (preparedMesh_ && preparedHash_ == hashes_.mesh) ||
-         (draft_ && draftFused_ && draftHash_ == hashes_.geometry) || hashes_.geometry == meshedGeometryHash_;
-}
+bool Document::geometryIsCurrent() const { return shapes_.areCurrent(shownState().result, hashes_); }
 
 void Document::startEmpty()
 {
@@ -134,17 +115,11 @@ Expected<void> Document::open(const std::filesystem::path& file)
 void Document::take(Project project)
 {
   states_.clear();
-  playheads_.clear();
-  preparedMesh_.reset();
-  preparedHash_.clear();
-  draft_.reset();
-  draftHash_.clear();
-  draftProblem_.reset();
-  meshedGeometryHash_.clear();
-  meshed_.reset();
-  selectedId_.clear();
-  litFaces_.clear();
-  litParts_.clear();
+  instant_ = {};
+  shapes_ = {};
+  selection_.forget();
+  caseOnly_.clear();
+  lit_ = {};
   shownCase_ = project.cases.empty() ? std::string() : project.cases.front().id;
   undo_.clear();
   project_ = std::move(project);
@@ -158,27 +133,11 @@ void Document::loadStoredResults()
 {
   if (file_.empty())
     return;
-  std::error_code ignored;
-  for (const Case& one : project_.cases) {
-    if (!std::filesystem::exists(manifestFile(resultsFolder(), one.id), ignored) && one.kind != Case::Kind::Transient)
-      continue;
-    CaseState& state = states_[one.id];
-    if (Expected<CaseResult> stored = loadStored(resultsFolder(), one)) {
-      state.result = std::make_shared<CaseResult>(std::move(*stored));
-    } else if (std::filesystem::exists(manifestFile(resultsFolder(), one.id), ignored)) {
-      state.stage = CaseState::Stage::Failed; // damaged: its case says so
-      state.message = QString::fromStdString(stored.error().sentence());
-    }
-    if (auto sure = loadSure(sureFile(resultsFolder(), one.id)))
-      state.sure = std::move(*sure);
-    if (one.kind == Case::Kind::Transient)
-      state.run = loadShownRun(resultsFolder(), one.id);
-  }
+  for (const Case& one : project_.cases)
+    states_[one.id] = storedState(resultsFolder(), one);
   if (std::none_of(states_.begin(), states_.end(), [](const auto& one) { return one.second.result != nullptr; }))
-    if (Expected<StoredMesh> stored = loadMesh(meshFile(resultsFolder()))) {
-      preparedHash_ = stored->hash;
-      preparedMesh_ = std::make_shared<Mesh>(std::move(stored->mesh));
-    }
+    if (Expected<StoredMesh> stored = loadMesh(meshFile(resultsFolder())))
+      shapes_.setPrepared(std::make_shared<Mesh>(std::move(stored->mesh)), stored->hash);
 }
 
 Expected<void> Document::save() { return saveAs(file_); }
@@ -211,37 +170,6 @@ void Document::setProject(Project project)
   refresh();
 }
 
-bool Document::caseChanges(const std::string& path) const
-{
-  const Case* shown = shownCaseObject();
-  return shown != nullptr && std::any_of(shown->changes.begin(), shown->changes.end(),
-                                         [&](const Change& change) { return change.field == path; });
-}
-
-void Document::setNumber(const std::string& path, const Number& value)
-{
-  const QString name = tr("Set %1").arg(QString::fromStdString(path));
-  if (caseChanges(path)) {
-    edit(name, [&](Project& project) {
-      for (Change& change : findById(project.cases, shownCase_)->changes)
-        if (change.field == path)
-          change.value = value;
-    });
-    return;
-  }
-  // The same number of every selected object, when the edited one is among them.
-  std::set<std::string> paths{path};
-  const std::string object = path.substr(0, path.find('.'));
-  if (std::find(selectedIds_.begin(), selectedIds_.end(), object) != selectedIds_.end())
-    for (const std::string& other : selectedIds_)
-      paths.insert(other + path.substr(object.size()));
-  edit(name, [&](Project& project) {
-    for (const Field& field : fields(project))
-      if (paths.contains(field.path))
-        field.assign(value);
-  });
-}
-
 void Document::showCase(const std::string& caseId)
 {
   if (caseId == shownCase_ || findById(project_.cases, caseId) == nullptr)
@@ -257,28 +185,18 @@ void Document::refresh()
   const Expected<Project> own = shown != nullptr ? projectForCase(project_, *shown) : Expected<Project>(project_);
   shownProject_ = own ? *own : project_;
   numbers_.reset();
-  forgetFigures();
+  instant_.forget();
   fillLaterWatches();
   hashes_ = inputHashes(shownProject_);
   if (shown != nullptr)
     hashes_.solution = solutionHash(shownProject_, *shown);
-  noteMeshed();
+  shapes_.note(shownState().result, hashes_);
   for (const Case& one : project_.cases)
     refreshState(one.id);
   refreshFindings();
   emit projectChanged();
   emit resultChanged();
-  relight();
-}
-
-/// A result or mesh of the present inputs shows the present shapes.
-void Document::noteMeshed()
-{
-  const CaseState& shown = shownState();
-  if ((shown.result && shown.result->meshHash == hashes_.mesh) || (preparedMesh_ && preparedHash_ == hashes_.mesh)) {
-    meshedGeometryHash_ = hashes_.geometry;
-    meshed_ = shownMesh();
-  }
+  light();
 }
 
 void Document::refreshState(const std::string& caseId)
@@ -305,39 +223,7 @@ void Document::judgeStart(const Case* own, CaseState& state) const
   const auto start = currentStartIdentity(project_, *own, resultsFolder());
   if (start && *start == state.result->startIdentity)
     return;
-  state.outOfDate = tr("what it starts from");
-  if (state.stage == CaseState::Stage::Solved)
-    state.stage = CaseState::Stage::OutOfDate;
-}
-
-/// Is a result still that of its inputs? And what do the present watches say of it?
-void Document::judge(const Case* own, CaseState& state, const Project& project, const InputHashes& now)
-{
-  if (state.stage != CaseState::Stage::Running && state.stage != CaseState::Stage::Failed)
-    state.stage = state.result ? CaseState::Stage::Solved : CaseState::Stage::NeverRun;
-  if (!state.result)
-    return;
-  state.outOfDate = state.result->meshHash != now.mesh           ? tr("mesh and solution")
-                    : state.result->solutionHash != now.solution ? tr("solution")
-                                                                 : QString();
-  if (!state.outOfDate.isEmpty() && state.stage == CaseState::Stage::Solved)
-    state.stage = CaseState::Stage::OutOfDate;
-  state.watches = readWatches(project, *state.result);
-  if (own == nullptr || own->kind != Case::Kind::Transient || !state.run.record)
-    return;
-  for (WatchFigure& figure : state.watches) { // what counts of a run is its worst instant
-    const Watch* watch = findById(project.watches, figure.id);
-    const auto answers = watch != nullptr ? answersOf(*state.run.record, *watch) : std::nullopt;
-    if (!answers)
-      continue;
-    figure.margin.reset();
-    if (watch->upper)
-      figure.margin = watch->upper->si - answers->peak.value;
-    // What starts below its lower limit has to get there: then its end counts.
-    const double least = watch->lower && answers->start < watch->lower->si ? answers->end : answers->trough.value;
-    if (watch->lower)
-      figure.margin = std::min(figure.margin.value_or(1e300), least - watch->lower->si);
-  }
+  state.becomeOutOfDate(tr("what it starts from"));
 }
 
 const Field* Document::shownField(const std::string& path) const
@@ -345,7 +231,7 @@ const Field* Document::shownField(const std::string& path) const
   if (!numbers_) {
     numbers_ = std::make_unique<Numbers>();
     numbers_->walked = shownProject_;
-    numbers_->fields = fields(numbers_->walked);
+    numbers_->fields = settings(numbers_->walked);
     for (std::size_t i = 0; i < numbers_->fields.size(); ++i)
       numbers_->byPath.emplace(numbers_->fields[i].path, i);
   }
@@ -356,8 +242,8 @@ const Field* Document::shownField(const std::string& path) const
 void Document::refreshFindings()
 {
   findings_ = checkModel(shownProject_);
-  if (draftProblem_ && draftProblem_->first == hashes_.geometry) {
-    findings_.push_back(findingOf(shownProject_, draftProblem_->second));
+  if (const Failure* problem = shapes_.problem(hashes_)) {
+    findings_.push_back(findingOf(shownProject_, *problem));
   } else if (geometryIsCurrent()) {
     const std::vector<Finding> more = checkOnGeometry(shownProject_, shownMesh()->geometry);
     findings_.insert(findings_.end(), more.begin(), more.end());
@@ -401,22 +287,20 @@ void Document::setResult(const std::string& caseId, std::shared_ptr<const CaseRe
 {
   CaseState& state = states_[caseId];
   state.result = std::move(result);
-  playheads_.erase(caseId);
-  forgetFigures();
+  instant_.toEnd(caseId);
   state.stage = CaseState::Stage::Solved;
   state.message.clear();
-  noteMeshed();
+  shapes_.note(shownState().result, hashes_);
   refreshState(caseId);
   refreshFindings();
   emit resultChanged();
-  relight();
+  light();
 }
 
 void Document::setPreparedMesh(std::shared_ptr<const Mesh> mesh, const std::string& hash)
 {
-  preparedMesh_ = std::move(mesh);
-  preparedHash_ = hash;
-  noteMeshed();
+  shapes_.setPrepared(std::move(mesh), hash);
+  shapes_.note(shownState().result, hashes_);
   refreshFindings();
   emit projectChanged();
   emit resultChanged();
@@ -424,19 +308,35 @@ void Document::setPreparedMesh(std::shared_ptr<const Mesh> mesh, const std::stri
 
 void Document::setDraft(std::shared_ptr<const Mesh> mesh, const std::string& geometryHash, bool fused)
 {
-  draft_ = std::move(mesh);
-  draftHash_ = geometryHash;
-  draftFused_ = fused;
-  draftProblem_.reset();
+  shapes_.setDraft(std::move(mesh), geometryHash, fused);
   refreshFindings();
   emit resultChanged();
-  relight();
+  light();
 }
 
 void Document::setDraftProblem(const Failure& problem)
 {
-  draftProblem_ = {hashes_.geometry, problem};
+  shapes_.setProblem(hashes_.geometry, problem);
   refreshFindings();
+}
+
+/// What belongs to what is picked or selected lights up, on whatever mesh is shown.
+void Document::light()
+{
+  const std::shared_ptr<const Mesh> mesh = shownMesh();
+  if (!mesh)
+    lit_ = {};
+  else if (!selection_.pickedFaces().empty())
+    lit_ = kiln::litFaces(shownProject_, *mesh, selection_.pickedFaces());
+  else
+    lit_ = litBy(shownProject_, *mesh, selection_.id());
+  emit selectionChanged();
+}
+
+void Document::lightFaces(const std::vector<int>& faces)
+{
+  lit_ = {{faces.begin(), faces.end()}, {}};
+  emit selectionChanged();
 }
 
 } // namespace kiln

@@ -1,10 +1,13 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #pragma once
 
-#include "document/ShownFigures.h"
-#include "io/SureRecord.h"
-#include "model/Fields.h"
+#include "document/CaseState.h"
+#include "document/Lighting.h"
+#include "document/Selection.h"
+#include "document/ShownInstant.h"
+#include "document/ShownShapes.h"
 #include "model/Project.h"
+#include "model/Settings.h"
 #include "readiness/Readiness.h"
 #include "results/CaseResult.h"
 #include "results/Figures.h"
@@ -24,22 +27,6 @@
 
 namespace kiln
 {
-
-/// Where a case stands.
-struct CaseState {
-  enum class Stage { NeverRun, Running, Solved, OutOfDate, Failed };
-  Stage stage = Stage::NeverRun;
-  double fraction = 0; ///< of a running solve
-  QString message;     ///< progress, or why it failed
-  QString outOfDate;   ///< which stages: "mesh and solution", "solution"
-  std::shared_ptr<const CaseResult> result;
-  ShownRun run;                     ///< of a transient case, also while it goes
-  std::vector<WatchFigure> watches; ///< of the present watches, read from the result; margins over the whole run
-  std::optional<SureRecord> sure;   ///< what three meshes say, of whatever result they were asked for
-
-  /// What three meshes say of a watch of the present result; nullptr when they were not asked.
-  [[nodiscard]] const SureRecord::OfWatch* sureOf(const std::string& watch) const;
-};
 
 /// The open project with its edits, results and selection: what every page of the window shows.
 /// Pages listen to its signals and call its edits; they never talk to each other.
@@ -85,18 +72,18 @@ public:
   [[nodiscard]] bool geometryIsCurrent() const;
   [[nodiscard]] const std::vector<Finding>& findings() const { return findings_; }
 
-  [[nodiscard]] const std::string& selectedId() const { return selectedId_; }
+  [[nodiscard]] const std::string& selectedId() const { return selection_.id(); }
   /// Every selected object, the primary one first; edits of a number act on all that have it.
-  [[nodiscard]] const std::vector<std::string>& selectedIds() const { return selectedIds_; }
+  [[nodiscard]] const std::vector<std::string>& selectedIds() const { return selection_.ids(); }
   /// Lasting names of the faces clicked in the scene.
-  [[nodiscard]] const std::vector<std::string>& pickedFaces() const { return pickedFaces_; }
+  [[nodiscard]] const std::vector<std::string>& pickedFaces() const { return selection_.pickedFaces(); }
   /// Steps whose fields are unfolded in the ledger: "part.step".
-  [[nodiscard]] const std::set<std::string>& openSteps() const { return openSteps_; }
-  void toggleStep(const std::string& step);
-  [[nodiscard]] const std::set<std::string>& foldedGroups() const { return foldedGroups_; }
-  void toggleGroup(const std::string& groupId);
-  [[nodiscard]] const std::set<int>& litFaces() const { return litFaces_; }
-  [[nodiscard]] const std::set<int>& litParts() const { return litParts_; }
+  [[nodiscard]] const std::set<std::string>& openSteps() const { return selection_.openSteps(); }
+  void toggleStep(const std::string& step) { selection_.toggleStep(step); }
+  [[nodiscard]] const std::set<std::string>& foldedGroups() const { return selection_.foldedGroups(); }
+  void toggleGroup(const std::string& groupId) { selection_.toggleGroup(groupId); }
+  [[nodiscard]] const std::set<int>& litFaces() const { return lit_.faces; }
+  [[nodiscard]] const std::set<int>& litParts() const { return lit_.parts; }
 
   /// Fails with the reader's sentence; the present project stays.
   [[nodiscard]] Expected<void> open(const std::filesystem::path& file);
@@ -108,6 +95,17 @@ public:
   void edit(const QString& name, const std::function<void(Project&)>& change);
   /// Sets one number; in a case that has its own value for it, that value.
   void setNumber(const std::string& path, const Number& value);
+  /// Sets a field of any kind likewise, of every selected object that has it. Where edits count in the shown case only,
+  /// it gets a value of its own.
+  /// \param name  of the undo step; empty: "Set PATH"
+  void set(const std::string& path, const OwnValue& value, const QString& name = {});
+  /// Do edits of fields count in the shown case only? Remembered by case.
+  [[nodiscard]] bool editsCaseOnly() const { return caseOnly_.contains(shownCase_); }
+  void editCaseOnly(bool only);
+  /// The shown case takes the project's value again.
+  void takeProjectValue(const std::string& path);
+  /// What the shown case has of its own becomes the project's, and no case's own.
+  void giveToProject(const std::string& path);
   /// Edits that work on whole rows: the selected ones, or one of them.
   void removeSelected();
   void duplicateSelected();
@@ -116,15 +114,15 @@ public:
   [[nodiscard]] Expected<void> paste(const std::string& text);
   void moveBefore(const std::string& objectId, const std::string& before);
   [[nodiscard]] bool caseChanges(const std::string& path) const;
-  /// A number of the shown project by its path; nullptr when there is none. Good until the next edit.
+  /// A field of the shown project by its path; nullptr when there is none. Good until the next edit.
   [[nodiscard]] const Field* shownField(const std::string& path) const;
 
   void showCase(const std::string& caseId);
   /// Selects an object by id ("shell", "outer-air", "shell|fibre") and lights its faces.
-  void select(const std::string& objectId);
+  void select(const std::string& objectId) { selection_.select(objectId); }
   /// Adds an object to the selection, or takes it out.
-  void toggleSelected(const std::string& objectId);
-  void pickFaces(std::vector<std::string> faces);
+  void toggleSelected(const std::string& objectId) { selection_.toggle(objectId); }
+  void pickFaces(std::vector<std::string> faces) { selection_.pickFaces(std::move(faces)); }
   void lightFaces(const std::vector<int>& faces);
 
   void setRunning(const std::string& caseId, double fraction, const QString& message);
@@ -149,6 +147,7 @@ signals:
   void pickedFacesChanged();
   void findingsChanged();
   void foldingChanged(); ///< of part groups
+  void editScopeChanged();
   void fileChanged();
 
 private:
@@ -157,15 +156,10 @@ private:
   void setProject(Project project);
   void refresh();
   void refreshState(const std::string& caseId);
-  void forgetFigures();
   void fillLaterWatches();
   void judgeStart(const Case* own, CaseState& state) const;
-  static void judge(const Case* own, CaseState& state, const Project& project, const InputHashes& now);
   void refreshFindings();
-  void noteMeshed();
   void light();
-  void lightGap(const Mesh& mesh, const Contact& contact);
-  void relight();
   void loadStoredResults();
 
   /// The numbers of the shown project, found once an edit.
@@ -175,26 +169,18 @@ private:
     std::unordered_map<std::string, std::size_t> byPath;
   };
   mutable std::unique_ptr<Numbers> numbers_;
-  mutable std::optional<ShownFigures> figures_; ///< of the shown case, made when asked for
-  std::map<std::string, double> playheads_;     ///< by case, where it does not stand at the end
-  QTimer rest_;                                 ///< since the playhead moved
+  ShownInstant instant_;
+  QTimer rest_; ///< since the playhead moved
   Project project_, shownProject_;
   std::filesystem::path file_;
   QUndoStack undo_;
-  std::string shownCase_, selectedId_;
-  std::vector<std::string> selectedIds_, pickedFaces_;
-  std::set<std::string> openSteps_, foldedGroups_;
-  std::set<int> litFaces_, litParts_;
+  std::string shownCase_;
+  std::set<std::string> caseOnly_; ///< cases in which edits of fields are their own
+  Selection selection_;
+  Lit lit_;
   std::map<std::string, CaseState> states_;
-  std::shared_ptr<const Mesh> preparedMesh_;
-  std::string preparedHash_;
-  std::shared_ptr<const Mesh> draft_;
-  std::string draftHash_;                                       // of the geometry
-  bool draftFused_ = false;                                     // touching faces are known
-  std::optional<std::pair<std::string, Failure>> draftProblem_; // geometry hash and why it could not be drawn
-  std::shared_ptr<const Mesh> meshed_;                          // the last mesh or result that showed its shapes
-  std::string meshedGeometryHash_;                              // of shapes that a result or a mesh shows
-  InputHashes hashes_;                                          // of the shown case
+  ShownShapes shapes_;
+  InputHashes hashes_; // of the shown case
   std::vector<Finding> findings_;
 };
 

@@ -3,7 +3,6 @@
 // What the document shows of results: figures, temperatures and instants of the shown case.
 #include "document/Document.h"
 
-#include "results/UnstoredParts.h"
 #include "run/LaterWatches.h"
 
 #include "model/SteadyView.h"
@@ -12,50 +11,14 @@
 namespace kiln
 {
 
-const SureRecord::OfWatch* CaseState::sureOf(const std::string& watch) const
-{
-  return sure && result && sure->solutionHash == result->solutionHash ? sure->find(watch) : nullptr;
-}
-
-const ShownFigures* Document::shownFigures() const
-{
-  const CaseState& state = shownState();
-  if (!state.result)
-    return nullptr;
-  if (!figures_) {
-    const auto at = playheads_.find(shownCase_);
-    figures_ = at != playheads_.end() && state.run.record && state.run.fields
-                   ? figuresAt(shownProject_, state.result, state.run, at->second)
-                   : figuresOf(shownProject_, state.result);
-    if (state.run.record && figures_->atEnd && !state.run.record->times.empty())
-      figures_->storedByPart = storedByPart(*state.run.record, state.run.record->times.back());
-  }
-  return &*figures_;
-}
+const ShownFigures* Document::shownFigures() const { return instant_.figures(shownProject_, shownCase_, shownState()); }
 
 std::shared_ptr<const std::vector<double>> Document::shownTemperature() const
 {
-  const CaseState& state = shownState();
-  if (!state.result)
-    return nullptr;
-  const auto at = playheads_.find(shownCase_);
-  if (at != playheads_.end() && state.run.record && state.run.fields)
-    if (auto field = state.run.fields->fieldAt(state.run.record->instants, at->second);
-        field && field->size() == state.result->temperature.size()) {
-      fillUnstored(*state.run.record, state.result->mesh, state.result->unknowns, at->second, *field);
-      return std::make_shared<const std::vector<double>>(std::move(*field));
-    }
-  return {state.result, &state.result->temperature};
+  return instant_.temperature(shownCase_, shownState());
 }
 
-std::optional<double> Document::playhead() const
-{
-  const CaseState& state = shownState();
-  if (!state.run.record || state.run.record->times.empty())
-    return std::nullopt;
-  const auto at = playheads_.find(shownCase_);
-  return at != playheads_.end() ? at->second : state.run.record->times.back();
-}
+std::optional<double> Document::playhead() const { return instant_.playhead(shownCase_, shownState()); }
 
 QString Document::instantText() const
 {
@@ -85,20 +48,11 @@ QString Document::quickLookText() const
 
 void Document::setPlayhead(double time)
 {
-  const CaseState& state = shownState();
-  if (!state.run.record || state.run.record->times.empty() || !state.result)
+  if (!instant_.move(shownCase_, shownState(), time))
     return;
-  const std::vector<double>& times = state.run.record->times;
-  if (time >= times.back() && state.run.record->finished)
-    playheads_.erase(shownCase_);
-  else
-    playheads_[shownCase_] = std::clamp(time, times.front(), times.back());
-  forgetFigures();
   emit instantMoved();
   rest_.start();
 }
-
-void Document::forgetFigures() { figures_.reset(); }
 
 /// The shown run has the course of watches that were made after it, too.
 void Document::fillLaterWatches()
@@ -117,7 +71,7 @@ void Document::setRun(const std::string& caseId, ShownRun run)
   states_[caseId].run = std::move(run);
   if (caseId == shownCase_) {
     fillLaterWatches();
-    forgetFigures();
+    instant_.forget();
     emit runChanged();
   }
 }

@@ -10,7 +10,7 @@ namespace kiln
 
 void Document::removeSelected()
 {
-  const std::vector<std::string> ids = selectedIds_;
+  const std::vector<std::string> ids = selection_.ids();
   const Object* first = ids.empty() ? nullptr : findObject(project_, ids.front());
   if (first == nullptr)
     return;
@@ -25,7 +25,7 @@ void Document::removeSelected()
 
 void Document::duplicateSelected()
 {
-  const std::vector<std::string> ids = selectedIds_;
+  const std::vector<std::string> ids = selection_.ids();
   std::vector<std::string> made;
   edit(tr("Duplicate"), [&](Project& project) {
     for (const std::string& id : ids)
@@ -39,7 +39,7 @@ void Document::duplicateSelected()
 std::string Document::copySelected() const
 {
   std::vector<std::string> ids;
-  for (const std::string& id : selectedIds_)
+  for (const std::string& id : selection_.ids())
     if (findObject(project_, id) != nullptr)
       ids.push_back(id);
   return ids.empty() ? std::string() : copyObjects(project_, ids);

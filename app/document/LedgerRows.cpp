@@ -5,6 +5,7 @@
 #include "geometry/TouchingPairs.h"
 #include "heat/boundaries/Correlations.h"
 #include "model/Edit.h"
+#include "model/Walk.h"
 
 #include <QCoreApplication>
 #include <algorithm>
@@ -22,6 +23,24 @@ QString nameOf(const auto& list, const std::string& id)
   const auto* object = findById(list, id);
   return QString::fromStdString(object != nullptr ? object->name : id);
 }
+
+/// Archive that finds the number that a kind is about.
+class FirstNumber : public Walk<FirstNumber>
+{
+public:
+  const Number* found = nullptr;
+  Quantity quantity = Quantity::Plain;
+
+  void number(const NumberSpec& spec, Number& value) { take(spec, value); }
+  void property(const NumberSpec& spec, Property& value) { take(spec, value); }
+
+private:
+  void take(const NumberSpec& spec, const Number& value)
+  {
+    if (found == nullptr)
+      found = &value, quantity = spec.quantity;
+  }
+};
 
 /// Makes the one-line text of what was set.
 class SetText
@@ -106,6 +125,15 @@ public:
   QString operator()(const AreaResistance& r) const { return text(r.resistance, Quantity::AreaResistance); }
   QString operator()(const TotalResistance& r) const { return text(r.resistance, Quantity::Resistance); }
   QString operator()(const Gap& g) const { return tr("gap of ") + text(g.thickness, Quantity::Length); }
+
+  /// A kind that has no words of its own: what it is called, and its first number.
+  template <class Kind>
+  QString operator()(const Kind& kind) const
+  {
+    FirstNumber first;
+    describe(first, const_cast<Kind&>(kind));
+    return first.found != nullptr ? text(*first.found, first.quantity) : tr("set");
+  }
 
 private:
   [[nodiscard]] QString text(const Property& property, Quantity quantity) const

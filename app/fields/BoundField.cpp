@@ -2,6 +2,7 @@
 #include "fields/BoundField.h"
 
 #include "fields/QuantityField.h"
+#include "fields/SettingRows.h"
 #include "fields/TableEditor.h"
 
 #include <QHBoxLayout>
@@ -9,11 +10,6 @@
 
 namespace kiln
 {
-namespace
-{
-QString words(std::string_view text) { return QString::fromUtf8(text.data(), static_cast<qsizetype>(text.size())); }
-} // namespace
-
 BoundField::BoundField(Document& document, Preferences& preferences, const Field& field, QWidget* parent)
     : QWidget(parent), document_(document), preferences_(preferences), path_(field.path),
       edit_(new QuantityField(field.quantity, field.range))
@@ -28,10 +24,7 @@ BoundField::BoundField(Document& document, Preferences& preferences, const Field
   edit_->setTemperatureUnit(preferences.temperatureUnit());
   edit_->setObjectName("field:" + path);
   edit_->setAccessibleName(QString::fromStdString(field.objectName + ", " + field.label));
-  QString tip = path + "\n" + tr("Takes %1, or a formula of parameters.").arg(words(quantityName(field.quantity)));
-  if (field.varies)
-    tip += "\n" + tr("The formula may use the place x, y, z.");
-  edit_->setToolTip(tip);
+  edit_->setToolTip(helpText(field));
   edit_->setReader([this, quantity = field.quantity, varies = field.varies](const QString& typed) {
     return readEntry(document_.shownProject(), typed.toStdString(), quantity, preferences_.temperatureUnit(), varies);
   });
@@ -46,13 +39,7 @@ BoundField::BoundField(Document& document, Preferences& preferences, const Field
   }
   connect(edit_, &QuantityField::said, this, &BoundField::said);
   connect(edit_, &QuantityField::committed, this, [this](const Number& number) { document_.setNumber(path_, number); });
-  connect(edit_, &QuantityField::cleared, this, [this] {
-    document_.edit(tr("Clear %1").arg(QString::fromStdString(path_)), [&](Project& project) {
-      for (const Field& one : fields(project))
-        if (one.path == path_)
-          one.clear();
-    });
-  });
+  connect(edit_, &QuantityField::cleared, this, [this] { document_.set(path_, std::monostate{}); });
   connect(&document, &Document::projectChanged, this, &BoundField::refresh);
   connect(&preferences, &Preferences::unitChanged, this,
           [this] { edit_->setTemperatureUnit(preferences_.temperatureUnit()); });

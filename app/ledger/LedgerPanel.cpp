@@ -1,14 +1,17 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "ledger/LedgerPanel.h"
 
+#include "fields/FormRows.h"
 #include "ledger/LedgerRowView.h"
 #include "ledger/NewObjects.h"
 
+#include <QComboBox>
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QLineEdit>
 #include <QMenu>
 #include <QScrollArea>
+#include <QSignalBlocker>
 #include <QTimer>
 #include <QToolButton>
 #include <QVBoxLayout>
@@ -37,6 +40,7 @@ LedgerPanel::LedgerPanel(Document& document, Preferences& preferences, QWidget* 
   filterRow->setContentsMargins(8, 0, 8, 0);
   filterRow->addWidget(filter_);
   layout->addLayout(filterRow);
+  layout->addLayout(makeScope());
   auto* body = new QWidget;
   body->setObjectName("panelBody");
   auto* bodyLayout = new QVBoxLayout(body);
@@ -74,6 +78,39 @@ LedgerPanel::LedgerPanel(Document& document, Preferences& preferences, QWidget* 
   refresh();
 }
 
+/// Which cases an edit counts in, always in view.
+QLayout* LedgerPanel::makeScope()
+{
+  auto* line = new QHBoxLayout;
+  line->setContentsMargins(10, 0, 8, 0);
+  auto* word = quietLabel(tr("Editing"));
+  word->setWordWrap(false);
+  auto* scope = new QComboBox;
+  scope->setObjectName("editScopeChoice");
+  scope->setAccessibleName(tr("What edits count in"));
+  scope->setToolTip(tr("Whether what you set counts in every case or in the shown one alone (Ctrl+E)"));
+  word->setBuddy(scope);
+  line->addWidget(word);
+  line->addWidget(scope, 1);
+  const auto refresh = [this, scope, word] {
+    const Case* shown = document_.shownCaseObject();
+    const QSignalBlocker quiet(scope);
+    scope->clear();
+    scope->addItem(tr("the project: all cases"));
+    scope->addItem(tr("this case only: %1").arg(shown != nullptr ? QString::fromStdString(shown->name) : QString()));
+    scope->setCurrentIndex(document_.editsCaseOnly() ? 1 : 0);
+    const bool matters = document_.project().cases.size() > 1;
+    scope->setVisible(matters);
+    word->setVisible(matters);
+  };
+  connect(scope, &QComboBox::activated, this, [this](int index) { document_.editCaseOnly(index == 1); });
+  connect(&document_, &Document::editScopeChanged, scope, refresh);
+  connect(&document_, &Document::projectChanged, scope, refresh);
+  connect(&document_, &Document::shownCaseChanged, scope, refresh);
+  refresh();
+  return line;
+}
+
 QToolButton* LedgerPanel::makeAddButton(Band band)
 {
   auto* add = new QToolButton;
@@ -87,10 +124,11 @@ QToolButton* LedgerPanel::makeAddButton(Band band)
   add->setPopupMode(QToolButton::InstantPopup);
   auto* menu = new QMenu(add);
   menu->setObjectName("addMenu:" + QString::number(static_cast<int>(band)));
+  menu->setToolTipsVisible(true);
   connect(menu, &QMenu::aboutToShow, this, [this, menu, band] {
     menu->clear();
     for (const NewKind& kind : newKinds(document_, band))
-      menu->addAction(kind.label, this, [this, kind] { openNew(addNew(document_, kind)); });
+      menu->addAction(kind.label, this, [this, kind] { openNew(addNew(document_, kind)); })->setToolTip(kind.help);
   });
   add->setMenu(menu);
   return add;

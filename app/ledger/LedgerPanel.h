@@ -44,6 +44,7 @@ private:
 
   void refresh();
   void refreshBand(BandView& view, LedgerBand band);
+  QLayout* makeScope();
   QToolButton* makeAddButton(Band band);
   void applyFilter();
   void showSelection();

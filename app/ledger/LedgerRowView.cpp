@@ -180,20 +180,8 @@ void LedgerRowView::paintEvent(QPaintEvent* /*event*/)
 
 void LedgerRowView::toggleMuted()
 {
-  const std::string id = row_.id;
-  document_.edit((row_.muted ? tr("Switch on %1") : tr("Switch off %1")).arg(row_.name), [&](Project& project) {
-    const auto toggle = [&](auto& list) {
-      if (auto* object = findById(list, id))
-        object->muted = !object->muted;
-    };
-    toggle(project.groups);
-    toggle(project.parts);
-    toggle(project.sources);
-    toggle(project.boundaries);
-    toggle(project.enclosures);
-    toggle(project.nodes);
-    toggle(project.links);
-  });
+  document_.set(row_.id + ".muted", !row_.muted,
+                (row_.muted ? tr("Switch on %1") : tr("Switch off %1")).arg(row_.name));
 }
 
 void LedgerRowView::mousePressEvent(QMouseEvent* event)

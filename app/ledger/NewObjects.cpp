@@ -2,11 +2,11 @@
 #include "ledger/NewObjects.h"
 
 #include "heat/boundaries/FlowFromShape.h"
+#include "model/Alternatives.h"
 #include "model/Edit.h"
 
 #include <QCoreApplication>
 #include <algorithm>
-#include <numbers>
 
 namespace kiln
 {
@@ -16,7 +16,6 @@ namespace
 QString tr(const char* text) { return QCoreApplication::translate("NewObjects", text); }
 
 Number millimetres(double value) { return {value / 1000, plainNumber(value) + " mm", false}; }
-Number celsius(double value) { return {value + 273.15, plainNumber(value) + " °C", false}; }
 
 std::vector<OutlinePoint> outlineOf(std::initializer_list<std::pair<double, double>> corners)
 {
@@ -47,46 +46,66 @@ std::vector<std::string> selectedParts(const Project& project, const Document& d
   return {};
 }
 
-template <class Heat>
-NewKind newSource(const char* label, Heat heat)
+/// Archive that lets a new object stand on what is selected, and links lie between the last two nodes.
+class OnSelection : public Walk<OnSelection>
 {
-  return {tr(label), [label, heat](Project& project) {
-            HeatSource source;
-            source.heat = heat(project);
-            return addObject(project, project.sources, source, freeName(project, label));
-          }};
-}
+public:
+  OnSelection(Project& project, const Document& document) : project_(project), document_(document) {}
 
-template <class Condition>
-NewKind newBoundary(const char* label, Condition condition)
-{
-  return {tr(label), [label, condition](Project& project) {
-            Boundary boundary;
-            boundary.condition = condition(project);
-            return addObject(project, project.boundaries, boundary, freeName(project, label));
-          }};
-}
+  void reference(const ReferenceSpec& spec, std::string& value)
+  {
+    if (spec.need == Need::May)
+      return;
+    if (spec.to & Refers::Node) {
+      const std::size_t count = project_.nodes.size();
+      value = count > ends_ ? project_.nodes[count > 1 ? count - 2 + ends_ : 0].id : "";
+      ++ends_;
+    } else if (spec.to & Refers::Surface) {
+      value = surfaceForSelection(project_, document_);
+    } else if (spec.to & Refers::Part) {
+      const std::vector<std::string> parts = selectedParts(project_, document_);
+      value = parts.empty() ? "" : parts.front();
+    }
+  }
+  void references(const ReferenceSpec& spec, std::vector<std::string>& values)
+  {
+    if (spec.need == Need::May)
+      return;
+    if (spec.to & Refers::Surface)
+      values = {surfaceForSelection(project_, document_)};
+    else if (spec.to & Refers::Part)
+      values = selectedParts(project_, document_);
+  }
 
-/// A link starts between the last two nodes, where there are such.
-NewKind newLink(const char* label, decltype(Link::exchange) exchange)
+private:
+  Project& project_;
+  const Document& document_;
+  std::size_t ends_ = 0;
+};
+
+QString words(std::string_view text) { return QString::fromUtf8(text.data(), static_cast<qsizetype>(text.size())); }
+
+/// One entry for each alternative that the schema knows of the choice that a new object has.
+/// \param finish  what a kind needs beyond numbers and selection
+template <class T, class Choice, std::size_t N>
+void addKinds(std::vector<NewKind>& kinds, const Document& document, std::vector<T> Project::*list, Choice T::*choice,
+              const KindSpecs<N>& names, const std::string& called = {},
+              const std::function<void(Project&, T&)>& finish = {})
 {
-  return {tr(label), [exchange](Project& project) {
-            Link link;
-            link.exchange = exchange;
-            const std::size_t count = project.nodes.size();
-            std::visit(
-                [&](auto& kind) {
-                  if constexpr (requires { kind.endA; }) {
-                    kind.endA = count > 1 ? project.nodes[count - 2].id : "";
-                    kind.endB = count > 0 ? project.nodes[count - 1].id : "";
-                  } else {
-                    kind.upstream = count > 1 ? project.nodes[count - 2].id : "";
-                    kind.downstream = count > 0 ? project.nodes[count - 1].id : "";
-                  }
-                },
-                link.exchange);
-            return addObject(project, project.links, link, freeName(project, "Link"));
-          }};
+  for (std::size_t i = 0; i < N; ++i)
+    kinds.push_back({words(names[i].label),
+                     [=, &document, name = std::string(names[i].label)](Project& project) {
+                       T object;
+                       emplaceAt(object.*choice, i);
+                       StartingValues starting;
+                       OnSelection on(project, document);
+                       std::visit([&](auto& kind) { describe(starting, kind), describe(on, kind); }, object.*choice);
+                       if (finish)
+                         finish(project, object);
+                       return addObject(project, project.*list, std::move(object),
+                                        freeName(project, called.empty() ? name : called));
+                     },
+                     words(names[i].help)});
 }
 
 std::vector<NewKind> newParts(const Document& document)
@@ -94,7 +113,7 @@ std::vector<NewKind> newParts(const Document& document)
   std::vector<NewKind> kinds;
   const double top = topOf(document);
   for (const auto& [name, form] : startingForms(document.project()))
-    kinds.push_back({tr(name), [name = std::string(name), form = form, top](Project& project) {
+    kinds.push_back({name, [name = name.toStdString(), form = form, top](Project& project) {
                        Part part;
                        part.shape.form = form;
                        if (top > 0)
@@ -110,128 +129,38 @@ std::vector<NewKind> newParts(const Document& document)
   return kinds;
 }
 
-std::vector<NewKind> newSources(const Document& document)
+/// The coefficient of a new correlation goes by how its surface lies.
+void fitCorrelation(const Document& document, Project& project, Boundary& boundary)
 {
-  const auto parts = [&document](const Project& project) { return selectedParts(project, document); };
-  const auto surface = [&document](Project& project) { return surfaceForSelection(project, document); };
-  return {
-      newSource("Power in parts",
-                [=](Project& p) {
-                  return PartPower{parts(p), Property{100, "100 W"}};
-                }),
-      newSource("Heat density in parts",
-                [=](Project& p) {
-                  return PartDensity{parts(p), Property{1e5, "1e5 W/m³"}};
-                }),
-      newSource("Power on a surface",
-                [=](Project& p) {
-                  return SurfacePower{surface(p), Property{100, "100 W"}};
-                }),
-      newSource("Heat flux on a surface",
-                [=](Project& p) {
-                  return SurfaceFlux{surface(p), Property{1000, "1000 W/m²"}};
-                }),
-      newSource("Power at a point",
-                [](Project&) {
-                  return PointPower{{}, Property{10, "10 W"}};
-                }),
-      newSource("Beam, as of the sun",
-                [=](Project& p) {
-                  return Beam{{surface(p)}, {{0, {}}, {0, {}}, {1, {}}}, {800, "800 W/m²"}};
-                }),
-  };
-}
-
-std::vector<NewKind> newBoundaries(const Document& document)
-{
-  const auto surface = [&document](Project& project) { return surfaceForSelection(project, document); };
-  const auto part = [&document](const Project& project) {
-    const std::vector<std::string> parts = selectedParts(project, document);
-    return parts.empty() ? std::string() : parts.front();
-  };
-  return {
-      newBoundary("Convection",
-                  [=](Project& p) {
-                    return Convection{surface(p), Number{10, "10 W/(m²·K)"}, celsius(20)};
-                  }),
-      newBoundary("Convection by correlation",
-                  [=, &document](Project& p) {
-                    CorrelatedConvection flow;
-                    flow.surface = surface(p);
-                    flow.ambient = celsius(20);
-                    Boundary boundary;
-                    boundary.condition = flow;
-                    return correlationFor(p, document.shownMesh().get(), boundary, std::nullopt);
-                  }),
-      newBoundary("Radiation",
-                  [=](Project& p) {
-                    return Radiation{surface(p), celsius(20), {1, "1"}};
-                  }),
-      newBoundary("Fixed temperature",
-                  [=](Project& p) {
-                    return FixedSurface{surface(p), celsius(20)};
-                  }),
-      newBoundary("Part at a temperature",
-                  [=](Project& p) {
-                    return FixedPart{part(p), celsius(20)};
-                  }),
-      newBoundary("Point at a temperature",
-                  [=](Project&) {
-                    return FixedPoint{{}, celsius(20)};
-                  }),
-      newBoundary("Body not modelled",
-                  [=](Project& p) {
-                    return BodyContact{surface(p), {100, "100 W/(m²·K)"}, celsius(20)};
-                  }),
-      newBoundary("Flow passage",
-                  [=](Project& p) {
-                    FlowPassage flow;
-                    flow.surface = surface(p);
-                    flow.direction.x.si = 1;
-                    flow.inlet = celsius(20);
-                    flow.massFlow = {0.01, "0.01 kg/s"};
-                    flow.specificHeat = {4180, "4180 J/(kg·K)"};
-                    flow.coefficient = Property{500, "500 W/(m²·K)"};
-                    return flow;
-                  }),
-      newBoundary("Sheet (thin layer)",
-                  [=](Project& p) {
-                    return Sheet{surface(p), {}, {0.001, "1 mm"}};
-                  }),
-      newBoundary("Voltage",
-                  [=](Project& p) {
-                    return FixedVoltage{surface(p), {0, "0 V"}};
-                  }),
-      newBoundary("Electric current",
-                  [=](Project& p) {
-                    return CurrentIn{surface(p), {1, "1 A"}};
-                  }),
-  };
+  if (std::holds_alternative<CorrelatedConvection>(boundary.condition))
+    boundary.condition = correlationFor(project, document.shownMesh().get(), boundary, std::nullopt);
 }
 
 } // namespace
 
-std::vector<std::pair<const char*, Form>> startingForms(const Project& project)
+std::vector<std::pair<QString, Form>> startingForms(const Project& project)
 {
-  std::vector<std::pair<const char*, Form>> forms{
-      {QT_TRANSLATE_NOOP("NewObjects", "Block"), Block{millimetres(100), millimetres(100), millimetres(20)}},
-      {QT_TRANSLATE_NOOP("NewObjects", "Cylinder"), Cylinder{millimetres(25), millimetres(50)}},
-      {QT_TRANSLATE_NOOP("NewObjects", "Tube"), Tube{millimetres(25), millimetres(20), millimetres(50)}},
-      {QT_TRANSLATE_NOOP("NewObjects", "Sphere"), Sphere{millimetres(25)}},
-      {QT_TRANSLATE_NOOP("NewObjects", "Cone"), Cone{millimetres(25), millimetres(10), millimetres(40)}},
-      {QT_TRANSLATE_NOOP("NewObjects", "Torus"), Torus{millimetres(30), millimetres(8)}},
-      {QT_TRANSLATE_NOOP("NewObjects", "Prism"),
-       Prism{outlineOf({{0, 0}, {60, 0}, {60, 20}, {20, 20}, {20, 50}, {0, 50}}), millimetres(40)}},
-      {QT_TRANSLATE_NOOP("NewObjects", "Turned profile"),
-       TurnedProfile{outlineOf({{0, 0}, {40, 0}, {40, 10}, {15, 30}, {0, 30}}),
-                     {2 * std::numbers::pi, "360 deg", false}}},
-  };
+  std::vector<std::pair<QString, Form>> forms;
+  std::vector<std::pair<QString, Form>> flat;
+  for (std::size_t i = 0; i < describing::formKinds.size(); ++i) {
+    Form form;
+    emplaceAt(form, i);
+    if (std::holds_alternative<FileBody>(form))
+      continue; // comes with its file
+    StartingValues starting;
+    std::visit([&](auto& kind) { describe(starting, kind); }, form);
+    if (auto* profile = std::get_if<TurnedProfile>(&form))
+      profile->outline = outlineOf({{0, 0}, {40, 0}, {40, 10}, {15, 30}, {0, 30}});
+    if (auto* prism = std::get_if<Prism>(&form))
+      prism->outline = outlineOf({{0, 0}, {60, 0}, {60, 20}, {20, 20}, {20, 50}, {0, 50}});
+    if (auto* outline = std::get_if<FlatOutline>(&form))
+      outline->outline = outlineOf({{0, 0}, {60, 0}, {60, 20}, {20, 20}, {20, 50}, {0, 50}});
+    const bool isFlat = std::holds_alternative<Rectangle>(form) || std::holds_alternative<Disc>(form) ||
+                        std::holds_alternative<FlatOutline>(form);
+    (isFlat ? flat : forms).emplace_back(words(describing::formKinds[i].label), form);
+  }
   if (project.section)
-    forms.insert(forms.begin(),
-                 {{QT_TRANSLATE_NOOP("NewObjects", "Rectangle"), Rectangle{millimetres(100), millimetres(50)}},
-                  {QT_TRANSLATE_NOOP("NewObjects", "Circle or ring"), Disc{millimetres(25), {0, "0 mm", false}}},
-                  {QT_TRANSLATE_NOOP("NewObjects", "Outline"),
-                   FlatOutline{outlineOf({{0, 0}, {60, 0}, {60, 20}, {20, 20}, {20, 50}, {0, 50}})}}});
+    forms.insert(forms.begin(), flat.begin(), flat.end());
   return forms;
 }
 
@@ -265,28 +194,30 @@ std::string surfaceForSelection(Project& project, const Document& document)
 
 std::vector<NewKind> newKinds(const Document& document, Band band)
 {
+  std::vector<NewKind> kinds;
   switch (band) {
   case Band::HeatIn:
-    return newSources(document);
+    addKinds(kinds, document, &Project::sources, &HeatSource::heat, describing::sourceKinds);
+    break;
   case Band::Parts:
-    return newParts(document);
+    kinds = newParts(document);
+    break;
   case Band::Surroundings:
-    return newBoundaries(document);
+    addKinds<Boundary>(kinds, document, &Project::boundaries, &Boundary::condition, describing::boundaryKinds, {},
+                       [&document](Project& project, Boundary& own) { fitCorrelation(document, project, own); });
+    break;
   case Band::Contacts:
-    return {{tr("Enclosure"),
-             [&document](Project& project) {
-               Enclosure enclosure;
-               enclosure.surfaces = {surfaceForSelection(project, document)};
-               return addObject(project, project.enclosures, enclosure, freeName(project, "Enclosure"));
-             }},
-            newLink("Conductance between two", Conductor{{}, {}, {1, "1 W/K"}}),
-            newLink("Radiation between two", RadiationLink{{}, {}, {0.01, "0.01 m²"}}),
-            newLink("Wire between two",
-                    Wire{{}, {}, millimetres(100), millimetres(1), {}, std::nullopt, std::nullopt, std::nullopt}),
-            newLink("Flow from node to node", FlowLink{{}, {}, {0.01, "0.01 kg/s"}, {4180, "4180 J/(kg·K)"}})};
+    kinds.push_back({tr("Enclosure"), [&document](Project& project) {
+                       Enclosure enclosure;
+                       enclosure.surfaces = {surfaceForSelection(project, document)};
+                       return addObject(project, project.enclosures, enclosure, freeName(project, "Enclosure"));
+                     }});
+    addKinds(kinds, document, &Project::links, &Link::exchange, describing::linkKinds, "Link");
+    break;
   default:
-    return {};
+    break;
   }
+  return kinds;
 }
 
 std::string addNew(Document& document, const NewKind& kind)

@@ -16,6 +16,7 @@ namespace kiln
 struct NewKind {
   QString label;
   std::function<std::string(Project&)> add; ///< \return id of the new object
+  QString help{};
 };
 
 /// What a band offers. Sources and boundaries stand on the faces picked in the scene, on the selected surface or part,
@@ -23,7 +24,7 @@ struct NewKind {
 [[nodiscard]] std::vector<NewKind> newKinds(const Document& document, Band band);
 
 /// The forms with sizes to start from; in a section model the flat ones come first.
-[[nodiscard]] std::vector<std::pair<const char*, Form>> startingForms(const Project& project);
+[[nodiscard]] std::vector<std::pair<QString, Form>> startingForms(const Project& project);
 
 /// A surface for the present selection, added when there is none that fits. \return its id
 [[nodiscard]] std::string surfaceForSelection(Project& project, const Document& document);

@@ -163,7 +163,7 @@ void PartEditor::addForm()
   choice->setObjectName("formChoice");
   choice->setAccessibleName(tr("Shape"));
   for (const auto& [name, form] : startingForms(document_.project()))
-    choice->addItem(tr(name), static_cast<int>(form.index()));
+    choice->addItem(name, static_cast<int>(form.index()));
   const auto* taken = std::get_if<FileBody>(&part().shape.form);
   if (taken != nullptr) {
     const GeometryFile* file = findById(document_.project().files, taken->file);

@@ -206,8 +206,8 @@ void PartEditor::addStepMenu()
   QMenu* join = menu->addMenu(tr("Join a shape"));
   QMenu* cut = menu->addMenu(tr("Cut a shape"));
   for (const auto& [name, form] : startingForms(document_.project())) {
-    join->addAction(tr(name), this, [=, form = form] { add("join", Join{{form, {}}}); });
-    cut->addAction(tr(name), this, [=, form = form] { add("cut", Cut{{form, {}}}); });
+    join->addAction(name, this, [=, form = form] { add("join", Join{{form, {}}}); });
+    cut->addAction(name, this, [=, form = form] { add("cut", Cut{{form, {}}}); });
   }
   for (const GeometryFile& file : document_.project().files)
     for (const TakenBody& body : file.bodies) {

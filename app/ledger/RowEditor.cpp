@@ -1,26 +1,22 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "ledger/RowEditor.h"
 
-#include "fields/BoundField.h"
 #include "fields/CoefficientHelper.h"
 #include "fields/KeepFocus.h"
-#include "fields/QuantityField.h"
 #include "fields/SurfaceSentence.h"
 #include "io/Clipboard.h"
 #include "ledger/EnclosureTable.h"
-#include "ledger/NewObjects.h"
-#include "ledger/ObjectChoices.h"
 #include "ledger/PartEditor.h"
+#include "ledger/ThermostatChoice.h"
+#include "model/Alternatives.h"
 #include "model/Edit.h"
+#include "model/ObjectKinds.h"
 
 #include <QComboBox>
-#include <QCoreApplication>
 #include <QFormLayout>
 #include <QKeyEvent>
-#include <QMenu>
 #include <QPushButton>
 #include <QStyle>
-#include <QToolButton>
 #include <QVBoxLayout>
 #include <algorithm>
 
@@ -28,20 +24,6 @@ namespace kiln
 {
 namespace
 {
-
-/// Contacts in the order of the choice box, with a value to start from.
-const std::vector<std::pair<const char*, decltype(Contact::exchange)>>& contactKinds()
-{
-  static const std::vector<std::pair<const char*, decltype(Contact::exchange)>> kinds{
-      {QT_TRANSLATE_NOOP("Contact", "perfect"), PerfectContact{}},
-      {QT_TRANSLATE_NOOP("Contact", "no exchange"), NoContact{}},
-      {QT_TRANSLATE_NOOP("Contact", "area conductance"), AreaConductance{{1000, "1000 W/(m²·K)"}}},
-      {QT_TRANSLATE_NOOP("Contact", "area resistance"), AreaResistance{{0.001, "0.001 m²·K/W"}}},
-      {QT_TRANSLATE_NOOP("Contact", "total resistance"), TotalResistance{{1, "1 K/W"}}},
-      {QT_TRANSLATE_NOOP("Contact", "gap"), Gap{{0.001, "1 mm"}, {0.026, "0.026 W/(m·K)"}, {}, {}}},
-  };
-  return kinds;
-}
 
 /// The contact that a row is of, or nothing while none is set for its pair.
 const Contact* contactOf(const Project& project, const LedgerRow& row)
@@ -65,11 +47,12 @@ RowEditor::RowEditor(Document& document, Preferences& preferences, const LedgerR
   layout_->addWidget(message_);
   rebuild();
   connect(&document, &Document::projectChanged, this, &RowEditor::rebuildIfChanged);
+  connect(&document, &Document::editScopeChanged, this, &RowEditor::rebuildIfChanged);
 }
 
 std::string RowEditor::structure() const
 {
-  Project shown = document_.project();
+  Project shown = document_.shownProject();
   for (Field& field : fields(shown)) {
     if (Number* value = field.value())
       *value = {};
@@ -81,20 +64,17 @@ std::string RowEditor::structure() const
   std::string text = copyObjects(shown, {row_.id});
   if (const Contact* contact = contactOf(shown, row_))
     text += std::to_string(contact->exchange.index()) + contact->surface;
-  for (const Material& material : shown.materials)
-    text += material.id + ";";
-  for (const PartGroup& group : shown.groups)
-    text += group.id + ";";
-  for (const Node& node : shown.nodes)
-    text += node.id + ";";
-  for (const HeatSource& source : document_.project().sources)
-    if (source.id == row_.id)
-      for (const Field& field : fieldsOf(shown, source.id))
-        text +=
-            field.path +
-            (document_.shownField(field.path) != nullptr && document_.shownField(field.path)->table() != nullptr ? "#"
-                                                                                                                 : ";");
+  forEachObjectList(std::as_const(shown), [&](const auto& list) { // what may be referred to
+    for (const auto& object : list)
+      text += object.id + ":" + object.name + ";";
+  });
+  text += hasTable(row_.id) ? "#;" : ";";
   text += shown.environment ? "asked;" : "";
+  text += document_.editsCaseOnly() ? "case;" : "";
+  if (const Case* own = document_.shownCaseObject())
+    for (const Change& change : own->changes)
+      if (change.field.starts_with(row_.id + "."))
+        text += change.field + "!;";
   for (const std::string& step : document_.openSteps())
     text += step + ";";
   return text;
@@ -123,23 +103,12 @@ void RowEditor::rebuild()
   addScope();
   addNameField();
   const Project& project = document_.project();
-  if (const Node* node = findById(project.nodes, row_.id)) {
-    addNodeEditors(document_, *form_, *node);
-    addFieldsOf(row_.id);
-  } else if (row_.band == Band::Parts) {
+  if (row_.band == Band::Parts && findById(project.parts, row_.id) != nullptr)
     addPartEditors();
-  }
-  if (const Enclosure* enclosure = findById(document_.project().enclosures, row_.id))
-    addEnclosureEditors(*enclosure);
-  else if (const Link* link = findById(project.links, row_.id)) {
-    addLinkEditors(document_, *form_, *link);
-    addFieldsOf(row_.id);
-  } else if (row_.band == Band::Contacts)
+  else if (row_.band == Band::Contacts && contactOf(project, row_) == nullptr && !row_.partA.empty())
     addContactChoice();
-  if (const HeatSource* source = findById(document_.project().sources, row_.id))
-    addSourceEditors(*source);
-  if (const Boundary* boundary = findById(document_.project().boundaries, row_.id))
-    addBoundaryEditors(*boundary);
+  else
+    addSettings();
   focus.giveTo(body_);
 }
 
@@ -149,9 +118,11 @@ void RowEditor::addScope()
   const std::vector<Case>& cases = document_.project().cases;
   if (cases.size() < 2)
     return;
-  auto* scope = quietLabel(tr("Counts in all %1 cases; a value marked “this case” in %2 alone.")
-                               .arg(cases.size())
-                               .arg(QString::fromStdString(document_.shownCaseObject()->name)));
+  const QString shown = QString::fromStdString(document_.shownCaseObject()->name);
+  auto* scope = quietLabel(
+      document_.editsCaseOnly()
+          ? tr("What you set counts in %1 alone.").arg(shown)
+          : tr("Counts in all %1 cases; a value marked “this case” in %2 alone.").arg(cases.size()).arg(shown));
   scope->setObjectName("editScope");
   form_->addRow(scope);
 }
@@ -203,113 +174,83 @@ void RowEditor::addPartEditors()
   form_->addRow(editor);
 }
 
-void RowEditor::addFieldsOf(const std::string& objectId, const QString& prefix, const std::string& under)
+SettingRows RowEditor::rows(const QString& prefix)
 {
-  Project shown = document_.shownProject();
-  for (const Field& field : fieldsOf(shown, objectId)) {
-    if (!field.path.starts_with(objectId + "." + under))
-      continue;
-    auto* edit = new BoundField(document_, preferences_, field);
-    connect(edit, &BoundField::said, this, &RowEditor::say);
-    QString label = prefix + QString::fromStdString(field.label);
-    if (document_.caseChanges(field.path))
-      label += tr(" (this case)");
-    auto* name = quietLabel(label);
-    name->setBuddy(&edit->edit());
-    form_->addRow(name, edit);
-  }
+  return {document_, preferences_, *form_, [this](const QString& sentence, bool wrong) { say(sentence, wrong); },
+          prefix};
 }
 
+/// Everything the schema says of the object, then what helps with some of it.
+void RowEditor::addSettings()
+{
+  const Project& project = document_.project();
+  const Contact* contact = contactOf(project, row_);
+  const std::string id = contact != nullptr ? contact->id : row_.id;
+  const Boundary* boundary = findById(project.boundaries, id);
+  const bool helped = boundary != nullptr && std::holds_alternative<CorrelatedConvection>(boundary->condition);
+  addSettingRows(rows(), id, [&](const Field& field) {
+    const std::string_view key = field.key;
+    if (key == "name" || key == "comment" || key == "muted") // of the row itself
+      return false;
+    if (contact != nullptr && field.reference && field.reference->need == Need::Whole)
+      return false; // the pair that the row is of
+    if (helped && field.kind == Field::Kind::Choice && key != "kind")
+      return false; // chosen with the helper
+    if (key == "node")
+      return !project.nodes.empty() || !field.text->empty();
+    return !field.path.starts_with(id + ".thermostat.") && (key != "follows" || hasTable(id));
+  });
+  if (contact != nullptr)
+    form_->addRow(makeContactHelper(document_, row_.partA, row_.partB));
+  if (findById(project.enclosures, id) != nullptr)
+    form_->addRow(new EnclosureTable(document_, id));
+  if (const HeatSource* source = findById(project.sources, id))
+    addSourceHelpers(*source);
+  if (boundary != nullptr)
+    addBoundaryHelpers(*boundary);
+}
+
+/// Is any number of the object a table?
+bool RowEditor::hasTable(const std::string& id) const
+{
+  Project shown = document_.shownProject();
+  const std::vector<Field> all = fieldsOf(shown, id);
+  return std::any_of(all.begin(), all.end(), [](const Field& field) { return field.table() != nullptr; });
+}
+
+/// A touching pair that nothing is set for yet: choosing makes its contact.
 void RowEditor::addContactChoice()
 {
   auto* choice = new QComboBox;
-  choice->setObjectName("contactChoice");
+  choice->setObjectName("field:" + QString::fromStdString(pairId(row_.partA, row_.partB) + ".kind"));
   choice->setAccessibleName(tr("Exchange"));
-  for (const auto& [name, exchange] : contactKinds())
-    choice->addItem(QCoreApplication::translate("Contact", name));
-  const Contact* contact = contactOf(document_.project(), row_);
-  choice->setCurrentIndex(contact != nullptr ? static_cast<int>(contact->exchange.index()) : 0);
+  for (const KindSpec& kind : describing::exchangeKinds)
+    choice->addItem(QString::fromUtf8(kind.label.data(), static_cast<qsizetype>(kind.label.size())));
   connect(choice, &QComboBox::activated, this, [this](int index) {
     document_.edit(tr("Contact %1").arg(row_.name), [&](Project& project) {
-      const Contact* existing = contactOf(project, row_);
-      if (existing == nullptr) {
-        Contact added;
-        added.id = pairId(row_.partA, row_.partB);
-        added.name = row_.name.toStdString();
-        added.partA = row_.partA;
-        added.partB = row_.partB;
-        project.contacts.push_back(added);
-        existing = &project.contacts.back();
-      }
-      for (Contact& own : project.contacts)
-        if (&own == existing)
-          own.exchange = contactKinds()[static_cast<std::size_t>(index)].second;
+      Contact added;
+      added.id = pairId(row_.partA, row_.partB);
+      added.name = row_.name.toStdString();
+      added.partA = row_.partA;
+      added.partB = row_.partB;
+      chooseAlternative(added.exchange, static_cast<std::size_t>(index));
+      project.contacts.push_back(std::move(added));
     });
   });
   form_->addRow(quietLabel(tr("Exchange")), choice);
-  if (contact != nullptr) {
-    Choices surfaces{{"", tr("all that the parts share")}};
-    for (const Surface& surface : document_.project().surfaces)
-      surfaces.emplace_back(surface.id, QString::fromStdString(surface.name));
-    addChoiceRow(document_, *form_, tr("Of the faces"), "contactSurface", surfaces, contact->surface,
-                 [id = contact->id](Project& project, const std::string& surface) {
-                   findById(project.contacts, id)->surface = surface;
-                 });
-  }
-  addFieldsOf(row_.id);
   form_->addRow(makeContactHelper(document_, row_.partA, row_.partB));
 }
 
-void RowEditor::addEnclosureEditors(const Enclosure& enclosure)
+void RowEditor::addSourceHelpers(const HeatSource& source)
 {
-  addFieldsOf(row_.id);
-  auto* button = new QToolButton;
-  button->setObjectName("enclosureSurfaces");
-  button->setText(tr("%n surface(s) ▾", nullptr, static_cast<int>(enclosure.surfaces.size())));
-  button->setPopupMode(QToolButton::InstantPopup);
-  auto* menu = new QMenu(button);
-  for (const Surface& surface : document_.project().surfaces) {
-    QAction* action = menu->addAction(QString::fromStdString(surface.name));
-    action->setCheckable(true);
-    action->setChecked(std::find(enclosure.surfaces.begin(), enclosure.surfaces.end(), surface.id) !=
-                       enclosure.surfaces.end());
-    connect(action, &QAction::triggered, this, [this, id = surface.id](bool on) {
-      document_.edit(tr("Surfaces of %1").arg(row_.name), [&](Project& project) {
-        std::vector<std::string>& list = findById(project.enclosures, row_.id)->surfaces;
-        std::erase(list, id);
-        if (on)
-          list.push_back(id);
-      });
-    });
-  }
-  button->setMenu(menu);
-  form_->addRow(quietLabel(tr("Among")), button);
-  auto* table = new EnclosureTable(document_, row_.id);
-  form_->addRow(table);
-}
-
-void RowEditor::addSourceEditors(const HeatSource& source)
-{
-  std::visit(
-      [&](const auto& heat) {
-        if constexpr (requires { heat.parts; })
-          addPartsChoice(heat.parts, tr("In"), [id = row_.id](Project& project, std::vector<std::string> parts) {
-            std::visit(
-                [&](auto& own) {
-                  if constexpr (requires { own.parts; })
-                    own.parts = std::move(parts);
-                },
-                findById(project.sources, id)->heat);
-          });
-      },
-      source.heat);
-  addFieldsOf(row_.id);
-  addControlEditors(document_, *form_, source);
-  addBeamSurfaces(document_, *form_, source);
+  addThermostatChoice(document_, *form_, source);
+  addSettingRows(rows(), row_.id, [&](const Field& field) {
+    return field.path.starts_with(row_.id + ".thermostat.") && field.key != "watch";
+  });
   addCaughtHeat(source);
-  if (!surfaceOf(source).empty() || surfaceSlot(const_cast<Project&>(document_.project()), row_.id) != nullptr) {
+  if (surfaceSlot(const_cast<Project&>(document_.project()), row_.id) != nullptr) {
     form_->addRow(makeFluxConverter(document_, row_.id));
-    addSurfaceEditors(surfaceOf(source));
+    addSentence(surfaceOf(source));
   }
 }
 
@@ -338,91 +279,26 @@ void RowEditor::addCaughtHeat(const HeatSource& source)
   form_->addRow(quietLabel(tr("Caught")), label);
 }
 
-void RowEditor::addBoundaryEditors(const Boundary& boundary)
+void RowEditor::addBoundaryHelpers(const Boundary& boundary)
 {
   if (std::holds_alternative<CorrelatedConvection>(boundary.condition) ||
-      std::holds_alternative<Convection>(boundary.condition)) {
-    addFieldsOf(row_.id);
+      std::holds_alternative<Convection>(boundary.condition))
     form_->addRow(new CoefficientHelper(document_, preferences_, row_.id));
-  } else {
-    addFieldsOf(row_.id);
-  }
-  addAmbientChoice(document_, *form_, boundary);
-  if (const auto* sheet = std::get_if<Sheet>(&boundary.condition)) {
-    Choices materials{{"", tr("choose a material")}};
-    for (const Material& material : document_.project().materials)
-      materials.emplace_back(material.id, QString::fromStdString(material.name));
-    addChoiceRow(document_, *form_, tr("Material"), "sheetMaterial", materials, sheet->material,
-                 [id = row_.id](Project& project, const std::string& material) {
-                   std::get<Sheet>(findById(project.boundaries, id)->condition).material = material;
-                 });
-  }
-  if (const auto* fixed = std::get_if<FixedPart>(&boundary.condition))
-    addPartsChoice({fixed->part}, tr("Part"), [id = row_.id](Project& project, std::vector<std::string> parts) {
-      std::get<FixedPart>(findById(project.boundaries, id)->condition).part = parts.empty() ? "" : parts.back();
-    });
-  if (surfaceSlot(const_cast<Project&>(document_.project()), row_.id) != nullptr) {
-    addSurfaceEditors(surfaceOf(boundary));
-    if (std::holds_alternative<Radiation>(boundary.condition))
-      addFinishes(surfaceOf(boundary));
-  }
+  if (surfaceOf(boundary).empty())
+    return;
+  addSentence(surfaceOf(boundary));
+  if (std::holds_alternative<Radiation>(boundary.condition))
+    addFinishes(surfaceOf(boundary));
 }
 
-void RowEditor::addSurfaceEditors(const std::string& surfaceId)
+/// The rule of a surface, in words that can be changed.
+void RowEditor::addSentence(const std::string& surfaceId)
 {
-  auto* choice = new QComboBox;
-  choice->setObjectName("surfaceChoice");
-  choice->setAccessibleName(tr("Surface"));
-  for (const Surface& surface : document_.project().surfaces)
-    choice->addItem(QString::fromStdString(surface.name), QString::fromStdString(surface.id));
-  choice->addItem(tr("new surface…"), QString());
-  choice->setCurrentIndex(choice->findData(QString::fromStdString(surfaceId)));
-  connect(choice, &QComboBox::activated, this, [this, choice] {
-    document_.edit(tr("Surface of %1").arg(row_.name), [&](Project& project) {
-      std::string id = choice->currentData().toString().toStdString();
-      if (id.empty())
-        id = addObject(project, project.surfaces, Surface{}, freeName(project, "Surface"));
-      *surfaceSlot(project, row_.id) = id;
-    });
-  });
-  form_->addRow(quietLabel(tr("Surface")), choice);
-  if (findById(document_.project().surfaces, surfaceId) != nullptr) {
-    auto* sentence = new SurfaceSentence(document_, preferences_, surfaceId);
-    connect(sentence, &SurfaceSentence::said, this, &RowEditor::say);
-    form_->addRow(sentence);
-  }
-}
-
-void RowEditor::addPartsChoice(const std::vector<std::string>& chosen, const QString& label,
-                               const std::function<void(Project&, std::vector<std::string>)>& apply)
-{
-  auto* button = new QToolButton;
-  button->setObjectName("partsChoice");
-  button->setPopupMode(QToolButton::InstantPopup);
-  QStringList names;
-  auto* menu = new QMenu(button);
-  const auto add = [&](const Object& object) {
-    const bool has = std::find(chosen.begin(), chosen.end(), object.id) != chosen.end();
-    if (has)
-      names << QString::fromStdString(object.name);
-    QAction* action = menu->addAction(QString::fromStdString(object.name));
-    action->setCheckable(true);
-    action->setChecked(has);
-    connect(action, &QAction::triggered, this, [this, id = object.id, chosen, apply](bool on) {
-      std::vector<std::string> now = chosen;
-      std::erase(now, id);
-      if (on)
-        now.push_back(id);
-      document_.edit(tr("Parts of %1").arg(row_.name), [&](Project& project) { apply(project, now); });
-    });
-  };
-  for (const PartGroup& group : document_.project().groups)
-    add(group);
-  for (const Part& part : document_.project().parts)
-    add(part);
-  button->setMenu(menu);
-  button->setText(names.isEmpty() ? tr("choose parts") : names.join(", "));
-  form_->addRow(quietLabel(label), button);
+  if (findById(document_.project().surfaces, surfaceId) == nullptr)
+    return;
+  auto* sentence = new SurfaceSentence(document_, preferences_, surfaceId);
+  connect(sentence, &SurfaceSentence::said, this, &RowEditor::say);
+  form_->addRow(sentence);
 }
 
 /// Radiation depends on the finish of its surface: its emissivity can be changed here.
@@ -431,7 +307,8 @@ void RowEditor::addFinishes(const std::string& surfaceId)
   bool any = false;
   for (const Finish& finish : document_.project().finishes)
     if (std::find(finish.surfaces.begin(), finish.surfaces.end(), surfaceId) != finish.surfaces.end()) {
-      addFieldsOf(finish.id, QString::fromStdString(finish.name) + ": ");
+      addSettingRows(rows(QString::fromStdString(finish.name) + ": "), finish.id,
+                     [](const Field& field) { return field.kind == Field::Kind::Number; });
       any = true;
     }
   if (!any)

@@ -4,6 +4,7 @@
 #include "document/Document.h"
 #include "document/LedgerRows.h"
 #include "fields/FormRows.h"
+#include "fields/SettingRows.h"
 #include "look/Preferences.h"
 
 #include <QFrame>
@@ -35,16 +36,15 @@ private:
   [[nodiscard]] std::string structure() const;
   void addNameField();
   void addPartEditors();
-  void addFieldsOf(const std::string& objectId, const QString& prefix = {}, const std::string& under = {});
+  [[nodiscard]] SettingRows rows(const QString& prefix = {});
+  void addSettings();
+  [[nodiscard]] bool hasTable(const std::string& id) const;
   void addContactChoice();
   void addScope();
-  void addEnclosureEditors(const Enclosure& enclosure);
-  void addSourceEditors(const HeatSource& source);
+  void addSourceHelpers(const HeatSource& source);
   void addCaughtHeat(const HeatSource& source);
-  void addBoundaryEditors(const Boundary& boundary);
-  void addSurfaceEditors(const std::string& surfaceId);
-  void addPartsChoice(const std::vector<std::string>& chosen, const QString& label,
-                      const std::function<void(Project&, std::vector<std::string>)>& apply);
+  void addBoundaryHelpers(const Boundary& boundary);
+  void addSentence(const std::string& surfaceId);
   void addFinishes(const std::string& surfaceId);
   void say(const QString& sentence, bool wrong);
 

@@ -8,7 +8,7 @@
 #include "io/PointFile.h"
 #include "look/Theme.h"
 #include "model/Edit.h"
-#include "model/Formula.h"
+#include "model/Parameters.h"
 
 #include <QComboBox>
 #include <QFileDialog>

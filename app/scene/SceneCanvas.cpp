@@ -14,6 +14,7 @@
 #include <vtkRenderer.h>
 #include <vtkUnsignedCharArray.h>
 
+#include "base/At.h"
 #include "scene/ColorMap.h"
 #include "scene/SceneCanvas.h"
 #include "scene/Turntable.h"
@@ -28,8 +29,6 @@ namespace kiln
 {
 namespace
 {
-
-std::size_t at(int i) { return static_cast<std::size_t>(i); }
 
 constexpr double viewAngle = 22; // degrees: little perspective, so that shapes can be judged
 

@@ -1,6 +1,8 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "scene/SceneModel.h"
 
+#include "base/At.h"
+
 #include <algorithm>
 #include <unordered_map>
 
@@ -8,8 +10,6 @@ namespace kiln
 {
 namespace
 {
-
-std::size_t at(std::int64_t i) { return static_cast<std::size_t>(i); }
 
 /// Cuts one tetrahedron by a plane; corners with positive height are cut away.
 struct TetCut {

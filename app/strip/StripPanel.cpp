@@ -1,6 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "strip/StripPanel.h"
 
+#include "strip/DifferencePage.h"
 #include "strip/ExchangePage.h"
 #include "strip/LinePage.h"
 #include "strip/NetworkPage.h"
@@ -42,8 +43,8 @@ StripPanel::StripPanel(Document& document, Preferences& preferences, QWidget* pa
   pages_->setAccessibleName(tr("Pages of the strip"));
   pages_->setDrawBase(false);
   pages_->setExpanding(false);
-  for (const QString& name :
-       {tr("Time"), tr("Network"), tr("Numbers"), tr("Along a line"), tr("Who heats whom"), tr("How long")})
+  for (const QString& name : {tr("Time"), tr("Network"), tr("Numbers"), tr("Along a line"), tr("Who heats whom"),
+                              tr("How long"), tr("What differs")})
     pages_->addTab(name);
   head->addWidget(pages_);
   head->addSpacing(12);
@@ -90,6 +91,7 @@ StripPanel::StripPanel(Document& document, Preferences& preferences, QWidget* pa
   stack_->addWidget(line_);
   stack_->addWidget(new ExchangePage(document));
   stack_->addWidget(new TimesPage(document, preferences));
+  stack_->addWidget(new DifferencePage(document, preferences));
   layout->addWidget(stack_, 1);
   connect(pages_, &QTabBar::currentChanged, this, &StripPanel::showPage);
   pages_->setCurrentIndex(numbersPage);

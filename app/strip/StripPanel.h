@@ -27,7 +27,8 @@ class StripPanel : public QWidget
   Q_OBJECT
 
 public:
-  static constexpr int timePage = 0, networkPage = 1, numbersPage = 2, linePage = 3, exchangePage = 4, timesPage = 5;
+  static constexpr int timePage = 0, networkPage = 1, numbersPage = 2, linePage = 3, exchangePage = 4, timesPage = 5,
+                       differencePage = 6;
 
   StripPanel(Document& document, Preferences& preferences, QWidget* parent = nullptr);
 

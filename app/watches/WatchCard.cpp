@@ -109,19 +109,17 @@ void WatchCard::addFigureFields(QVBoxLayout& layout)
     return;
   if (const auto* between = std::get_if<BetweenWatches>(&watch->figure))
     addBetween(layout, *between);
-  if (!std::holds_alternative<Transmittance>(watch->figure))
-    return;
   Project walked = document_.shownProject();
-  for (const Field& field : fields(walked))
-    for (const char* key : {"warm", "cold", "area"})
-      if (field.path == watchId_ + "." + key) {
-        auto* row = new QHBoxLayout;
-        auto* label = new QLabel(QString::fromStdString(field.label));
-        label->setProperty("role", "quiet");
-        row->addWidget(label);
-        row->addWidget(new BoundField(document_, preferences_, field), 1);
-        layout.addLayout(row);
-      }
+  for (const Field& field : fieldsOf(walked, watchId_)) {
+    if (field.key == "upper" || field.key == "lower") // the card has them
+      continue;
+    auto* row = new QHBoxLayout;
+    auto* label = new QLabel(QString::fromStdString(field.label));
+    label->setProperty("role", "quiet");
+    row->addWidget(label);
+    row->addWidget(new BoundField(document_, preferences_, field), 1);
+    layout.addLayout(row);
+  }
 }
 
 /// Which two temperatures and which heat a resistance is made of.
@@ -174,12 +172,8 @@ QuantityField* WatchCard::makeLimitField(const char* which, const QString& name)
     place_->setText(sentence);
     setRole(place_, wrong ? "bad" : "quiet");
   });
-  connect(field, &QuantityField::cleared, this, [this, which = std::string(which)] {
-    document_.edit(tr("Clear limit"), [&](Project& project) {
-      Watch* own = findById(project.watches, watchId_);
-      (which == "upper" ? own->upper : own->lower).reset();
-    });
-  });
+  connect(field, &QuantityField::cleared, this,
+          [this, path] { document_.set(path, std::monostate{}, tr("Clear limit")); });
   return field;
 }
 

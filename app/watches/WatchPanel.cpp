@@ -2,6 +2,8 @@
 #include "watches/WatchPanel.h"
 
 #include "geometry/TouchingPairs.h"
+#include "model/Edit.h"
+#include "model/WatchOffers.h"
 #include "watches/WatchCard.h"
 
 #include <QLabel>
@@ -73,81 +75,63 @@ void WatchPanel::refresh()
 
 std::vector<Watch> WatchPanel::possibleWatches() const
 {
-  std::vector<Watch> possible;
-  const auto offer = [&](const std::string& name, auto figure) {
-    Watch watch;
-    watch.name = name;
-    watch.figure = std::move(figure);
-    possible.push_back(std::move(watch));
-  };
   const Project& project = document_.project();
-  const auto offerPart = [&](const Object& part) {
-    offer(part.name + ", hottest", PartFigure{PartFigure::Kind::Hottest, {part.id}});
-    offer(part.name + ", coldest", PartFigure{PartFigure::Kind::Coldest, {part.id}});
-    offer(part.name + ", mean", PartFigure{PartFigure::Kind::Mean, {part.id}});
-    offer(part.name + ", spread", PartFigure{PartFigure::Kind::Spread, {part.id}});
-    offer(part.name + ", largest heat flux", LargestFlux{{part.id}});
-    if (const Part* own = findById(project.parts, part.id))
-      if (const Material* material = findById(project.materials, own->material);
-          material != nullptr && material->latentHeat)
-        offer(part.name + ", molten share", MoltenShare{{part.id}});
-  };
-  const auto offerSurface = [&](const Surface& surface) {
-    offer(surface.name + ", hottest", SurfaceFigure{PartFigure::Kind::Hottest, surface.id});
-    offer(surface.name + ", mean", SurfaceFigure{PartFigure::Kind::Mean, surface.id});
-    offer("Heat through " + surface.name, SurfaceHeat{surface.id});
-    offer("Transmittance of " + surface.name,
-          Transmittance{surface.id, {293.15, "20 °C", false}, {273.15, "0 °C", false}, {}});
-  };
-  // What is selected comes first.
-  if (const Part* part = findById(project.parts, document_.selectedId()))
-    offerPart(*part);
-  if (const PartGroup* group = findById(project.groups, document_.selectedId()))
-    offerPart(*group); // its parts as one
-  if (const Boundary* boundary = findById(project.boundaries, document_.selectedId()))
+  std::vector<Watch> possible = watchesOfSelection();
+  if (possible.empty()) // nothing is selected: the usual ones of everything
+    forEachObjectList(project, [&](const auto& list) {
+      constexpr Refers usual = Refers::Part | Refers::Surface | Refers::Node;
+      for (const auto& object : list)
+        if (kindOf(&object).kind & usual)
+          if (std::vector<Watch> own = watchesOf(project, {object.id}, kindOf(&object).kind, object.name); !own.empty())
+            possible.push_back(std::move(own.front()));
+    });
+  offerResistance(possible);
+  const std::vector<Watch> anywhere = watchesOf(project, {}, Refers{}, {});
+  possible.insert(possible.end(), anywhere.begin(), anywhere.end());
+  return possible;
+}
+
+std::vector<Watch> WatchPanel::watchesOfSelection() const
+{
+  const Project& project = document_.project();
+  const std::string& id = document_.selectedId();
+  if (const Boundary* boundary = findById(project.boundaries, id)) {
+    std::vector<Watch> possible;
     if (const Surface* surface = findById(project.surfaces, surfaceOf(*boundary)))
-      offerSurface(*surface);
+      possible = watchesOf(project, {surface->id}, Refers::Surface, surface->name);
+    if (std::holds_alternative<FlowPassage>(boundary->condition))
+      for (const Watch& outlet : watchesOf(project, {id}, Refers::Boundary, boundary->name + ", outlet"))
+        possible.push_back(outlet);
+    return possible;
+  }
+  if (const Object* object = findObject(project, id); object != nullptr && findById(project.contacts, id) == nullptr)
+    return watchesOf(project, {id}, kindOfObject(project, id), object->name);
   if (const auto mesh = document_.shownMesh())
     for (const TouchingPair& pair : touchingPairs(mesh->geometry)) {
       const GeometryPart& a = mesh->geometry.parts[static_cast<std::size_t>(pair.partA)];
       const GeometryPart& b = mesh->geometry.parts[static_cast<std::size_t>(pair.partB)];
       const Contact* contact = findContact(project, a.id, b.id);
-      if (document_.selectedId() == (contact != nullptr ? contact->id : pairId(a.id, b.id)))
-        offer("Heat " + a.name + " → " + b.name, ContactHeat{a.id, b.id});
+      if (id == (contact != nullptr ? contact->id : pairId(a.id, b.id)))
+        return watchesOf(project, {a.id, b.id}, Refers::Part, a.name + " → " + b.name);
     }
-  if (findById(project.nodes, document_.selectedId()) != nullptr)
-    offer(findById(project.nodes, document_.selectedId())->name, NodeFigure{document_.selectedId()});
-  if (const Boundary* passage = findById(project.boundaries, document_.selectedId());
-      passage != nullptr && std::holds_alternative<FlowPassage>(passage->condition))
-    offer(passage->name + ", outlet", NodeFigure{passage->id});
-  if (const Link* link = findById(project.links, document_.selectedId()))
-    offer("Heat through " + link->name, LinkHeat{link->id});
-  if (possible.empty()) {
-    for (const Node& node : project.nodes)
-      offer(node.name, NodeFigure{node.id});
-    for (const Part& part : project.parts)
-      offer(part.name + ", hottest", PartFigure{PartFigure::Kind::Hottest, {part.id}});
-    for (const Surface& surface : project.surfaces)
-      offerSurface(surface);
-  }
-  offerResistance(offer);
-  return possible;
+  return {};
 }
 
 /// Between the first two temperatures and the first heat that are watched: a start that its card can change.
-template <class Offer>
-void WatchPanel::offerResistance(Offer&& offer) const
+void WatchPanel::offerResistance(std::vector<Watch>& possible) const
 {
-  std::vector<const Watch*> temperatures;
-  const Watch* heat = nullptr;
+  std::vector<std::string> temperatures;
+  std::string heat;
   for (const Watch& watch : document_.project().watches) {
     if (quantityOf(watch) == Quantity::Temperature)
-      temperatures.push_back(&watch);
-    if (heat == nullptr && quantityOf(watch) == Quantity::Power)
-      heat = &watch;
+      temperatures.push_back(watch.id);
+    if (heat.empty() && quantityOf(watch) == Quantity::Power)
+      heat = watch.id;
   }
-  if (heat != nullptr && temperatures.size() > 1)
-    offer("Thermal resistance", BetweenWatches{temperatures[0]->id, temperatures[1]->id, heat->id});
+  if (heat.empty() || temperatures.size() < 2)
+    return;
+  for (const Watch& watch : watchesOf(document_.project(), {temperatures[0], temperatures[1], heat}, Refers::Watch, {}))
+    possible.push_back(watch);
 }
 
 void WatchPanel::showAddMenu()

@@ -29,8 +29,8 @@ public slots:
 private:
   void refresh();
   [[nodiscard]] std::vector<Watch> possibleWatches() const;
-  template <class Offer>
-  void offerResistance(Offer&& offer) const;
+  [[nodiscard]] std::vector<Watch> watchesOfSelection() const;
+  void offerResistance(std::vector<Watch>& possible) const;
   void showAddMenu();
   void add(const Watch& watch);
 

@@ -173,6 +173,13 @@ void MainWindow::buildEditMenu(QMenu& edit)
   edit.addAction(tr("&Paste rows"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_V), this, &MainWindow::pasteRows);
   edit.addAction(tr("&Duplicate"), QKeySequence(Qt::CTRL | Qt::Key_D), &document_, &Document::duplicateSelected);
   edit.addAction(tr("Re&move"), QKeySequence(Qt::CTRL | Qt::Key_Delete), &document_, &Document::removeSelected);
+  QAction* own = edit.addAction(tr("Edit this &case only"), QKeySequence(Qt::CTRL | Qt::Key_E), &document_,
+                                [this](bool on) { document_.editCaseOnly(on); });
+  own->setCheckable(true);
+  own->setToolTip(tr("What you set counts in the shown case alone"));
+  const auto showScope = [this, own] { own->setChecked(document_.editsCaseOnly()); };
+  connect(&document_, &Document::editScopeChanged, own, showScope);
+  connect(&document_, &Document::shownCaseChanged, own, showScope);
   edit.addSeparator();
   const std::vector<std::pair<Band, QString>> bands{{Band::Parts, tr("Add a &part")},
                                                     {Band::HeatIn, tr("Add a heat &source")},

@@ -4,7 +4,7 @@
 #include "geometry/SurfaceFaces.h"
 #include "geometry/TouchingPairs.h"
 #include "model/Edit.h"
-#include "model/Formula.h"
+#include "model/Parameters.h"
 #include "units/Quantity.h"
 
 #include <algorithm>
@@ -111,7 +111,8 @@ private:
       if (change.field != source + ".power")
         return;
       change.field = source + "." + key;
-      divide(change.value, by, unit);
+      if (Property* own = change.number())
+        divide(*own, by, unit);
     };
     for (Case& one : result_.project.cases) {
       for (Change& change : one.changes)

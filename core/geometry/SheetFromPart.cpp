@@ -1,6 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "geometry/SheetFromPart.h"
 
+#include "base/At.h"
 #include "geometry/TouchingPairs.h"
 #include "model/Edit.h"
 
@@ -11,8 +12,6 @@ namespace kiln
 {
 namespace
 {
-
-std::size_t at(int i) { return static_cast<std::size_t>(i); }
 
 /// Moves what names a part, or faces of it, to a surface.
 class Mover

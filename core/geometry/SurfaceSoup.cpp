@@ -157,8 +157,8 @@ Expected<std::vector<TriangleShell>> readShells(const std::filesystem::path& pat
       }
     }
     return shells;
-  } catch (const std::exception& error) {
-    return refused(std::string("It could not be read: ") + error.what() + ".");
+  } catch (const std::exception&) { // what the library says helps nobody
+    return refused("Its triangles could not be joined to a surface.");
   }
 }
 

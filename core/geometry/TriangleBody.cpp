@@ -1,6 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "geometry/TriangleBody.h"
 
+#include "base/At.h"
 #include "geometry/SurfaceSoup.h"
 #include "geometry/TakenShape.h"
 #include "units/Quantity.h"
@@ -33,8 +34,6 @@ namespace kiln
 {
 namespace
 {
-
-std::size_t at(int i) { return static_cast<std::size_t>(i); }
 
 /// A shell of flat triangles that share their edges.
 class ShellBuilder

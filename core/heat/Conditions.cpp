@@ -1,6 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "heat/Conditions.h"
 
+#include "base/At.h"
 #include "geometry/SurfaceFaces.h"
 #include "geometry/TouchingPairs.h"
 #include "heat/TermResolver.h"
@@ -27,8 +28,6 @@ namespace kiln
 {
 namespace
 {
-
-std::size_t at(int i) { return static_cast<std::size_t>(i); }
 
 Vec3 placeOf(const Number3& n) { return {n.x.si, n.y.si, n.z.si}; }
 

@@ -1,6 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "heat/HeatStore.h"
 
+#include "base/At.h"
 #include "base/RisingRoot.h"
 #include "heat/boundaries/Fluid.h"
 
@@ -11,8 +12,6 @@ namespace kiln
 {
 namespace
 {
-
-std::size_t at(std::int64_t i) { return static_cast<std::size_t>(i); }
 
 /// J/K of a lumped node; 0 when it stores nothing.
 double capacityOf(const Node& node, const Environment& environment, double temperature)

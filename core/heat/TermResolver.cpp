@@ -1,6 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "heat/TermResolver.h"
 
+#include "base/At.h"
 #include "geometry/SurfaceFaces.h"
 #include "heat/boundaries/DirectedHeat.h"
 #include "heat/boundaries/Finishes.h"
@@ -21,8 +22,6 @@ namespace kiln
 {
 namespace
 {
-
-std::size_t at(std::int64_t i) { return static_cast<std::size_t>(i); }
 
 std::string boundaryName(const Project& project, int index) { return "boundary " + project.boundaries[at(index)].name; }
 

@@ -1,18 +1,13 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "heat/ThermalSystem.h"
 
+#include "base/At.h"
+
 #include <algorithm>
 #include <cmath>
 
 namespace kiln
 {
-namespace
-{
-
-std::size_t at(Index i) { return static_cast<std::size_t>(i); }
-
-} // namespace
-
 ThermalSystem::ThermalSystem(const Mesh& mesh, const Conditions& conditions, bool monotone)
     : mesh_(mesh), conditions_(conditions), ground_(mesh, conditions.unknowns),
       conduction_(mesh, conditions.unknowns, conditions.conductivity, monotone),

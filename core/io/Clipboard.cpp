@@ -4,8 +4,8 @@
 #include "io/ProjectFile.h"
 #include "model/Edit.h"
 #include "model/Fields.h"
-#include "model/Formula.h"
 #include "model/ObjectKinds.h"
+#include "model/Parameters.h"
 #include "model/References.h"
 
 #include <algorithm>

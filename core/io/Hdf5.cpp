@@ -22,9 +22,9 @@ void prepareHdf5()
 namespace
 {
 
-hid_t createIntermediateGroups()
+Hdf5Handle createIntermediateGroups()
 {
-  const hid_t list = H5Pcreate(H5P_LINK_CREATE);
+  Hdf5Handle list(H5Pcreate(H5P_LINK_CREATE), H5Pclose);
   H5Pset_create_intermediate_group(list, 1);
   return list;
 }
@@ -34,17 +34,10 @@ hid_t createIntermediateGroups()
 Hdf5Writer::Hdf5Writer()
 {
   prepareHdf5();
-  const hid_t access = H5Pcreate(H5P_FILE_ACCESS);
+  const Hdf5Handle access(H5Pcreate(H5P_FILE_ACCESS), H5Pclose);
   constexpr std::size_t growBy = std::size_t{1} << 22U;
   H5Pset_fapl_core(access, growBy, 0);
-  file_ = H5Fcreate("in-memory", H5F_ACC_TRUNC, H5P_DEFAULT, access);
-  H5Pclose(access);
-}
-
-Hdf5Writer::~Hdf5Writer()
-{
-  if (file_ >= 0)
-    H5Fclose(file_);
+  file_ = Hdf5Handle(H5Fcreate("in-memory", H5F_ACC_TRUNC, H5P_DEFAULT, access), H5Fclose);
 }
 
 void Hdf5Writer::writeArray(const std::string& path, const void* data, std::size_t count, std::size_t columns,
@@ -52,8 +45,8 @@ void Hdf5Writer::writeArray(const std::string& path, const void* data, std::size
 {
   const std::array<hsize_t, 2> size{count / columns, columns};
   const int rank = columns > 1 ? 2 : 1;
-  const hid_t space = H5Screate_simple(rank, size.data(), nullptr);
-  const hid_t settings = H5Pcreate(H5P_DATASET_CREATE);
+  const Hdf5Handle space(H5Screate_simple(rank, size.data(), nullptr), H5Sclose);
+  const Hdf5Handle settings(H5Pcreate(H5P_DATASET_CREATE), H5Pclose);
   if (count > 0) {
     constexpr hsize_t rowsInChunk = 1U << 15U;
     const std::array<hsize_t, 2> chunk{std::min(size[0], rowsInChunk), columns};
@@ -61,14 +54,10 @@ void Hdf5Writer::writeArray(const std::string& path, const void* data, std::size
     H5Pset_shuffle(settings);
     H5Pset_deflate(settings, 1);
   }
-  const hid_t groups = createIntermediateGroups();
-  const hid_t set = H5Dcreate2(file_, path.c_str(), type, space, groups, settings, H5P_DEFAULT);
+  const Hdf5Handle groups = createIntermediateGroups();
+  const Hdf5Handle set(H5Dcreate2(file_, path.c_str(), type, space, groups, settings, H5P_DEFAULT), H5Dclose);
   if (count > 0)
     H5Dwrite(set, type, H5S_ALL, H5S_ALL, H5P_DEFAULT, data);
-  H5Dclose(set);
-  H5Pclose(groups);
-  H5Pclose(settings);
-  H5Sclose(space);
 }
 
 void Hdf5Writer::write(const std::string& path, std::span<const double> values, std::size_t columns)
@@ -133,7 +122,7 @@ std::string Hdf5Writer::finish()
   const ssize_t size = H5Fget_file_image(file_, nullptr, 0);
   std::string bytes(size > 0 ? static_cast<std::size_t>(size) : 0, '\0');
   H5Fget_file_image(file_, bytes.data(), bytes.size());
-  H5Fclose(std::exchange(file_, -1));
+  file_.reset();
   bytes += std::string(trailerMark) + textHash(bytes);
   return bytes;
 }
@@ -141,31 +130,23 @@ std::string Hdf5Writer::finish()
 Expected<Hdf5Reader> Hdf5Reader::open(const std::filesystem::path& file)
 {
   prepareHdf5();
-  const hid_t handle = isAsWritten(file) ? H5Fopen(file.c_str(), H5F_ACC_RDONLY, H5P_DEFAULT) : hid_t{-1};
+  Hdf5Handle handle(isAsWritten(file) ? H5Fopen(file.c_str(), H5F_ACC_RDONLY, H5P_DEFAULT) : hid_t{-1}, H5Fclose);
   if (handle < 0)
     return failure(Failure::Kind::Unreadable, "file " + file.string(), "It is damaged, or of another version.",
                    "Solve the case again.");
-  return Hdf5Reader(handle);
+  return Hdf5Reader(std::move(handle));
 }
-
-Hdf5Reader::~Hdf5Reader()
-{
-  if (file_ >= 0)
-    H5Fclose(file_);
-}
-
-Hdf5Reader::Hdf5Reader(Hdf5Reader&& other) noexcept : file_(std::exchange(other.file_, -1)), failed_(other.failed_) {}
 
 template <class T>
 std::vector<T> Hdf5Reader::array(const std::string& path, hid_t type)
 {
   std::vector<T> values;
-  const hid_t set = failed_ ? -1 : H5Dopen2(file_, path.c_str(), H5P_DEFAULT);
+  const Hdf5Handle set(failed_ ? hid_t{-1} : H5Dopen2(file_, path.c_str(), H5P_DEFAULT), H5Dclose);
   if (set < 0) {
     failed_ = true;
     return values;
   }
-  const hid_t space = H5Dget_space(set);
+  const Hdf5Handle space(H5Dget_space(set), H5Sclose);
   const auto count = static_cast<double>(H5Sget_simple_extent_npoints(space));
   // A damaged header may promise anything; deflate never packs tighter than about a thousand to one.
   constexpr double tightest = 1100, slack = 4096;
@@ -175,8 +156,6 @@ std::vector<T> Hdf5Reader::array(const std::string& path, hid_t type)
     values.resize(static_cast<std::size_t>(count));
   if (!values.empty() && H5Dread(set, type, H5S_ALL, H5S_ALL, H5P_DEFAULT, values.data()) < 0)
     failed_ = true;
-  H5Sclose(space);
-  H5Dclose(set);
   return values;
 }
 

@@ -2,10 +2,10 @@
 #pragma once
 
 #include "base/Failure.h"
+#include "io/Hdf5Handle.h"
 
 #include <cstdint>
 #include <filesystem>
-#include <hdf5.h>
 #include <span>
 #include <string>
 #include <vector>
@@ -21,9 +21,6 @@ class Hdf5Writer
 {
 public:
   Hdf5Writer();
-  ~Hdf5Writer();
-  Hdf5Writer(const Hdf5Writer&) = delete;
-  Hdf5Writer& operator=(const Hdf5Writer&) = delete;
 
   /// Compressed array of rows × columns; \p path like "/mesh/nodes", groups are made as needed.
   void write(const std::string& path, std::span<const double> values, std::size_t columns = 1);
@@ -38,7 +35,7 @@ public:
 private:
   void writeArray(const std::string& path, const void* data, std::size_t count, std::size_t columns, hid_t type);
 
-  hid_t file_;
+  Hdf5Handle file_;
 };
 
 /// Reads what Hdf5Writer wrote. Reading something absent or of another size marks the reader as failed.
@@ -47,11 +44,6 @@ class Hdf5Reader
 public:
   /// Fails with kind Unreadable when the file is missing, cut short or not HDF5.
   [[nodiscard]] static Expected<Hdf5Reader> open(const std::filesystem::path& file);
-  ~Hdf5Reader();
-  Hdf5Reader(Hdf5Reader&& other) noexcept;
-  Hdf5Reader(const Hdf5Reader&) = delete;
-  Hdf5Reader& operator=(const Hdf5Reader&) = delete;
-  Hdf5Reader& operator=(Hdf5Reader&&) = delete;
 
   [[nodiscard]] std::vector<double> doubles(const std::string& path);
   [[nodiscard]] std::vector<float> floats(const std::string& path);
@@ -61,11 +53,11 @@ public:
   [[nodiscard]] bool failed() const { return failed_; }
 
 private:
-  explicit Hdf5Reader(hid_t file) : file_(file) {}
+  explicit Hdf5Reader(Hdf5Handle file) : file_(std::move(file)) {}
   template <class T>
   std::vector<T> array(const std::string& path, hid_t type);
 
-  hid_t file_;
+  Hdf5Handle file_;
   bool failed_ = false;
 };
 

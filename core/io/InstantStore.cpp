@@ -1,19 +1,14 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "io/InstantStore.h"
 
+#include "base/At.h"
+
 #include <algorithm>
 #include <cmath>
 #include <limits>
 
 namespace kiln
 {
-namespace
-{
-
-std::size_t at(std::int64_t i) { return static_cast<std::size_t>(i); }
-
-} // namespace
-
 std::vector<double> InstantStore::keptOf(std::span<const double> field) const
 {
   if (kept_.empty())

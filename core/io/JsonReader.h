@@ -2,9 +2,9 @@
 #pragma once
 
 #include "base/Failure.h"
+#include "base/NearestWord.h"
 #include "io/BoundedJson.h"
 #include "io/JsonText.h"
-#include "model/Fields.h"
 #include "model/Walk.h"
 
 #include <cmath>
@@ -27,10 +27,10 @@ public:
 
   std::optional<Failure> failed;
 
-  void text(std::string_view key, std::string& value) { readText(key, value, true); }
-  void appearance(std::string_view key, std::string& value) { optionalText(key, value); }
-  void optionalText(std::string_view key, std::string& value) { readText(key, value, false); }
-  void flag(std::string_view key, bool& value)
+  void text(const KeySpec& key, std::string& value) { readText(key, value, true); }
+  void appearance(const KeySpec& key, std::string& value) { optionalText(key, value); }
+  void optionalText(const KeySpec& key, std::string& value) { readText(key, value, false); }
+  void flag(const KeySpec& key, bool& value)
   {
     if (const Json* found = find(key, false)) {
       if (found->is_boolean())
@@ -39,12 +39,9 @@ public:
         wrong(key, "must be true or false");
     }
   }
-  void reference(const ReferenceSpec& spec, std::string& value)
-  {
-    readText(spec, value, spec.need != ReferenceSpec::Need::May);
-  }
+  void reference(const ReferenceSpec& spec, std::string& value) { readText(spec, value, spec.need != Need::May); }
   void references(const ReferenceSpec& spec, std::vector<std::string>& value) { texts(spec.key, value); }
-  void texts(std::string_view key, std::vector<std::string>& value)
+  void texts(const KeySpec& key, std::vector<std::string>& value)
   {
     const Json* found = find(key, false);
     if (found == nullptr)
@@ -54,23 +51,15 @@ public:
       return wrong(key, "must be a list of names");
     value = found->get<std::vector<std::string>>();
   }
-  void changes(std::string_view key, std::vector<Change>& value)
+  void changes(const KeySpec& key, std::vector<Change>& value)
   {
     const Json* found = find(key, false);
     if (found == nullptr)
       return;
     if (!found->is_object())
       return wrong(key, "must be an object of field names and values");
-    for (const auto& [field, json] : found->items()) {
-      Change change{field, {}};
-      const bool wordsAlone =
-          json.is_object() && !json.contains("si") && json.contains("text") && json["text"].is_string();
-      if (wordsAlone) // of which kind the field is, is known once all is read
-        change.value = {std::numeric_limits<double>::quiet_NaN(), json["text"].get<std::string>(), false};
-      else
-        readNumber(std::string(key) + "/" + field, json, change.value, std::nullopt);
-      value.push_back(std::move(change));
-    }
+    for (const auto& [field, json] : found->items())
+      value.push_back({field, readOwn(std::string(key) + "/" + field, json)});
   }
   void number(const NumberSpec& spec, Number& value)
   {
@@ -104,7 +93,7 @@ public:
     readNumber(key + "/1", (*found)[1], value.y, spec.quantity);
     readNumber(key + "/2", (*found)[2], value.z, spec.quantity);
   }
-  void outline(std::string_view key, std::vector<OutlinePoint>& points)
+  void outline(const KeySpec& key, std::vector<OutlinePoint>& points)
   {
     const Json* found = find(key, true);
     if (found == nullptr)
@@ -122,7 +111,7 @@ public:
         readNumber(at + "/2", item[2], point.bulge, Quantity::Plain);
     }
   }
-  void points(std::string_view key, std::vector<PlacedPoint>& points)
+  void points(const KeySpec& key, std::vector<PlacedPoint>& points)
   {
     const Json* found = find(key, false);
     if (found == nullptr)
@@ -136,19 +125,19 @@ public:
     for (const Json& row : *found)
       points.push_back({{row[0].get<double>(), row[1].get<double>(), row[2].get<double>()}, row[3].get<double>()});
   }
-  void longText(std::string_view key, SharedText& value)
+  void longText(const KeySpec& key, SharedText& value)
   {
     std::string text;
     readText(key, text, false);
     value = SharedText(std::move(text));
   }
-  void schedule(std::string_view key, std::vector<TablePoint>& points)
+  void schedule(const KeySpec& key, std::vector<TablePoint>& points)
   {
     if (const Json* found = find(key, true))
       readPairs(std::string(key), *found, points, "time, value", Quantity::Time, std::nullopt);
   }
   template <class... Ts, std::size_t N>
-  void choice(std::string_view key, std::variant<Ts...>& value, const std::array<std::string_view, N>& names)
+  void choice(const KeySpec& key, std::variant<Ts...>& value, const KindSpecs<N>& names)
   {
     static_assert(sizeof...(Ts) == N);
     if (const auto index = readChoice(key, names)) {
@@ -158,13 +147,13 @@ public:
   }
   template <class Enum, std::size_t N>
   requires std::is_enum_v<Enum>
-  void choice(std::string_view key, Enum& value, const std::array<std::string_view, N>& names)
+  void choice(const KeySpec& key, Enum& value, const KindSpecs<N>& names)
   {
     if (const auto index = readChoice(key, names))
       value = static_cast<Enum>(*index);
   }
   template <class... Ts, std::size_t N>
-  void nestedChoice(std::string_view key, std::variant<Ts...>& value, const std::array<std::string_view, N>& names)
+  void nestedChoice(const KeySpec& key, std::variant<Ts...>& value, const KindSpecs<N>& names)
   {
     const Json* found = find(key, false);
     if (found == nullptr)
@@ -181,7 +170,7 @@ public:
     at_ = outerAt;
   }
   template <class T>
-  void list(std::string_view key, std::vector<T>& items)
+  void list(const KeySpec& key, std::vector<T>& items)
   {
     const Json* found = find(key, false);
     if (found == nullptr)
@@ -194,13 +183,13 @@ public:
     }
   }
   template <class T>
-  void nested(std::string_view key, std::optional<T>& item)
+  void nested(const KeySpec& key, std::optional<T>& item)
   {
     if (const Json* found = find(key, false))
       enter(std::string(key), *found, item.emplace());
   }
   template <class T>
-  void nested(std::string_view key, T& item)
+  void nested(const KeySpec& key, T& item)
   {
     if (const Json* found = find(key, false))
       enter(std::string(key), *found, item);
@@ -212,6 +201,26 @@ public:
     for (const auto& [key, value] : at_->items())
       if (!known_.contains(key))
         keys.emplace(key, value.dump());
+  }
+
+  /// A plain value of a result: a number, a text, a list of them.
+  template <class T>
+  void value(std::string_view key, T& value)
+  {
+    const Json* found = find(key, true);
+    if (found == nullptr)
+      return;
+    try {
+      value = found->template get<T>();
+    } catch (const nlohmann::json::exception&) {
+      wrong(key, "is of another kind");
+    }
+  }
+  template <class T>
+  void value(std::string_view key, std::optional<T>& value)
+  {
+    if (const Json* found = find(key, false); found != nullptr && !found->is_null())
+      this->value(key, value.emplace());
   }
 
   void markKnown(const std::string& key) { known_.insert(key); }
@@ -315,6 +324,26 @@ private:
                    "of these alone");
     value = {json["si"].get<double>(), json.value(words, std::string()), formula};
   }
+  OwnValue readOwn(const std::string& key, const Json& json)
+  {
+    if (json.is_null())
+      return std::monostate{};
+    if (json.is_boolean())
+      return json.get<bool>();
+    if (json.is_string())
+      return json.get<std::string>();
+    const auto isText = [](const Json& item) { return item.is_string(); };
+    if (json.is_array() && std::all_of(json.begin(), json.end(), isText))
+      return json.get<std::vector<std::string>>();
+    Property number;
+    const bool wordsAlone =
+        json.is_object() && !json.contains("si") && json.contains("text") && json["text"].is_string();
+    if (wordsAlone) // of which kind the field is, is known once all is read
+      static_cast<Number&>(number) = {std::numeric_limits<double>::quiet_NaN(), json["text"].get<std::string>(), false};
+    else
+      readProperty(key, json, number, std::nullopt);
+    return number;
+  }
   /// What was written by hand: "20 °C" without the kelvin beside it; a formula is evaluated once all is read.
   void readWords(const std::string& key, const std::string& text, bool formula, Number& value,
                  std::optional<Quantity> quantity)
@@ -329,7 +358,7 @@ private:
       return wrong(key, "says “" + text + "”, which is not understood: " + parsed.error().problem);
     value.si = parsed->si;
   }
-  void readProperty(const std::string& key, const Json& json, Property& value, Quantity quantity)
+  void readProperty(const std::string& key, const Json& json, Property& value, std::optional<Quantity> quantity)
   {
     if (!json.is_object() || !json.contains("table"))
       return readNumber(key, json, value, quantity);
@@ -351,19 +380,22 @@ private:
     }
   }
   template <std::size_t N>
-  std::optional<std::size_t> readChoice(std::string_view key, const std::array<std::string_view, N>& names)
+  std::optional<std::size_t> readChoice(std::string_view key, const KindSpecs<N>& names)
   {
     const Json* found = find(key, true);
     if (found == nullptr)
       return std::nullopt;
     const std::string word = found->is_string() ? found->get<std::string>() : found->dump();
     for (std::size_t i = 0; i < N; ++i)
-      if (names[i] == word)
+      if (names[i].name == word)
         return i;
-    const std::string nearest = nearestWord(word, {names.begin(), names.end()});
+    std::vector<std::string> known;
     std::string all;
-    for (const std::string_view name : names)
-      all += (all.empty() ? "" : ", ") + std::string(name);
+    for (const KindSpec& kind : names) {
+      known.emplace_back(kind.name);
+      all += (all.empty() ? "" : ", ") + known.back();
+    }
+    const std::string nearest = nearestWord(word, known);
     fail(path_ + "/" + std::string(key), "“" + word + "” is not a " + std::string(key) + " known here.",
          nearest.empty() ? "Use one of: " + all + "." : "Did you mean “" + nearest + "”?");
     return std::nullopt;
@@ -374,6 +406,22 @@ private:
   const Json* at_;
   std::string path_;
   std::set<std::string> known_;
+};
+
+/// A reader of what the program itself has written: where it lies in a file is no matter.
+class RecordReader : public JsonReader
+{
+public:
+  explicit RecordReader(const Json& json) : JsonReader(json, noLines(), "record") {}
+
+  [[nodiscard]] bool failed() const { return JsonReader::failed.has_value(); }
+
+private:
+  static const LineMap& noLines()
+  {
+    static const LineMap none;
+    return none;
+  }
 };
 
 } // namespace kiln

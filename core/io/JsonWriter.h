@@ -29,36 +29,63 @@ namespace kiln
   return Json{{"table", pairsJson(property.table)}};
 }
 
+[[nodiscard]] inline Json toJson(const OwnValue& value)
+{
+  return std::visit(
+      [](const auto& held) {
+        using Held = std::decay_t<decltype(held)>;
+        if constexpr (std::is_same_v<Held, std::monostate>)
+          return Json(nullptr);
+        else if constexpr (std::is_same_v<Held, Property>)
+          return toJson(held);
+        else
+          return Json(held);
+      },
+      value);
+}
+
 /// Archive that writes objects as JSON.
 class JsonWriter
 {
 public:
   Json json = Json::object();
 
-  void text(std::string_view key, std::string& value) { set(key, value); }
-  void appearance(std::string_view key, std::string& value) { optionalText(key, value); }
-  void optionalText(std::string_view key, std::string& value)
+  /// A plain value of a result.
+  template <class T>
+  void value(std::string_view key, T& value)
+  {
+    set(key, value);
+  }
+  template <class T>
+  void value(std::string_view key, std::optional<T>& value)
+  {
+    if (value)
+      set(key, *value);
+  }
+  void text(const KeySpec& key, std::string& value) { set(key, value); }
+  void appearance(const KeySpec& key, std::string& value) { optionalText(key, value); }
+  void optionalText(const KeySpec& key, std::string& value)
   {
     if (!value.empty())
       set(key, value);
   }
-  void flag(std::string_view key, bool& value)
+  void flag(const KeySpec& key, bool& value)
   {
     if (value)
       set(key, true);
   }
   void reference(const ReferenceSpec& spec, std::string& value)
   {
-    if (spec.need != ReferenceSpec::Need::May || !value.empty())
+    if (spec.need != Need::May || !value.empty())
       set(spec, value);
   }
   void references(const ReferenceSpec& spec, std::vector<std::string>& value) { texts(spec.key, value); }
-  void texts(std::string_view key, std::vector<std::string>& value)
+  void texts(const KeySpec& key, std::vector<std::string>& value)
   {
     if (!value.empty())
       set(key, value);
   }
-  void changes(std::string_view key, std::vector<Change>& value)
+  void changes(const KeySpec& key, std::vector<Change>& value)
   {
     if (value.empty())
       return;
@@ -81,10 +108,10 @@ public:
   }
   void number3(const NumberSpec& spec, Number3& value)
   {
-    if (value != Number3{})
+    if (value != Number3{} || !spec.usually.empty()) // what is usual there may not be zero
       set(spec.key, Json::array({toJson(value.x), toJson(value.y), toJson(value.z)}));
   }
-  void outline(std::string_view key, std::vector<OutlinePoint>& points)
+  void outline(const KeySpec& key, std::vector<OutlinePoint>& points)
   {
     Json list = Json::array();
     for (const OutlinePoint& point : points) {
@@ -94,7 +121,7 @@ public:
     }
     set(key, list);
   }
-  void points(std::string_view key, std::vector<PlacedPoint>& points)
+  void points(const KeySpec& key, std::vector<PlacedPoint>& points)
   {
     if (points.empty())
       return;
@@ -103,27 +130,27 @@ public:
       list.push_back(Json::array({point.place[0], point.place[1], point.place[2], point.value}));
     set(key, list);
   }
-  void schedule(std::string_view key, std::vector<TablePoint>& points) { set(key, pairsJson(points)); }
-  void longText(std::string_view key, SharedText& value)
+  void schedule(const KeySpec& key, std::vector<TablePoint>& points) { set(key, pairsJson(points)); }
+  void longText(const KeySpec& key, SharedText& value)
   {
     if (!value.empty())
       set(key, value.text());
   }
   template <class... Ts, std::size_t N>
-  void choice(std::string_view key, std::variant<Ts...>& value, const std::array<std::string_view, N>& names)
+  void choice(const KeySpec& key, std::variant<Ts...>& value, const KindSpecs<N>& names)
   {
-    set(key, names[value.index()]);
+    set(key, names[value.index()].name);
     std::visit([this](auto& alternative) { describe(*this, alternative); }, value);
   }
   template <class Enum, std::size_t N>
   requires std::is_enum_v<Enum>
-  void choice(std::string_view key, Enum& value, const std::array<std::string_view, N>& names)
+  void choice(const KeySpec& key, Enum& value, const KindSpecs<N>& names)
   {
-    set(key, names[static_cast<std::size_t>(value)]);
+    set(key, names[static_cast<std::size_t>(value)].name);
   }
   /// Left out while it is the first kind.
   template <class... Ts, std::size_t N>
-  void nestedChoice(std::string_view key, std::variant<Ts...>& value, const std::array<std::string_view, N>& names)
+  void nestedChoice(const KeySpec& key, std::variant<Ts...>& value, const KindSpecs<N>& names)
   {
     if (value.index() == 0)
       return;
@@ -132,7 +159,7 @@ public:
     set(key, std::move(inner.json));
   }
   template <class T>
-  void list(std::string_view key, std::vector<T>& items)
+  void list(const KeySpec& key, std::vector<T>& items)
   {
     if (items.empty())
       return;
@@ -145,13 +172,13 @@ public:
     set(key, std::move(array));
   }
   template <class T>
-  void nested(std::string_view key, std::optional<T>& item)
+  void nested(const KeySpec& key, std::optional<T>& item)
   {
     if (item)
       nested(key, *item);
   }
   template <class T>
-  void nested(std::string_view key, T& item)
+  void nested(const KeySpec& key, T& item)
   {
     JsonWriter inner;
     describe(inner, item);

@@ -4,8 +4,8 @@
 #include "io/AtomicFile.h"
 #include "io/JsonReader.h"
 #include "io/JsonWriter.h"
-#include "model/Fields.h"
-#include "model/Formula.h"
+#include "model/Parameters.h"
+#include "model/Settings.h"
 
 #include <algorithm>
 #include <cmath>
@@ -91,23 +91,29 @@ std::optional<Failure> readChangedWords(Project& project, const std::string& fil
       for (RunRule& rule : one.run->rules)
         lists.push_back(&rule.set);
   }
-  std::vector<Field> all;
-  for (std::vector<Change>* list : lists)
+  const auto isOpen = [](const Change& change) {
+    const Property* number = change.number();
+    return number != nullptr && std::isnan(number->si) && !number->text.empty();
+  };
+  for (std::vector<Change>* list : lists) {
+    if (std::none_of(list->begin(), list->end(), isOpen))
+      continue;
+    Project seen = withChoices(project, *list);
+    const std::vector<Field> all = fields(seen);
     for (Change& change : *list) {
-      if (!std::isnan(change.value.si) || change.value.text.empty())
+      if (!isOpen(change))
         continue;
-      if (all.empty())
-        all = fields(project);
-      const auto field = std::find_if(all.begin(), all.end(), [&](const Field& f) { return f.path == change.field; });
-      if (field == all.end())
+      const Field* field = fieldAt(all, change.field);
+      if (field == nullptr)
         return Failure{Failure::Kind::Unreadable, file, "The changed field “" + change.field + "” does not exist.",
                        "Correct its name."};
-      const auto parsed = parseQuantity(change.value.text, field->quantity);
+      const auto parsed = parseQuantity(change.number()->text, field->quantity);
       if (!parsed)
         return Failure{Failure::Kind::Unreadable, file, change.field + ": " + parsed.error().problem,
                        parsed.error().remedy};
-      change.value.si = parsed->si;
+      change.number()->si = parsed->si;
     }
+  }
   return std::nullopt;
 }
 

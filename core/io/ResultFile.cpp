@@ -2,7 +2,7 @@
 #include "io/ResultFile.h"
 
 #include "io/AtomicFile.h"
-#include "io/BoundsJson.h"
+#include "io/DescribeResult.h"
 #include "io/Hdf5.h"
 #include "io/JsonText.h"
 
@@ -198,171 +198,20 @@ bool readMesh(Hdf5Reader& reader, Mesh& mesh)
          consistent(mesh) && sidesMatch(mesh);
 }
 
-Json flowsJson(const std::vector<LedgerFlow>& flows)
+std::string summaryText(const CaseResult& result)
 {
-  Json json = Json::array();
-  for (const LedgerFlow& flow : flows)
-    json.push_back({{"id", flow.id}, {"watts", flow.watts}});
-  return json;
+  JsonWriter writer;
+  writer.json["layout"] = layoutVersion;
+  describe(writer, const_cast<CaseResult&>(result)); // a writer changes nothing
+  return writer.json.dump();
 }
 
-std::vector<LedgerFlow> flowsFrom(const Json& json)
+/// \return false where it is not whole, or of another version
+bool readSummary(const Json& json, CaseResult& result)
 {
-  std::vector<LedgerFlow> flows;
-  for (const Json& flow : json)
-    flows.push_back({flow.at("id"), flow.at("watts")});
-  return flows;
-}
-
-Json nodesJson(const std::vector<NodeState>& nodes)
-{
-  Json json = Json::array();
-  for (const NodeState& node : nodes)
-    json.push_back({{"id", node.id}, {"temperature", node.temperature}, {"watts", node.watts}});
-  return json;
-}
-
-Json electrodesJson(const std::vector<ElectrodeState>& electrodes)
-{
-  Json json = Json::array();
-  for (const ElectrodeState& one : electrodes)
-    json.push_back({{"id", one.id}, {"voltage", one.voltage}, {"current", one.current}});
-  return json;
-}
-
-Json caughtJson(const std::vector<CaughtHeat>& caught)
-{
-  Json json = Json::array();
-  for (const CaughtHeat& one : caught)
-    json.push_back({{"source", one.source}, {"surface", one.surface}, {"watts", one.watts}});
-  return json;
-}
-
-Json gapsJson(const std::vector<ContactFigure>& gaps)
-{
-  Json json = Json::array();
-  for (const ContactFigure& gap : gaps)
-    json.push_back({{"partA", gap.partA}, {"partB", gap.partB}, {"area", gap.area}, {"watts", gap.watts}});
-  return json;
-}
-
-Json enclosuresJson(const std::vector<EnclosureFigure>& enclosures)
-{
-  Json json = Json::array();
-  for (const EnclosureFigure& one : enclosures) {
-    Json surfaces = Json::array();
-    for (const auto& surface : one.surfaces)
-      surfaces.push_back({{"surface", surface.surface}, {"watts", surface.watts}});
-    Json exchanges = Json::array();
-    for (const auto& exchange : one.exchanges)
-      exchanges.push_back({{"partA", exchange.partA}, {"partB", exchange.partB}, {"watts", exchange.watts}});
-    Json openings = Json::array();
-    for (const auto& share : one.throughOpening)
-      openings.push_back({{"part", share.part}, {"watts", share.watts}});
-    json.push_back({{"id", one.id},
-                    {"surfaces", surfaces},
-                    {"exchanges", exchanges},
-                    {"opening", one.opening},
-                    {"throughOpening", openings},
-                    {"patchError", one.patchError},
-                    {"moved", one.moved},
-                    {"patches", one.patches},
-                    {"rays", one.rays},
-                    {"escaped", one.escaped},
-                    {"reciprocityError", one.reciprocityError},
-                    {"correction", one.correction}});
-  }
-  return json;
-}
-
-EnclosureFigure enclosureFrom(const Json& json)
-{
-  EnclosureFigure one;
-  one.id = json.at("id");
-  for (const Json& surface : json.at("surfaces"))
-    one.surfaces.push_back({surface.at("surface"), surface.at("watts")});
-  for (const Json& exchange : json.at("exchanges"))
-    one.exchanges.push_back({exchange.at("partA"), exchange.at("partB"), exchange.at("watts")});
-  one.opening = json.at("opening");
-  for (const Json& share : json.at("throughOpening"))
-    one.throughOpening.push_back({share.at("part"), share.at("watts")});
-  one.patchError = json.at("patchError");
-  one.moved = json.at("moved");
-  one.patches = json.at("patches");
-  one.rays = json.at("rays");
-  one.escaped = json.at("escaped");
-  one.reciprocityError = json.at("reciprocityError");
-  one.correction = json.at("correction");
-  return one;
-}
-
-Json summaryJson(const CaseResult& r)
-{
-  Json json{{"layout", layoutVersion},
-            {"caseId", r.caseId},
-            {"caseName", r.caseName},
-            {"meshHash", r.meshHash},
-            {"solutionHash", r.solutionHash},
-            {"startIdentity", r.startIdentity},
-            {"notes", r.notes},
-            {"bounds", boundsToJson(r.bounds)},
-            {"sources", flowsJson(r.sources)},
-            {"boundaries", flowsJson(r.boundaries)},
-            {"links", flowsJson(r.links)},
-            {"nodes", nodesJson(r.nodes)},
-            {"electrodes", electrodesJson(r.electrodes)},
-            {"gaps", gapsJson(r.gaps)},
-            {"caught", caughtJson(r.caught)},
-            {"enclosures", enclosuresJson(r.enclosures)},
-            {"heatIn", r.heatIn},
-            {"heatOut", r.heatOut},
-            {"stored", r.stored},
-            {"imbalance", r.imbalance},
-            {"heatFloor", r.heatFloor},
-            {"transient", r.transient},
-            {"time", r.time},
-            {"solver", r.info.solver},
-            {"newtonSteps", r.info.newtonSteps},
-            {"linearIterations", r.info.linearIterations},
-            {"residual", r.info.residual}};
-  json["times"] = Json::array();
-  for (const StageTime& time : r.info.times)
-    json["times"].push_back({{"stage", time.stage}, {"seconds", time.seconds}});
-  return json;
-}
-
-void readSummary(const Json& json, CaseResult& r)
-{
-  r.caseId = json.at("caseId");
-  r.caseName = json.at("caseName");
-  r.meshHash = json.at("meshHash");
-  r.solutionHash = json.at("solutionHash");
-  r.startIdentity = json.at("startIdentity");
-  r.notes = json.at("notes").get<std::vector<std::string>>();
-  r.bounds = boundsFromJson(json.at("bounds"));
-  r.sources = flowsFrom(json.at("sources"));
-  r.boundaries = flowsFrom(json.at("boundaries"));
-  r.links = flowsFrom(json.at("links"));
-  for (const Json& node : json.at("nodes"))
-    r.nodes.push_back({node.at("id"), node.at("temperature"), node.at("watts")});
-  for (const Json& one : json.at("electrodes"))
-    r.electrodes.push_back({one.at("id"), one.at("voltage"), one.at("current")});
-  for (const Json& caught : json.at("caught"))
-    r.caught.push_back({caught.at("source"), caught.at("surface"), caught.at("watts")});
-  for (const Json& gap : json.at("gaps"))
-    r.gaps.push_back({gap.at("partA"), gap.at("partB"), gap.at("area"), gap.at("watts")});
-  for (const Json& enclosure : json.at("enclosures"))
-    r.enclosures.push_back(enclosureFrom(enclosure));
-  r.heatIn = json.at("heatIn");
-  r.heatOut = json.at("heatOut");
-  r.stored = json.at("stored");
-  r.imbalance = json.at("imbalance");
-  r.heatFloor = json.at("heatFloor");
-  r.transient = json.at("transient");
-  r.time = json.at("time");
-  r.info = {json.at("solver"), json.at("newtonSteps"), json.at("linearIterations"), json.at("residual"), {}};
-  for (const Json& time : json.at("times"))
-    r.info.times.push_back({time.at("stage"), time.at("seconds")});
+  RecordReader reader(json);
+  describe(reader, result);
+  return !reader.failed() && json.at("layout") == layoutVersion;
 }
 
 tl::unexpected<Failure> damaged(const std::filesystem::path& file)
@@ -377,7 +226,7 @@ std::string resultBytes(const CaseResult& result)
 {
   Hdf5Writer writer;
   writeMesh(writer, result.mesh);
-  writer.writeText("/summary", summaryJson(result).dump());
+  writer.writeText("/summary", summaryText(result));
   std::vector<std::uint8_t> jump(result.jump.begin(), result.jump.end());
   writer.write("/solution/faceJump", jump);
   writer.write("/solution/unknownNode", result.unknowns.node);
@@ -414,10 +263,8 @@ Expected<CaseResult> loadResult(const std::filesystem::path& file)
   try {
     if (!readMesh(*reader, result.mesh))
       return damaged(file);
-    const Json summary = Json::parse(reader->text("/summary"));
-    if (summary.at("layout") != layoutVersion)
+    if (!readSummary(Json::parse(reader->text("/summary")), result))
       return damaged(file);
-    readSummary(summary, result);
     const std::vector<std::uint8_t> jump = reader->bytes("/solution/faceJump");
     result.jump.assign(jump.begin(), jump.end());
     result.temperature = reader->doubles("/solution/temperature");

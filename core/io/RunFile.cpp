@@ -2,9 +2,9 @@
 #include "io/RunFile.h"
 
 #include "io/AtomicFile.h"
-#include "io/BoundsJson.h"
+#include "io/DescribeResult.h"
 #include "io/Hdf5.h"
-#include "io/JsonText.h"
+#include "io/Hdf5Tables.h"
 
 #include <algorithm>
 #include <array>
@@ -17,137 +17,6 @@ namespace
 {
 
 constexpr int runLayout = 2;
-
-/// Closes what HDF5 opened.
-class Handle
-{
-public:
-  Handle() = default;
-  Handle(hid_t id, herr_t (*close)(hid_t)) : id_(id), close_(close) {}
-  ~Handle() { reset(); }
-  Handle(Handle&& other) noexcept : id_(std::exchange(other.id_, -1)), close_(other.close_) {}
-  Handle& operator=(Handle&& other) noexcept
-  {
-    reset();
-    id_ = std::exchange(other.id_, -1);
-    close_ = other.close_;
-    return *this;
-  }
-  Handle(const Handle&) = delete;
-  Handle& operator=(const Handle&) = delete;
-  void reset()
-  {
-    if (id_ >= 0)
-      close_(std::exchange(id_, -1));
-  }
-  operator hid_t() const { return id_; }
-  /// Lets go without closing: what cannot be written must not be tried again.
-  void abandon() { id_ = -1; }
-
-private:
-  hid_t id_ = -1;
-  herr_t (*close_)(hid_t) = nullptr;
-};
-
-/// How run files are opened: without locks, because the window reads them while the solver writes. Single-writer
-/// mode keeps what is read whole.
-Handle accessing()
-{
-  Handle access(H5Pcreate(H5P_FILE_ACCESS), H5Pclose);
-  H5Pset_libver_bounds(access, H5F_LIBVER_LATEST, H5F_LIBVER_LATEST);
-  H5Pset_file_locking(access, 0, 1);
-  constexpr unsigned attempts = 5; // a damaged head is not read a hundred times over
-  H5Pset_metadata_read_attempts(access, attempts);
-  return access;
-}
-
-/// A table of rows that can grow.
-Handle growing(hid_t file, const char* path, hid_t type, hsize_t columns, hsize_t rowsInChunk)
-{
-  const std::array<hsize_t, 2> none{0, columns};
-  const std::array<hsize_t, 2> most{H5S_UNLIMITED, columns};
-  const Handle space(H5Screate_simple(2, none.data(), most.data()), H5Sclose);
-  const Handle settings(H5Pcreate(H5P_DATASET_CREATE), H5Pclose);
-  const std::array<hsize_t, 2> chunk{rowsInChunk, columns};
-  H5Pset_chunk(settings, 2, chunk.data());
-  H5Pset_shuffle(settings);
-  H5Pset_deflate(settings, 1);
-  return {H5Dcreate2(file, path, type, space, H5P_DEFAULT, settings, H5P_DEFAULT), H5Dclose};
-}
-
-bool appendRow(hid_t set, hid_t type, const void* row, hsize_t columns)
-{
-  const Handle before(H5Dget_space(set), H5Sclose);
-  std::array<hsize_t, 2> size{};
-  if (H5Sget_simple_extent_dims(before, size.data(), nullptr) != 2)
-    return false;
-  const std::array<hsize_t, 2> grown{size[0] + 1, columns};
-  if (H5Dset_extent(set, grown.data()) < 0)
-    return false;
-  const Handle file(H5Dget_space(set), H5Sclose);
-  const std::array<hsize_t, 2> at{size[0], 0};
-  const std::array<hsize_t, 2> one{1, columns};
-  H5Sselect_hyperslab(file, H5S_SELECT_SET, at.data(), nullptr, one.data(), nullptr);
-  const Handle memory(H5Screate_simple(2, one.data(), nullptr), H5Sclose);
-  return H5Dwrite(set, type, memory, file, H5P_DEFAULT, row) >= 0 && H5Dflush(set) >= 0;
-}
-
-bool writeText(hid_t file, const char* path, const std::string& text)
-{
-  const hsize_t size = text.size();
-  const Handle space(H5Screate_simple(1, &size, nullptr), H5Sclose);
-  const Handle set(H5Dcreate2(file, path, H5T_NATIVE_UINT8, space, H5P_DEFAULT, H5P_DEFAULT, H5P_DEFAULT), H5Dclose);
-  return set >= 0 && H5Dwrite(set, H5T_NATIVE_UINT8, H5S_ALL, H5S_ALL, H5P_DEFAULT, text.data()) >= 0;
-}
-
-std::optional<std::string> readText(hid_t file, const char* path)
-{
-  if (H5Lexists(file, path, H5P_DEFAULT) <= 0)
-    return std::nullopt;
-  const Handle set(H5Dopen2(file, path, H5P_DEFAULT), H5Dclose);
-  const Handle space(H5Dget_space(set), H5Sclose);
-  const hssize_t size = H5Sget_simple_extent_npoints(space);
-  constexpr hssize_t most = 1 << 26;
-  if (set < 0 || size < 0 || size > most)
-    return std::nullopt;
-  std::string text(static_cast<std::size_t>(size), '\0');
-  if (size > 0 && H5Dread(set, H5T_NATIVE_UINT8, H5S_ALL, H5S_ALL, H5P_DEFAULT, text.data()) < 0)
-    return std::nullopt;
-  return text;
-}
-
-/// Rows × columns of a table; empty when it cannot be read.
-struct Rows {
-  std::vector<double> values;
-  std::size_t rows = 0, columns = 0;
-};
-std::optional<Rows> readRows(hid_t file, const char* path)
-{
-  const Handle set(H5Dopen2(file, path, H5P_DEFAULT), H5Dclose);
-  if (set < 0)
-    return std::nullopt;
-  const Handle space(H5Dget_space(set), H5Sclose);
-  std::array<hsize_t, 2> size{};
-  constexpr hsize_t most = 1U << 28U;
-  if (H5Sget_simple_extent_dims(space, size.data(), nullptr) != 2 || size[0] > most || size[1] > most ||
-      size[0] * size[1] > most)
-    return std::nullopt;
-  Rows rows{std::vector<double>(size[0] * size[1]), size[0], size[1]};
-  if (!rows.values.empty() && H5Dread(set, H5T_NATIVE_DOUBLE, H5S_ALL, H5S_ALL, H5P_DEFAULT, rows.values.data()) < 0)
-    return std::nullopt;
-  return rows;
-}
-
-/// A file that is, or was when its writer was killed, open for writing can be read all the same.
-Handle openForReading(const std::filesystem::path& file)
-{
-  prepareHdf5();
-  const Handle access = accessing();
-  Handle handle(H5Fopen(file.c_str(), H5F_ACC_RDONLY | H5F_ACC_SWMR_READ, access), H5Fclose);
-  if (handle < 0)
-    handle = Handle(H5Fopen(file.c_str(), H5F_ACC_RDONLY, access), H5Fclose);
-  return handle;
-}
 
 tl::unexpected<Failure> unreadable(const std::filesystem::path& file)
 {
@@ -171,66 +40,26 @@ tl::unexpected<Failure> unwritable(const std::filesystem::path& file)
                  "Make space, then continue the run.");
 }
 
-Json headJson(const RunRecord& record)
+std::string headText(const RunRecord& record)
 {
-  Json json{{"layout", runLayout},
-            {"caseId", record.caseId},
-            {"solutionHash", record.solutionHash},
-            {"courseHash", record.courseHash},
-            {"startTime", record.startTime},
-            {"startNote", record.startNote},
-            {"startIdentity", record.startIdentity}};
-  for (const RunTrace& trace : record.traces)
-    json["traces"].push_back({{"kind", static_cast<int>(trace.kind)}, {"id", trace.id}});
-  return json;
+  JsonWriter writer;
+  writer.json["layout"] = runLayout;
+  describeHead(writer, const_cast<RunRecord&>(record)); // a writer changes nothing
+  return writer.json.dump();
 }
 
-Json endJson(const RunRecord& record)
+std::string endText(const RunRecord& record)
 {
-  Json json{{"reason", record.reason},
-            {"byCap", record.byCap},
-            {"bounds", boundsToJson(record.bounds)},
-            {"worstImbalance", record.worstImbalance},
-            {"imbalance", record.imbalance},
-            {"steps", record.steps},
-            {"rejected", record.rejected},
-            {"newtonSteps", record.newtonSteps},
-            {"seconds", record.seconds}};
-  if (record.remaining)
-    json["remaining"] = *record.remaining;
-  json["steadyAfter"] = record.steadyAfter;
-  json["marks"] = Json::array();
-  for (const RunMark& mark : record.marks)
-    json["marks"].push_back(
-        {{"time", mark.time}, {"kind", static_cast<int>(mark.kind)}, {"id", mark.id}, {"text", mark.text}});
-  return json;
-}
-
-void readEnd(const Json& json, RunRecord& record)
-{
-  record.finished = true;
-  record.reason = json.at("reason");
-  record.byCap = json.at("byCap");
-  if (json.contains("remaining"))
-    record.remaining = json.at("remaining").get<double>();
-  record.bounds = boundsFromJson(json.at("bounds"));
-  record.worstImbalance = json.at("worstImbalance");
-  record.imbalance = json.at("imbalance");
-  record.steps = json.at("steps");
-  record.rejected = json.at("rejected");
-  record.newtonSteps = json.at("newtonSteps");
-  record.seconds = json.at("seconds");
-  record.steadyAfter = json.value("steadyAfter", record.steadyAfter);
-  for (const Json& mark : json.at("marks"))
-    record.marks.push_back(
-        {mark.at("time"), static_cast<RunMark::Kind>(mark.at("kind").get<int>()), mark.at("id"), mark.at("text")});
+  JsonWriter writer;
+  describeEnd(writer, const_cast<RunRecord&>(record));
+  return writer.json.dump();
 }
 
 } // namespace
 
 struct RunWriter::Handles {
   std::filesystem::path place, path; // where it belongs, where it is
-  Handle file, steps, instants, fields;
+  Hdf5Handle file, steps, instants, fields;
   std::size_t columns = 0, unknowns = 0;
   std::vector<double> row;
   std::vector<float> field;
@@ -240,7 +69,7 @@ struct RunWriter::Handles {
 
   tl::unexpected<Failure> failed()
   {
-    for (Handle* handle : {&steps, &instants, &fields, &file})
+    for (Hdf5Handle* handle : {&steps, &instants, &fields, &file})
       handle->abandon();
     return unwritable(path);
   }
@@ -261,18 +90,19 @@ Expected<RunWriter> RunWriter::create(const std::filesystem::path& file, const R
   auto handles = std::make_unique<Handles>();
   handles->place = file;
   handles->path = file.string() + partEnding + std::to_string(::getpid());
-  const Handle access = accessing();
+  const Hdf5Handle access = accessWhileWritten();
   std::error_code ignored;
   std::filesystem::remove(handles->path, ignored);
-  handles->file = Handle(H5Fcreate(handles->path.c_str(), H5F_ACC_EXCL, H5P_DEFAULT, access), H5Fclose);
-  if (handles->file < 0 || !writeText(handles->file, "/head", headJson(record).dump()))
+  handles->file = Hdf5Handle(H5Fcreate(handles->path.c_str(), H5F_ACC_EXCL, H5P_DEFAULT, access), H5Fclose);
+  if (handles->file < 0 || !writeText(handles->file, "/head", headText(record)))
     return unwritable(file);
   handles->columns = record.traces.size() + 1;
   handles->unknowns = unknowns;
   constexpr hsize_t stepsInChunk = 64;
-  handles->steps = growing(handles->file, "/steps", H5T_NATIVE_DOUBLE, handles->columns, stepsInChunk);
-  handles->instants = growing(handles->file, "/instants", H5T_NATIVE_DOUBLE, 1, stepsInChunk);
-  handles->fields = growing(handles->file, "/temperature", H5T_NATIVE_FLOAT, std::max<std::size_t>(unknowns, 1), 1);
+  handles->steps = growingTable(handles->file, "/steps", H5T_NATIVE_DOUBLE, handles->columns, stepsInChunk);
+  handles->instants = growingTable(handles->file, "/instants", H5T_NATIVE_DOUBLE, 1, stepsInChunk);
+  handles->fields =
+      growingTable(handles->file, "/temperature", H5T_NATIVE_FLOAT, std::max<std::size_t>(unknowns, 1), 1);
   if (handles->steps < 0 || handles->instants < 0 || handles->fields < 0 || H5Fstart_swmr_write(handles->file) < 0)
     return unwritable(file);
   return RunWriter(std::move(handles));
@@ -321,8 +151,8 @@ Expected<void> RunWriter::finish(const RunRecord& record)
 {
   const std::filesystem::path file = handles_->path;
   handles_.reset();
-  const Handle handle(H5Fopen(file.c_str(), H5F_ACC_RDWR, accessing()), H5Fclose);
-  if (handle < 0 || !writeText(handle, "/end", endJson(record).dump()) || H5Fflush(handle, H5F_SCOPE_GLOBAL) < 0)
+  const Hdf5Handle handle(H5Fopen(file.c_str(), H5F_ACC_RDWR, accessWhileWritten()), H5Fclose);
+  if (handle < 0 || !writeText(handle, "/end", endText(record)) || H5Fflush(handle, H5F_SCOPE_GLOBAL) < 0)
     return unwritable(file);
   return {};
 }
@@ -336,7 +166,7 @@ std::uint64_t RunWriter::bytes() const
 
 Expected<RunRecord> loadRun(const std::filesystem::path& file)
 {
-  const Handle handle = openForReading(file);
+  const Hdf5Handle handle = openWhileWritten(file);
   if (handle < 0)
     return unreadable(file);
   RunRecord record;
@@ -347,16 +177,10 @@ Expected<RunRecord> loadRun(const std::filesystem::path& file)
     if (!head || !steps || !instants)
       return unreadable(file);
     const Json json = Json::parse(*head);
-    if (json.at("layout") != runLayout)
+    RecordReader reader(json);
+    describeHead(reader, record);
+    if (reader.failed() || json.at("layout") != runLayout)
       return unreadable(file);
-    record.caseId = json.at("caseId");
-    record.solutionHash = json.at("solutionHash");
-    record.courseHash = json.value("courseHash", "");
-    record.startTime = json.at("startTime");
-    record.startNote = json.at("startNote");
-    record.startIdentity = json.at("startIdentity");
-    for (const Json& trace : json.at("traces"))
-      record.traces.push_back({static_cast<RunTrace::Kind>(trace.at("kind").get<int>()), trace.at("id"), {}});
     if (steps->columns != record.traces.size() + 1)
       return unreadable(file);
     for (std::size_t row = 0; row < steps->rows; ++row) {
@@ -366,9 +190,14 @@ Expected<RunRecord> loadRun(const std::filesystem::path& file)
         record.traces[i].values.push_back(values[i + 1]);
     }
     record.instants = instants->values;
-    if (const auto end = readText(handle, "/end"))
-      readEnd(Json::parse(*end), record);
-    else
+    if (const auto end = readText(handle, "/end")) {
+      const Json ended = Json::parse(*end);
+      RecordReader ending(ended);
+      describeEnd(ending, record);
+      if (ending.failed())
+        return unreadable(file);
+      record.finished = true;
+    } else
       record.marks = marksOfTraces(record);
   } catch (const std::exception&) { // damaged JSON
     return unreadable(file);
@@ -378,7 +207,7 @@ Expected<RunRecord> loadRun(const std::filesystem::path& file)
 
 struct InstantReader::Handles {
   std::filesystem::path path;
-  Handle file, fields;
+  Hdf5Handle file, fields;
 };
 
 InstantReader::InstantReader(std::unique_ptr<Handles> handles) : handles_(std::move(handles)) {}
@@ -389,9 +218,9 @@ Expected<InstantReader> InstantReader::open(const std::filesystem::path& file)
 {
   auto handles = std::make_unique<Handles>();
   handles->path = file;
-  handles->file = openForReading(file);
+  handles->file = openWhileWritten(file);
   if (handles->file >= 0)
-    handles->fields = Handle(H5Dopen2(handles->file, "/temperature", H5P_DEFAULT), H5Dclose);
+    handles->fields = Hdf5Handle(H5Dopen2(handles->file, "/temperature", H5P_DEFAULT), H5Dclose);
   if (handles->file < 0 || handles->fields < 0)
     return unreadable(file);
   return InstantReader(std::move(handles));
@@ -400,14 +229,14 @@ Expected<InstantReader> InstantReader::open(const std::filesystem::path& file)
 Expected<std::vector<double>> InstantReader::field(std::size_t instant) const
 {
   H5Drefresh(handles_->fields);
-  const Handle space(H5Dget_space(handles_->fields), H5Sclose);
+  const Hdf5Handle space(H5Dget_space(handles_->fields), H5Sclose);
   std::array<hsize_t, 2> size{};
   if (H5Sget_simple_extent_dims(space, size.data(), nullptr) != 2 || instant >= size[0])
     return unreadable(handles_->path);
   const std::array<hsize_t, 2> at{instant, 0};
   const std::array<hsize_t, 2> one{1, size[1]};
   H5Sselect_hyperslab(space, H5S_SELECT_SET, at.data(), nullptr, one.data(), nullptr);
-  const Handle memory(H5Screate_simple(2, one.data(), nullptr), H5Sclose);
+  const Hdf5Handle memory(H5Screate_simple(2, one.data(), nullptr), H5Sclose);
   std::vector<double> values(size[1]);
   if (H5Dread(handles_->fields, H5T_NATIVE_DOUBLE, memory, space, H5P_DEFAULT, values.data()) < 0)
     return unreadable(handles_->path);

@@ -2,7 +2,7 @@
 #include "io/SureRecord.h"
 
 #include "io/AtomicFile.h"
-#include "io/JsonText.h"
+#include "io/DescribeResult.h"
 #include "model/Project.h"
 
 #include <fstream>
@@ -20,16 +20,10 @@ std::filesystem::path sureFile(const std::filesystem::path& folder, const std::s
 
 Expected<void> saveSure(const SureRecord& record, const std::filesystem::path& file)
 {
-  Json json{{"layout", 1}, {"solutionHash", record.solutionHash}, {"tets", record.tets}};
-  json["watches"] = Json::array();
-  for (const SureRecord::OfWatch& watch : record.watches)
-    json["watches"].push_back({{"id", watch.id},
-                               {"values", watch.values},
-                               {"verdict", static_cast<int>(watch.convergence.verdict)},
-                               {"order", watch.convergence.order},
-                               {"extrapolated", watch.convergence.extrapolated},
-                               {"bar", watch.convergence.bar}});
-  return writeAtomically(file, json.dump(1) + "\n");
+  JsonWriter writer;
+  writer.json["layout"] = 1;
+  describe(writer, const_cast<SureRecord&>(record)); // a writer changes nothing
+  return writeAtomically(file, writer.json.dump(1) + "\n");
 }
 
 Expected<SureRecord> loadSure(const std::filesystem::path& file)
@@ -39,20 +33,15 @@ Expected<SureRecord> loadSure(const std::filesystem::path& file)
   try {
     const Json json = Json::parse(text);
     SureRecord record;
-    record.solutionHash = json.at("solutionHash");
-    record.tets = json.at("tets");
-    for (const Json& one : json.at("watches")) {
-      SureRecord::OfWatch& watch = record.watches.emplace_back();
-      watch.id = one.at("id");
-      watch.values = one.at("values");
-      watch.convergence = {static_cast<Convergence::Verdict>(one.at("verdict").get<int>()), one.at("order"),
-                           one.at("extrapolated"), one.at("bar")};
-    }
-    return record;
+    RecordReader reader(json);
+    describe(reader, record);
+    if (!reader.failed())
+      return record;
   } catch (const std::exception&) {
-    return failure(Failure::Kind::Unreadable, "file " + file.string(), "It holds no answer of three meshes.",
-                   "Ask how sure again.");
+    // said below
   }
+  return failure(Failure::Kind::Unreadable, "file " + file.string(), "It holds no answer of three meshes.",
+                 "Ask how sure again.");
 }
 
 } // namespace kiln

@@ -1,6 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "mesh/CountEstimate.h"
 
+#include "base/At.h"
 #include "geometry/TakenElements.h"
 #include "mesh/MeshSizes.h"
 #include "mesh/SizeField.h"
@@ -13,8 +14,6 @@ namespace kiln
 {
 namespace
 {
-
-std::size_t at(int i) { return static_cast<std::size_t>(i); }
 
 /// A round face is divided by its radius, which its width and the turn of its normal tell.
 double onCurved(const Face& face, double size, double chordAngle)

@@ -1,6 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "mesh/CurvedEdges.h"
 
+#include "base/At.h"
 #include "geometry/Brep.h"
 #include "mesh/SecondOrder.h"
 
@@ -25,7 +26,6 @@ namespace kiln
 namespace
 {
 
-std::size_t at(std::int64_t i) { return static_cast<std::size_t>(i); }
 gp_Pnt pnt(const Vec3& p) { return {p.x(), p.y(), p.z()}; }
 Vec3 vec(const gp_Pnt& p) { return {p.X(), p.Y(), p.Z()}; }
 

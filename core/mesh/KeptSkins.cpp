@@ -1,6 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "mesh/KeptSkins.h"
 
+#include "base/At.h"
 #include "base/Joining.h"
 #include "geometry/Geometry.h"
 
@@ -12,8 +13,6 @@ namespace kiln
 {
 namespace
 {
-
-std::size_t at(std::int64_t i) { return static_cast<std::size_t>(i); }
 
 std::uint64_t keyOf(int a, int b)
 {

@@ -1,6 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "mesh/PartMeshes.h"
 
+#include "base/At.h"
 #include "mesh/SecondOrder.h"
 
 #include <algorithm>
@@ -10,8 +11,6 @@ namespace kiln
 {
 namespace
 {
-
-std::size_t at(std::int64_t i) { return static_cast<std::size_t>(i); }
 
 Triangle sorted(Triangle corners)
 {

@@ -1,6 +1,8 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "mesh/PatchMesh.h"
 
+#include "base/At.h"
+
 #include <algorithm>
 #include <cmath>
 #include <map>
@@ -19,7 +21,6 @@ constexpr int smoothingPasses = 4;
 
 int next(int side) { return side == 2 ? 0 : side + 1; }
 int previous(int side) { return side == 0 ? 2 : side - 1; }
-std::size_t at(int side) { return static_cast<std::size_t>(side); }
 
 double distanceToSegment(const Vec3& p, const Vec3& a, const Vec3& b)
 {

@@ -1,6 +1,8 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "mesh/SectionMesh.h"
 
+#include "base/At.h"
+
 #include <algorithm>
 #include <cmath>
 #include <map>
@@ -10,8 +12,6 @@ namespace kiln
 {
 namespace
 {
-
-std::size_t at(std::int64_t i) { return static_cast<std::size_t>(i); }
 
 /// Makes the layer over one mesh of areas.
 class LayerBuilder

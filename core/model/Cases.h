@@ -8,11 +8,18 @@
 namespace kiln
 {
 
+/// What a field holds, whatever its kind: nothing (of a number that may be missing), a number, formula or table, a
+/// switch, a word (a text, the name of an alternative, what a reference names) or the names of a list.
+using OwnValue = std::variant<std::monostate, Property, bool, std::string, std::vector<std::string>>;
+
 /// A field that has another value in one case: "room.ambient" → 35 °C.
 struct Change {
   std::string field;
-  Number value;
+  OwnValue value;
   bool operator==(const Change&) const = default;
+
+  [[nodiscard]] const Property* number() const { return std::get_if<Property>(&value); }
+  [[nodiscard]] Property* number() { return std::get_if<Property>(&value); }
 };
 
 struct PartStart {
@@ -20,45 +27,116 @@ struct PartStart {
   Number temperature;
   bool operator==(const PartStart&) const = default;
 };
+template <class A>
+void describe(A& a, PartStart& s)
+{
+  a.reference({"part", "Part", "", Refers::Part, Need::Whole}, s.id);
+  a.number({"temperature", "Start temperature", "", Quantity::Temperature, Range::NonNegative, Usually{"20 °C"}},
+           s.temperature);
+}
+
 struct StartUniform {
   Number temperature{293.15, "20 °C"}; // K
   std::vector<PartStart> parts;        ///< that start otherwise
   std::optional<Number> moltenShare;   // of what starts at its melting temperature, 0…1; nothing: molten
   bool operator==(const StartUniform&) const = default;
 };
+template <class A>
+void describe(A& a, StartUniform& s)
+{
+  a.number({"temperature", "Start temperature", "", Quantity::Temperature, Range::NonNegative, Usually{"20 °C"}},
+           s.temperature);
+  a.list({"parts", "Parts that start otherwise", ""}, s.parts);
+  a.optionalNumber({"moltenShare", "Molten share where it starts at its melting temperature", "", Quantity::Plain,
+                    Range::Share, Usually{"1"}},
+                   s.moltenShare);
+}
+
 /// The steady state of the same case, with schedules as they are at its start.
 struct StartSteady {
   bool operator==(const StartSteady&) const = default;
 };
+template <class A>
+void describe(A&, StartSteady&)
+{
+}
+
 struct StartFromCase {
   std::string of;                ///< case id
   std::string project;           ///< file of another project it belongs to, as seen from this one; empty: this one
   std::optional<Number> instant; // s, nothing: its end
   bool operator==(const StartFromCase&) const = default;
 };
+template <class A>
+void describe(A& a, StartFromCase& s)
+{
+  if (s.project.empty())
+    a.reference({"case", "Case", "", Refers::Case, Need::Must}, s.of);
+  else
+    a.text({"case", "", "Its id."}, s.of);
+  a.optionalText({"project", "", "The file of another project that has this case, as seen from this one."}, s.project);
+  a.optionalNumber({"instant", "At its instant", "", Quantity::Time, Usually{"its end"}}, s.instant);
+}
 
 struct EndAtTime {
   Number time; // s
   bool operator==(const EndAtTime&) const = default;
 };
+template <class A>
+void describe(A& a, EndAtTime& e)
+{
+  a.number({"time", "Ends at", "", Quantity::Time, Range::Positive, Usually{"1 h"}}, e.time);
+}
+
 /// What still has to change is small everywhere.
 struct EndSettled {
   std::optional<Number> within; // K; nothing: 1 % of the change so far or 0.1 K, whichever is larger
   std::optional<Number> rate;   // K/s: no place changes faster, either
   bool operator==(const EndSettled&) const = default;
 };
+template <class A>
+void describe(A& a, EndSettled& e)
+{
+  a.optionalNumber({"within", "Nothing has more to change than", "", Quantity::TemperatureStep, Range::Positive,
+                    Usually{"1 % of the change so far or 0.1 K, whichever is larger"}},
+                   e.within);
+  a.optionalNumber(
+      {"rate", "No place changes faster than", "", Quantity::TemperatureRate, Range::Positive, Usually{"not asked"}},
+      e.rate);
+}
+
 struct EndAtValue {
   std::string watch;
   Number value; // K
   bool falling = false;
   bool operator==(const EndAtValue&) const = default;
 };
+template <class A>
+void describe(A& a, EndAtValue& e)
+{
+  a.reference({"watch", "Watch", "", Refers::Watch, Need::Whole}, e.watch);
+  a.number({"value", "Passes", "", Quantity::Temperature, Usually{"100 °C"}}, e.value);
+  a.flag({"falling", "Falling", "It passes on its way down."}, e.falling);
+}
+
 struct EndRule {
   std::string id;
   std::variant<EndAtTime, EndSettled, EndAtValue> when;
   UnknownKeys unknown;
   bool operator==(const EndRule&) const = default;
 };
+namespace describing
+{
+inline constexpr KindSpecs<3> endKinds{
+    {{"time", "at a time"}, {"settled", "when settled"}, {"value", "when a watch passes a value"}}};
+} // namespace describing
+template <class A>
+void describe(A& a, EndRule& e)
+{
+  a.text({"id", "", "Of its own within the case."}, e.id);
+  a.choice({"when", "Ends", ""}, e.when, describing::endKinds);
+  a.unknown(e.unknown);
+}
 
 /// When a watch passes a value, something else changes.
 struct RunRule {
@@ -72,6 +150,23 @@ struct RunRule {
   UnknownKeys unknown;
   bool operator==(const RunRule&) const = default;
 };
+namespace describing
+{
+inline constexpr Refers switched = Refers::Source | Refers::Boundary | Refers::Link;
+} // namespace describing
+template <class A>
+void describe(A& a, RunRule& r)
+{
+  a.text({"id", "", "Of its own within the case."}, r.id);
+  a.reference({"watch", "Watch", "", Refers::Watch, Need::Whole}, r.watch);
+  a.number({"value", "Passes", "", Quantity::Temperature, Usually{"100 °C"}}, r.value);
+  a.flag({"falling", "Falling", "It passes on its way down."}, r.falling);
+  a.changes({"set", "Sets", "Numbers from then on."}, r.set);
+  a.references({"mute", "Switches off", "", describing::switched}, r.mute);
+  a.references({"unmute", "Switches on", "", describing::switched}, r.unmute);
+  a.flag({"end", "Ends the run", ""}, r.end);
+  a.unknown(r.unknown);
+}
 
 /// Temperatures are stored at one instant, or from one to another at an interval, besides those chosen by themselves.
 struct StoredSpan {
@@ -81,6 +176,15 @@ struct StoredSpan {
   UnknownKeys unknown;
   bool operator==(const StoredSpan&) const = default;
 };
+template <class A>
+void describe(A& a, StoredSpan& s)
+{
+  a.text({"id", "", "Of its own within the case."}, s.id);
+  a.number({"from", "Stored from", "", Quantity::Time}, s.from);
+  a.optionalNumber({"to", "until", "Of a stretch.", Quantity::Time, Usually{"this instant alone"}}, s.to);
+  a.optionalNumber({"every", "every", "Of a stretch.", Quantity::Time, Range::Positive}, s.every);
+  a.unknown(s.unknown);
+}
 
 /// Stored fields of one case stay below this: they are kept at ever fewer instants as the file grows, and none beyond
 /// it but the last. B.
@@ -106,6 +210,50 @@ struct TransientRun {
   UnknownKeys unknown;
   bool operator==(const TransientRun&) const = default;
 };
+namespace describing
+{
+inline constexpr KindSpecs<3> startKinds{{{"steady", "the steady state of this case"},
+                                          {"uniform", "everything at one temperature"},
+                                          {"case", "the end of a case"}}};
+} // namespace describing
+template <class A>
+void describe(A& a, TransientRun& t)
+{
+  constexpr Stage extent = Stage::Extent;
+  a.nestedChoice({"start", "Starts from", ""}, t.start, describing::startKinds);
+  a.optionalNumber({"startTime", "Starts at", "On the clock of schedules.", Quantity::Time, Usually{"0 s"}},
+                   t.startTime);
+  a.list({"ends", "Ends", "None: when settled.", extent}, t.ends);
+  a.flag({"endWhenAll", "Ends when all are met", "Not with the first of them.", extent}, t.endWhenAll);
+  a.optionalNumber(
+      {"longest", "At the latest", "", Quantity::Time, Range::Positive, extent, Usually{"30 d after the start"}},
+      t.longest);
+  a.optionalNumber({"tolerance", "Error of a step", "That a step may make anywhere.", Quantity::TemperatureStep,
+                    Range::Positive, extent, Usually{"0.1 K"}},
+                   t.tolerance);
+  a.optionalNumber({"largestStep", "Largest step", "", Quantity::Time, Range::Positive, extent, Usually{"no bound"}},
+                   t.largestStep);
+  a.optionalNumber({"convergence", "A step balances to", "Share of what flows that its balance may miss.",
+                    Quantity::Plain, Range::Positive, extent, Usually{"a millionth of what flows"}},
+                   t.convergence);
+  a.optionalNumber({"storeWithin", "Stored within", "What lines between stored instants may miss.",
+                    Quantity::TemperatureStep, Range::Positive, extent, Usually{"0.1 % of the span"}},
+                   t.storeWithin);
+  a.optionalNumber({"storeEvery", "Stored every", "Instead of that.", Quantity::Time, Range::Positive, extent,
+                    Usually{"as the temperatures ask"}},
+                   t.storeEvery);
+  a.list({"storeAlso", "Stored also", "At these instants and stretches.", extent}, t.storeAlso);
+  a.references(
+      {"storeParts", "Stored parts", "Whose temperatures are kept; none: all.", Refers::Part | Refers::Group, extent},
+      t.storeParts);
+  a.optionalNumber({"settleBand", "Settled within", "Around the last value; read from the result only.",
+                    Quantity::TemperatureStep, Range::Positive, Stage::Figures, Usually{"chosen"}},
+                   t.settleBand);
+  a.flag({"thenSteady", "Then the steady state", "The one it would have gone to is solved afterwards.", extent},
+         t.thenSteady);
+  a.list({"rules", "Rules", "What changes when a watch passes a value."}, t.rules);
+  a.unknown(t.unknown);
+}
 
 struct Case : Object {
   enum class Kind { Steady, Transient };
@@ -116,5 +264,23 @@ struct Case : Object {
   std::optional<Number> period;    // s: of a steady case, they count with their mean over this long from the instant
   bool operator==(const Case&) const = default;
 };
+namespace describing
+{
+inline constexpr KindSpecs<2> caseKinds{{{"steady", "steady"}, {"transient", "transient"}}};
+} // namespace describing
+template <class A>
+void describe(A& a, Case& c)
+{
+  describeObject(a, c);
+  a.choice({"kind", "It is", ""}, c.kind, describing::caseKinds);
+  a.changes({"changes", "Of its own", "Fields that have another value in this case, by path."}, c.changes);
+  a.nested({"run", "Run", "Of a transient case."}, c.run);
+  a.optionalNumber({"instant", "Schedules are read at", "Of a steady case.", Quantity::Time, Usually{"0 s"}},
+                   c.instant);
+  a.optionalNumber({"period", "or as their mean over the next", "Of a steady case.", Quantity::Time, Range::Positive,
+                    Usually{"that instant alone"}},
+                   c.period);
+  a.unknown(c.unknown);
+}
 
 } // namespace kiln

@@ -1,7 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "model/Formula.h"
 
-#include "model/Fields.h"
+#include "base/NearestWord.h"
 #include "model/FormulaScanner.h"
 #include "model/PointCloud.h"
 
@@ -402,6 +402,18 @@ Expected<Entry> readArithmetic(const Formulas& formulas, const std::string& type
                  readBackOf(typed, si, quantity, unit));
 }
 
+/// A number with a unit that is right for something else, "5 W/m2": no formula, unless a parameter is called so.
+bool saysAnotherUnit(const Project& project, const std::string& typed)
+{
+  const std::size_t number = typed.find_first_not_of("+-.,0123456789eE \t");
+  if (number == 0 || number == std::string::npos || !quantityOfUnit(std::string_view(typed).substr(number)))
+    return false;
+  const std::vector<std::string> names = namesIn(typed);
+  return std::none_of(project.parameters.begin(), project.parameters.end(), [&](const Parameter& parameter) {
+    return std::find(names.begin(), names.end(), parameter.name) != names.end();
+  });
+}
+
 } // namespace
 
 Expected<Entry> readEntry(const Project& project, const std::string& typed, Quantity quantity, TemperatureUnit unit,
@@ -410,6 +422,8 @@ Expected<Entry> readEntry(const Project& project, const std::string& typed, Quan
   const auto parsed = parseQuantity(typed, quantity, unit);
   if (parsed)
     return entryOf(parsed->si, typed, false, parsed->readBack);
+  if (saysAnotherUnit(project, typed))
+    return tl::unexpected(parsed.error());
   const ScannedFormula scanner = scanFormula(typed);
   const bool scanned = scanner.understood();
   if (!scanned && !namesIn(typed).empty())
@@ -431,28 +445,6 @@ Expected<Entry> readEntry(const Project& project, const std::string& typed, Quan
     return tl::unexpected(bareWord ? parsed.error() : value.error());
   }
   return entryOf(*value, typed, true, readBackOf(typed, *value, quantity, unit));
-}
-
-std::vector<FormulaProblem> applyParameters(Project& project)
-{
-  std::vector<FormulaProblem> problems;
-  std::vector<Field> all = fields(project);
-  std::erase_if(all, [](const Field& field) { return field.value() == nullptr || !field.value()->formula; });
-  if (all.empty())
-    return problems;
-  const Formulas formulas(project);
-  for (Field& field : all) {
-    const auto value = formulas.evaluate(field.value()->text, field.quantity, field.varies);
-    if (value) {
-      field.value()->si = *value;
-    } else {
-      Failure failed = value.error();
-      failed.object = field.objectName;
-      failed.problem = field.label + ": " + failed.problem;
-      problems.push_back({field.objectId, failed});
-    }
-  }
-  return problems;
 }
 
 bool variesInPlace(const Project& project, const Number& number)
@@ -488,40 +480,6 @@ std::string withRenamed(const std::string& formula, const std::string& from, con
       copied = token.end;
     }
   return result + formula.substr(copied);
-}
-
-void renameParameter(Project& project, const std::string& parameterId, const std::string& name)
-{
-  Parameter* parameter = findById(project.parameters, parameterId);
-  if (parameter == nullptr || parameter->name == name)
-    return;
-  const std::string before = parameter->name;
-  parameter->name = name;
-  for (Field& field : fields(project))
-    if (Number* value = field.value(); value != nullptr && value->formula)
-      value->text = withRenamed(value->text, before, name);
-  for (Case& one : project.cases)
-    for (Change& change : one.changes)
-      if (change.value.formula)
-        change.value.text = withRenamed(change.value.text, before, name);
-}
-
-std::optional<std::string> badParameterName(const Project& project, const std::string& parameterId,
-                                            const std::string& name)
-{
-  const ScannedFormula scanner = scanFormula(name);
-  if (name.empty() || !scanner.understood() || scanner.tokens.size() != 1 || scanner.tokens[0].text != name ||
-      scanner.tokens[0].kind != FormulaToken::Kind::Name)
-    return "A parameter's name is one word of letters, digits and _ that starts with a letter.";
-  for (const NamedConstant& constant : namedConstants())
-    if (constant.name == name)
-      return "“" + name + "” already means the " + std::string(constant.meaning) + ".";
-  if (name == "x" || name == "y" || name == "z")
-    return "“" + name + "” means a place in formulas that vary in place.";
-  for (const Parameter& other : project.parameters)
-    if (other.name == name && other.id != parameterId)
-      return "There is already a parameter of this name.";
-  return std::nullopt;
 }
 
 } // namespace kiln

@@ -57,14 +57,6 @@ struct Entry {
 [[nodiscard]] Expected<Entry> readEntry(const Project& project, const std::string& typed, Quantity quantity,
                                         TemperatureUnit unit = TemperatureUnit::Celsius, bool varies = false);
 
-struct FormulaProblem {
-  std::string objectId;
-  Failure failure;
-};
-
-/// Brings the value of every formula up to date. Numbers whose formula fails keep their value and are reported.
-std::vector<FormulaProblem> applyParameters(Project& project);
-
 /// Does the value of this formula depend on the place: does it use x, y, z or a parameter with points?
 [[nodiscard]] bool variesInPlace(const Project& project, const Number& number);
 
@@ -73,12 +65,5 @@ std::vector<FormulaProblem> applyParameters(Project& project);
 
 /// The formula with one name replaced by another.
 [[nodiscard]] std::string withRenamed(const std::string& formula, const std::string& from, const std::string& to);
-
-/// Renames a parameter and all its uses, in cases too.
-void renameParameter(Project& project, const std::string& parameterId, const std::string& name);
-
-/// Why a parameter cannot have this name; nothing when it can.
-[[nodiscard]] std::optional<std::string> badParameterName(const Project& project, const std::string& parameterId,
-                                                          const std::string& name);
 
 } // namespace kiln

@@ -77,4 +77,14 @@ void forEachObjectList(const Project& project, Visit&& visit)
   walkOver(lists, project);
 }
 
+/// Kinds of the objects of this id: one where a project was made here, perhaps several where it was written by hand;
+/// none when there is none.
+[[nodiscard]] Refers kindOfObject(const Project& project, const std::string& id);
+
+/// Ids of all objects of these kinds.
+[[nodiscard]] std::vector<std::string> idsOf(const Project& project, Refers kinds);
+
+/// "part", "node, part, surface or watch"
+[[nodiscard]] std::string kindWords(Refers kinds);
+
 } // namespace kiln

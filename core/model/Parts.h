@@ -1,8 +1,9 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #pragma once
 
+#include "model/Materials.h"
 #include "model/SharedText.h"
-#include "model/Values.h"
+#include "model/Steps.h"
 
 namespace kiln
 {
@@ -17,6 +18,16 @@ struct TakenBody {
   SharedText elements{};          ///< tetrahedra of a mesh file, compressed, in base64
   bool operator==(const TakenBody&) const = default;
 };
+template <class A>
+void describe(A& a, TakenBody& b)
+{
+  a.text({"id", "", "What a part of it refers to."}, b.id);
+  a.text(KeySpec{"name", Stage::Nothing}, b.name);
+  a.texts({"faceNames", "", "Lasting names of its faces, in the order of the geometry."}, b.faces);
+  a.text({"hash", "", "Of its shape."}, b.hash);
+  a.longText({"shape", "", "Of its body, packed: see above.", Stage::Nothing}, b.shape); // its hash stands for it
+  a.longText({"elements", "", "Of a mesh file, packed: see above."}, b.elements);
+}
 
 /// A file of geometry whose bodies are embedded in the project.
 struct GeometryFile : Object {
@@ -29,35 +40,37 @@ struct GeometryFile : Object {
   std::vector<TakenBody> bodies;
   bool operator==(const GeometryFile&) const = default;
 };
-
-/// Conductivity is the same in all directions, or has its own values along the second and third material axis.
-struct Material : Object {
-  Property conductivity;                                // W/(m·K)
-  std::optional<Property> conductivityY, conductivityZ; // W/(m·K)
-  std::optional<Number> density;                        // kg/m³
-  std::optional<Property> specificHeat;                 // J/(kg·K)
-  std::optional<Number> emissivity;                     // typical
-  std::optional<Number> serviceTemperature;             // K, offered as the limit of parts made of it
-  std::optional<Number> latentHeat;                     // J/kg, taken up between the two temperatures
-  std::optional<Number> meltsFrom, meltsTo;             // K
-  std::optional<Property> electricConductivity;         // S/m
-  std::string source;                                   // where the values come from
-  bool operator==(const Material&) const = default;
-};
-
-/// The emissivity of surfaces, apart from the material beneath. A later finish wins over an earlier one.
-struct Finish : Object {
-  Property emissivity;
-  std::optional<Number> solarAbsorptance;
-  std::vector<std::string> surfaces;
-  bool operator==(const Finish&) const = default;
-};
+template <class A>
+void describe(A& a, GeometryFile& f)
+{
+  describeObject(a, f);
+  a.text({"path", "", "Where it was read, relative to the project where that is below it.", Stage::Nothing},
+         f.path); // what was taken in counts, not from where
+  a.text({"hash", "", "Of the file then.", Stage::Nothing}, f.hash);
+  a.number({"unit", "Length of its unit", "", Quantity::Length, Range::Positive}, f.unit);
+  a.optionalNumber({"faceAngle", "Triangles make one face up to", "How it was read.", Quantity::Angle, Range::Positive,
+                    Stage::Nothing},
+                   f.faceAngle);
+  a.optionalNumber({"removeBelow", "Round faces removed below", "How it was read.", Quantity::Length, Range::Positive,
+                    Stage::Nothing},
+                   f.removeBelow);
+  a.flag({"linked", "", "Bodies are read from the path; no shapes are kept.", Stage::Nothing}, f.linked);
+  a.list({"bodies", "Bodies", ""}, f.bodies);
+  a.unknown(f.unknown);
+}
 
 /// Parts that are folded, muted, summed and watched as one.
 struct PartGroup : Object {
   bool muted = false;
   bool operator==(const PartGroup&) const = default;
 };
+template <class A>
+void describe(A& a, PartGroup& g)
+{
+  describeObject(a, g);
+  a.flag({"muted", "Left out", "With all its parts.", Stage::Geometry}, g.muted);
+  a.unknown(g.unknown);
+}
 
 struct Part : Object {
   std::string material;
@@ -72,40 +85,28 @@ struct Part : Object {
   std::string colour;                // "#rrggbb", of pictures; empty: the program chooses
   bool operator==(const Part&) const = default;
 };
-
-/// Faces whose normals all lie within an angle of a direction.
-struct Facing {
-  Number3 direction;
-  Number within; // rad
-  bool operator==(const Facing&) const = default;
-};
-
-/// Faces whose middle lies between two corners; a missing bound leaves that side open.
-struct Within {
-  std::optional<Number> lowX, highX, lowY, highY, lowZ, highZ; // m
-  bool operator==(const Within&) const = default;
-};
-
-/// Faces whose middle lies no farther than a distance from a place.
-struct Near {
-  Number3 place;
-  Number distance;
-  bool operator==(const Near&) const = default;
-};
-
-/// A rule: exposed faces of parts and named faces, kept where they face a direction, lie within a box and near a
-/// place, minus other surfaces; then faces picked by hand are added and left out.
-struct Surface : Object {
-  std::vector<std::string> exposedOf; // part or part group ids
-  std::vector<std::string> faces;     // lasting names, "shell.top" or, for every face of a part, "shell.*"
-  std::optional<Facing> facing;
-  std::optional<Within> within;
-  std::optional<Near> near;
-  std::vector<std::string> except;  // surface ids
-  std::optional<Number> meshSize;   // m, of its faces
-  std::vector<std::string> added;   // lasting names, picked by hand, whatever the rest of the rule says
-  std::vector<std::string> without; // lasting names, left out by hand
-  bool operator==(const Surface&) const = default;
-};
+template <class A>
+void describe(A& a, Part& p)
+{
+  describeObject(a, p);
+  a.reference({"material", "Material", "", Refers::Material, Nothing{"choose a material"}, Stage::Solution},
+              p.material);
+  // What the group makes of it counts where the group is named.
+  a.reference(
+      {"group", "Group", "Folded, left out and watched with it.", Refers::Group, Nothing{"none"}, Stage::Nothing},
+      p.group);
+  describe(a, p.shape);
+  a.list({"steps", "Steps", "Changes of its shape, in order."}, p.steps);
+  a.nestedChoice({"repeat", "Repeated", "The copies are one part."}, p.repeat, describing::repeatKinds);
+  a.references({"yieldsTo", "Yields to", "They keep the space where they overlap it.", Refers::Part}, p.yieldsTo);
+  a.number3({"materialAxes", "Material axes turned", "Within the part's frame.", Quantity::Angle, Stage::Solution},
+            p.materialAxes);
+  a.optionalNumber(
+      {"meshSize", "Mesh size", "Largest edge of its elements.", Quantity::Length, Range::Positive, Stage::Mesh},
+      p.meshSize);
+  a.flag({"muted", "Left out", "As if it were not there."}, p.muted);
+  a.appearance({"colour", "", "Where the scene is coloured by part."}, p.colour);
+  a.unknown(p.unknown);
+}
 
 } // namespace kiln

@@ -1,5 +1,5 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
-#include "model/Project.h"
+#include "model/ObjectKinds.h"
 
 namespace kiln
 {
@@ -41,24 +41,7 @@ PropertyValue valueAt(const Property& property, double temperature)
 
 Quantity quantityOf(const Watch& watch)
 {
-  struct Of {
-    Quantity operator()(const PartFigure& f) const { return ofKind(f.kind); }
-    Quantity operator()(const SurfaceFigure& f) const { return ofKind(f.kind); }
-    Quantity operator()(const PointFigure&) const { return Quantity::Temperature; }
-    Quantity operator()(const NodeFigure&) const { return Quantity::Temperature; }
-    Quantity operator()(const SurfaceHeat&) const { return Quantity::Power; }
-    Quantity operator()(const ContactHeat&) const { return Quantity::Power; }
-    Quantity operator()(const LinkHeat&) const { return Quantity::Power; }
-    Quantity operator()(const MoltenShare&) const { return Quantity::Plain; }
-    Quantity operator()(const BetweenWatches&) const { return Quantity::Resistance; }
-    Quantity operator()(const LargestFlux&) const { return Quantity::HeatFlux; }
-    Quantity operator()(const Transmittance&) const { return Quantity::AreaConductance; }
-    static Quantity ofKind(PartFigure::Kind kind)
-    {
-      return kind == PartFigure::Kind::Spread ? Quantity::TemperatureStep : Quantity::Temperature;
-    }
-  };
-  return std::visit(Of{}, watch.figure);
+  return std::visit([](const auto& figure) { return figure.quantity(); }, watch.figure);
 }
 
 Quantity heatQuantity(const Project& project)
@@ -94,11 +77,9 @@ const std::string& surfaceOf(const HeatSource& source) { return surfaceIn(source
 std::string freeId(const Project& project, const std::string& base)
 {
   const auto taken = [&](const std::string& id) {
-    const auto in = [&](const auto& list) { return findById(list, id) != nullptr; };
-    return in(project.parameters) || in(project.files) || in(project.groups) || in(project.materials) ||
-           in(project.finishes) || in(project.parts) || in(project.surfaces) || in(project.sources) ||
-           in(project.boundaries) || in(project.contacts) || in(project.enclosures) || in(project.nodes) ||
-           in(project.links) || in(project.cases) || in(project.watches) || in(project.lines);
+    bool found = false;
+    forEachObjectList(project, [&](const auto& list) { found = found || findById(list, id) != nullptr; });
+    return found;
   };
   for (int i = 1;; ++i)
     if (const std::string id = base + "-" + std::to_string(i); !taken(id))

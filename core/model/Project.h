@@ -2,10 +2,11 @@
 #pragma once
 
 #include "model/Cases.h"
-#include "model/Heat.h"
+#include "model/Contacts.h"
 #include "model/Network.h"
-#include "model/Parts.h"
 #include "model/Section.h"
+#include "model/Sources.h"
+#include "model/Surfaces.h"
 #include "model/Watches.h"
 
 namespace kiln
@@ -16,6 +17,14 @@ struct ShapeSettings {
   UnknownKeys unknown;
   bool operator==(const ShapeSettings&) const = default;
 };
+template <class A>
+void describe(A& a, ShapeSettings& s)
+{
+  a.optionalNumber(
+      {"tolerance", "Parts closer than this touch", "", Quantity::Length, Range::Positive, Usually{"0.001 mm"}},
+      s.tolerance);
+  a.unknown(s.unknown);
+}
 
 struct MeshSettings {
   std::optional<Number> size;        // m, nothing: chosen from the parts
@@ -26,6 +35,26 @@ struct MeshSettings {
   UnknownKeys unknown;
   bool operator==(const MeshSettings&) const = default;
 };
+template <class A>
+void describe(A& a, MeshSettings& m)
+{
+  a.optionalNumber(
+      {"size", "Mesh size", "Largest edge.", Quantity::Length, Range::Positive, Usually{"chosen from the parts"}},
+      m.size);
+  a.optionalNumber(
+      {"fineness", "Finer by", "All sizes are divided by it.", Quantity::Plain, Range::Positive, Usually{"1"}},
+      m.fineness);
+  a.optionalNumber(
+      {"acrossWalls", "Elements through walls", "At least.", Quantity::Plain, Range::Count, Usually{"chosen"}},
+      m.acrossWalls);
+  a.flag({"secondOrder", "Second order",
+          "Elements bent to round faces, with nodes on their edges too; else a quick look."},
+         m.secondOrder);
+  a.longText(
+      {"finerAt", "Finer at", "A line “x y z size” in m for each place where a refinement asked for smaller elements."},
+      m.finerAt);
+  a.unknown(m.unknown);
+}
 
 /// What correlations need to know once a project.
 struct Environment {
@@ -34,6 +63,15 @@ struct Environment {
   UnknownKeys unknown;
   bool operator==(const Environment&) const = default;
 };
+template <class A>
+void describe(A& a, Environment& e)
+{
+  a.number3({"gravity", "Gravity", "Its direction.", Quantity::Plain, Usually{"0 0 -1"}}, e.gravity);
+  a.number({"airPressure", "Air pressure", "Correlations go by it.", Quantity::Pressure, Range::Positive,
+            Usually{"101.325 kPa"}},
+           e.airPressure);
+  a.unknown(e.unknown);
+}
 
 /// Everything the engineer set. Compared and copied by value.
 struct Project {
@@ -63,6 +101,36 @@ struct Project {
   UnknownKeys unknown;
   bool operator==(const Project&) const = default;
 };
+template <class A>
+void describe(A& a, Project& p)
+{
+  a.text({"name", "Name", "Of the project.", Stage::Nothing}, p.name);
+  a.optionalText({"comment", "Comment", "Of the project.", Stage::Nothing}, p.comment);
+  a.list({"parameters", "Parameters", "", Stage::AsUsed}, p.parameters);
+  a.list({"materials", "Materials", "", Stage::AsUsed}, p.materials);
+  a.list({"finishes", "Finishes", "", Stage::Solution}, p.finishes);
+  a.list({"files", "Files", "", Stage::AsUsed}, p.files);
+  a.list({"groups", "Part groups", "", Stage::Nothing}, p.groups);
+  a.list({"parts", "Parts", "", Stage::Geometry}, p.parts);
+  a.list({"surfaces", "Surfaces", "", Stage::AsUsed}, p.surfaces);
+  a.list({"sources", "Sources", "", Stage::Solution}, p.sources);
+  a.list({"boundaries", "Boundaries", "", Stage::Solution}, p.boundaries);
+  a.list({"contacts", "Contacts", "", Stage::Solution}, p.contacts);
+  a.list({"enclosures", "Enclosures", "", Stage::Solution}, p.enclosures);
+  a.list({"nodes", "Lumped nodes", "", Stage::Solution}, p.nodes);
+  a.list({"links", "Links", "", Stage::Solution}, p.links);
+  a.list({"network", "Places in the network", "", Stage::Nothing}, p.network);
+  a.list({"cases", "Cases", "", Stage::Course}, p.cases);
+  a.list({"watches", "Watches", "", Stage::AsUsed}, p.watches);
+  a.list({"lines", "Lines", "", Stage::Nothing}, p.lines);
+  a.nested(
+      {"section", "Section", "Makes it a section model: parts are cut by a plane and solved in it.", Stage::Geometry},
+      p.section);
+  a.nested({"shapes", "Shapes", "", Stage::Geometry}, p.shapes);
+  a.nested({"mesh", "Mesh", "", Stage::Mesh}, p.mesh);
+  a.nested({"environment", "Environment", "What correlations need to know.", Stage::Solution}, p.environment);
+  a.unknown(p.unknown);
+}
 
 /// First element with this id, or nullptr.
 template <class List>
@@ -74,7 +142,6 @@ template <class List>
   return static_cast<decltype(&list.front())>(nullptr);
 }
 
-[[nodiscard]] Quantity quantityOf(const Watch& watch);       ///< of its figure
 [[nodiscard]] Quantity heatQuantity(const Project& project); ///< W, or W/m in a plane section without a depth
 [[nodiscard]] Quantity quantityOf(const Project& project, const Watch& watch); ///< of its figure, with that in mind
 [[nodiscard]] const std::string& nodeOf(const Boundary& boundary);             ///< its ambient, empty when it has none

@@ -1,38 +1,77 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "model/References.h"
 
-#include "model/ObjectKinds.h"
+#include "model/Settings.h"
 
 #include <algorithm>
+#include <map>
 
 namespace kiln
 {
 namespace
 {
 
-constexpr ReferenceSpec ofChanges{"changes", Refers::Field, ReferenceSpec::Need::Whole};
+constexpr ReferenceSpec ofChanges{"changes", "Of its own", "", Refers::Field, Need::Whole};
+
+/// What the words of an own value name, where its field is a reference; nothing otherwise.
+using ReferenceFields = std::map<std::string, ReferenceSpec>;
+
+/// The reference fields that cases have own values for.
+ReferenceFields referenceFields(Project& project)
+{
+  ReferenceFields found;
+  for (const Case& one : project.cases) {
+    const auto isNames = [](const Change& change) {
+      return std::holds_alternative<std::string>(change.value) ||
+             std::holds_alternative<std::vector<std::string>>(change.value);
+    };
+    if (std::none_of(one.changes.begin(), one.changes.end(), isNames))
+      continue;
+    Project seen = withChoices(project, one.changes);
+    for (const Field& field : settings(seen))
+      if (field.reference)
+        found.emplace(field.path, *field.reference);
+  }
+  return found;
+}
+
+const ReferenceSpec* specOf(const ReferenceFields& fields, const Change& change)
+{
+  const auto at = fields.find(change.field);
+  return at != fields.end() ? &at->second : nullptr;
+}
 
 class ReferenceWalk : public StagedWalk<ReferenceWalk>
 {
 public:
-  explicit ReferenceWalk(const std::function<void(const ReferenceUse&)>& visit) : visit_(visit) {}
+  ReferenceWalk(Project& project, const std::function<void(const ReferenceUse&)>& visit)
+      : own_(referenceFields(project)), visit_(visit)
+  {
+  }
 
   void reference(const ReferenceSpec& spec, std::string& value)
   {
-    if (value.empty() ? spec.need != ReferenceSpec::Need::May : value != spec.others)
+    if (value.empty() ? spec.need != Need::May : value != spec.others)
       tell(&value, spec);
   }
   void references(const ReferenceSpec& spec, std::vector<std::string>& values)
   {
     for (std::string& value : values)
       tell(&value, spec);
-    if (values.empty() && spec.need != ReferenceSpec::Need::May)
+    if (values.empty() && spec.need != Need::May)
       tell(nullptr, spec);
   }
   void changes(const KeySpec&, std::vector<Change>& changes)
   {
-    for (Change& change : changes)
+    for (Change& change : changes) {
       tell(&change.field, ofChanges);
+      if (const ReferenceSpec* spec = specOf(own_, change)) {
+        if (auto* word = std::get_if<std::string>(&change.value))
+          reference(*spec, *word);
+        if (auto* words = std::get_if<std::vector<std::string>>(&change.value))
+          references(*spec, *words);
+      }
+    }
   }
   template <class T>
   void list(const KeySpec& key, std::vector<T>& items)
@@ -76,6 +115,7 @@ private:
     visit_({text, spec, stageOf(spec.stage), holderId_, holder_, ofObject_});
   }
 
+  ReferenceFields own_;
   const std::function<void(const ReferenceUse&)>& visit_;
   std::string holderId_, holder_ = "project";
   bool ofObject_ = false;
@@ -85,14 +125,17 @@ private:
 class Forgetting : public Walk<Forgetting>
 {
 public:
-  Forgetting(const std::string& id, Refers kind) : id_(id), kind_(kind) {}
+  Forgetting(Project& project, const std::string& id, Refers kind)
+      : own_(referenceFields(project)), id_(id), kind_(kind)
+  {
+  }
 
   void reference(const ReferenceSpec& spec, std::string& value)
   {
     if (!names(value, spec, id_, kind_))
       return;
     value.clear();
-    gone_ = gone_ || spec.need == ReferenceSpec::Need::Whole;
+    gone_ = gone_ || spec.need == Need::Whole;
   }
   void references(const ReferenceSpec& spec, std::vector<std::string>& values)
   {
@@ -100,7 +143,16 @@ public:
   }
   void changes(const KeySpec&, std::vector<Change>& changes)
   {
-    std::erase_if(changes, [&](const Change& change) { return names(change.field, ofChanges, id_, kind_); });
+    std::erase_if(changes, [&](Change& change) {
+      if (names(change.field, ofChanges, id_, kind_))
+        return true;
+      const ReferenceSpec* spec = specOf(own_, change);
+      auto* words = std::get_if<std::vector<std::string>>(&change.value);
+      if (spec != nullptr && words != nullptr)
+        references(*spec, *words);
+      const auto* word = std::get_if<std::string>(&change.value);
+      return spec != nullptr && word != nullptr && names(*word, *spec, id_, kind_);
+    });
   }
   template <class T>
   void list(const KeySpec&, std::vector<T>& items)
@@ -129,6 +181,7 @@ private:
     return std::exchange(gone_, outer);
   }
 
+  ReferenceFields own_;
   const std::string& id_;
   Refers kind_;
   bool gone_ = false;
@@ -138,50 +191,13 @@ private:
 
 void forEachReference(Project& project, const std::function<void(const ReferenceUse&)>& visit)
 {
-  ReferenceWalk walk(visit);
+  ReferenceWalk walk(project, visit);
   describe(walk, project);
 }
 
 void forEachReference(const Project& project, const std::function<void(const ReferenceUse&)>& visit)
 {
-  ReferenceWalk walk(visit);
-  walkOver(walk, project);
-}
-
-Refers kindOfObject(const Project& project, const std::string& id)
-{
-  Refers found{};
-  forEachObjectList(project, [&](const auto& list) {
-    if (const auto* object = findById(list, id); object != nullptr)
-      found = found | kindOf(object).kind;
-  });
-  return found;
-}
-
-std::vector<std::string> idsOf(const Project& project, Refers kinds)
-{
-  std::vector<std::string> ids;
-  forEachObjectList(project, [&](const auto& list) {
-    for (const auto& object : list)
-      if (kindOf(&object).kind & kinds)
-        ids.push_back(object.id);
-  });
-  return ids;
-}
-
-std::string kindWords(Refers kinds)
-{
-  std::vector<std::string> words;
-  forEachObjectList(Project{}, [&](const auto& list) {
-    if (const ObjectKind kind = kindOf(list.data()); kind.kind & kinds)
-      words.emplace_back(kind.word);
-  });
-  if (kinds & Refers::Part) // a group stands for its parts
-    std::erase(words, std::string(kindOf(static_cast<const PartGroup*>(nullptr)).word));
-  std::string text;
-  for (std::size_t i = 0; i < words.size(); ++i)
-    text += (i == 0 ? "" : i + 1 < words.size() ? ", " : " or ") + words[i];
-  return text;
+  forEachReference(const_cast<Project&>(project), visit);
 }
 
 bool names(const std::string& text, const ReferenceSpec& spec, const std::string& objectId, Refers kind)
@@ -193,7 +209,7 @@ bool names(const std::string& text, const ReferenceSpec& spec, const std::string
 
 void forgetObject(Project& project, const std::string& id, Refers kind)
 {
-  Forgetting walk(id, kind);
+  Forgetting walk(project, id, kind);
   describe(walk, project);
 }
 

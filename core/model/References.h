@@ -1,7 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #pragma once
 
-#include "model/Project.h"
+#include "model/ObjectKinds.h"
 #include "model/Schema.h"
 
 #include <functional>
@@ -26,16 +26,6 @@ struct ReferenceUse {
 /// Texts that stand for nothing (empty, or a word of their own) are left out, except where something must be named.
 void forEachReference(Project& project, const std::function<void(const ReferenceUse&)>& visit);
 void forEachReference(const Project& project, const std::function<void(const ReferenceUse&)>& visit);
-
-/// Kinds of the objects of this id: one where a project was made here, perhaps several where it was written by hand;
-/// none when there is none.
-[[nodiscard]] Refers kindOfObject(const Project& project, const std::string& id);
-
-/// Ids of all objects of these kinds.
-[[nodiscard]] std::vector<std::string> idsOf(const Project& project, Refers kinds);
-
-/// "part", "node, part, surface or watch"
-[[nodiscard]] std::string kindWords(Refers kinds);
 
 /// Does the text of a reference name this object, or something of it?
 /// \param kind  of the object

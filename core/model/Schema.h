@@ -3,6 +3,7 @@
 
 #include "units/Quantity.h"
 
+#include <array>
 #include <cstdint>
 #include <string_view>
 
@@ -33,33 +34,67 @@ enum class Stage {
   Inherit ///< that of the list, choice or object around it
 };
 
-/// A key with what it means. Made from a key alone, it has the stage of what is around it.
+/// What a new object has in a field, as the user would type it; of a field that may be left out: what counts then.
+struct Usually {
+  std::string_view text;
+};
+/// A formula in the field may use the place x, y, z.
+struct InPlace {
+};
+/// Where the field is set, its object counts even if nothing refers to it.
+struct UsesItself {
+};
+
+/// A key with what the window calls it and a sentence on it. A field without a label is not for the user to set.
 struct KeySpec {
-  std::string_view key;
+  std::string_view key, label, help;
   Stage stage = Stage::Inherit;
 
-  constexpr KeySpec(std::string_view name, Stage of = Stage::Inherit) : key(name), stage(of) {}
-  constexpr KeySpec(const char* name, Stage of = Stage::Inherit) : key(name), stage(of) {}
+  constexpr KeySpec(std::string_view name) : key(name) {}
+  constexpr KeySpec(const char* name) : key(name) {}
+  constexpr KeySpec(std::string_view name, Stage of) : key(name), stage(of) {}
+  constexpr KeySpec(std::string_view name, std::string_view shown, std::string_view sentence, Stage of = Stage::Inherit)
+      : key(name), label(shown), help(sentence), stage(of)
+  {
+  }
   constexpr operator std::string_view() const { return key; }
 };
 
-/// What one number of an object is.
+/// What one number of an object is. What is usual is left out: any value, the stage of what is around it.
 struct NumberSpec {
-  std::string_view key;
-  std::string_view label;
+  std::string_view key, label, help;
   Quantity quantity;
   Range range = Range::Any;
-  bool varies = false; ///< a formula may use the place x, y, z
+  std::string_view usually{}; ///< \ref Usually
+  bool varies = false;        ///< \ref InPlace
+  bool usesItself = false;
   Stage stage = Stage::Inherit;
-  bool usesItself = false; ///< where it is set, its object counts even if nothing refers to it
 
-  [[nodiscard]] constexpr NumberSpec at(Stage other) const
+  template <class... Traits>
+  constexpr NumberSpec(std::string_view name, std::string_view shown, std::string_view sentence, Quantity of,
+                       Traits... traits)
+      : key(name), label(shown), help(sentence), quantity(of)
   {
-    NumberSpec spec = *this;
-    spec.stage = other;
-    return spec;
+    (take(traits), ...);
   }
+
+private:
+  constexpr void take(Range of) { range = of; }
+  constexpr void take(Stage of) { stage = of; }
+  constexpr void take(Usually what) { usually = what.text; }
+  constexpr void take(InPlace) { varies = true; }
+  constexpr void take(UsesItself) { usesItself = true; }
 };
+
+/// One of the alternatives of a choice: how the file writes it, what the window calls it, a sentence on it, and how a
+/// new object of this kind is named, where that is not its label: {of} stands for what it is of.
+struct KindSpec {
+  std::string_view name, label, help{}, named{};
+
+  constexpr operator std::string_view() const { return name; }
+};
+template <std::size_t N>
+using KindSpecs = std::array<KindSpec, N>;
 
 /// Kinds of objects that a reference may name; several are written a | b.
 enum class Refers : std::uint32_t {
@@ -91,19 +126,44 @@ constexpr bool operator&(Refers a, Refers b)
   return (static_cast<std::uint32_t>(a) & static_cast<std::uint32_t>(b)) != 0;
 }
 
+/// How much a reference is needed.
+enum class Need {
+  May,  ///< it may be empty
+  Must, ///< readiness asks for it
+  Whole ///< without it the entry of the list (or the optional) that holds it is nothing: it goes too
+};
+/// A word that may stand in a reference and names nothing.
+struct Others {
+  std::string_view word, shown;
+};
+/// What the window calls an empty reference.
+struct Nothing {
+  std::string_view shown;
+};
+
 /// A text, or each text of a list, that names something else.
 struct ReferenceSpec {
-  std::string_view key;
+  std::string_view key, label, help;
   Refers to;
-  enum class Need {
-    May,  ///< it may be empty
-    Must, ///< readiness asks for it
-    Whole ///< without it the entry of the list (or the optional) that holds it is nothing: it goes too
-  } need = Need::May;
-  std::string_view others{}; ///< a word that may stand there instead, and names nothing
+  Need need = Need::May;
+  std::string_view others{}, othersShown{}; ///< \ref Others
+  std::string_view nothing{};               ///< \ref Nothing
   Stage stage = Stage::Inherit;
 
+  template <class... Traits>
+  constexpr ReferenceSpec(std::string_view name, std::string_view shown, std::string_view sentence, Refers kinds,
+                          Traits... traits)
+      : key(name), label(shown), help(sentence), to(kinds)
+  {
+    (take(traits), ...);
+  }
   constexpr operator std::string_view() const { return key; }
+
+private:
+  constexpr void take(Need how) { need = how; }
+  constexpr void take(Others other) { others = other.word, othersShown = other.shown; }
+  constexpr void take(Nothing none) { nothing = none.shown; }
+  constexpr void take(Stage of) { stage = of; }
 };
 
 } // namespace kiln

@@ -1,7 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "model/TimeSeries.h"
 
-#include "model/Formula.h"
+#include "model/Parameters.h"
 
 #include <algorithm>
 #include <cmath>

@@ -1,16 +1,20 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #pragma once
 
-#include "model/Shape.h"
-#include "units/Quantity.h"
+#include "model/Number.h"
+#include "model/Schema.h"
 
 #include <array>
+#include <map>
 #include <optional>
 #include <string>
 #include <vector>
 
 namespace kiln
 {
+
+/// Keys of the file that this version does not know, kept as JSON text and written back.
+using UnknownKeys = std::map<std::string, std::string>;
 
 /// What every named object has. The id never changes and is what others refer to; the name is free.
 struct Object {
@@ -20,6 +24,50 @@ struct Object {
   UnknownKeys unknown;
   bool operator==(const Object&) const = default;
 };
+template <class A>
+void describeObject(A& a, Object& o, Stage ofName = Stage::Nothing)
+{
+  a.text({"id", "", "Unique in the file; what others refer to. Never changes."}, o.id);
+  a.text({"name", "Name", "What people call it; free.", ofName}, o.name);
+  a.optionalText({"comment", "Comment", "", Stage::Nothing}, o.comment);
+}
+
+namespace describing
+{
+inline constexpr KindSpecs<30> quantityKinds{{{"number", "plain number"},
+                                              {"length", "length"},
+                                              {"area", "area"},
+                                              {"angle", "angle"},
+                                              {"temperature", "temperature"},
+                                              {"temperatureDifference", "temperature difference"},
+                                              {"power", "power"},
+                                              {"heatFlux", "heat flux"},
+                                              {"heatDensity", "heat density"},
+                                              {"conductivity", "conductivity"},
+                                              {"density", "density"},
+                                              {"specificHeat", "specific heat"},
+                                              {"areaConductance", "area conductance"},
+                                              {"areaResistance", "area resistance"},
+                                              {"resistance", "resistance"},
+                                              {"speed", "speed"},
+                                              {"pressure", "pressure"},
+                                              {"time", "time"},
+                                              {"volume", "volume"},
+                                              {"mass", "mass"},
+                                              {"massFlow", "mass flow"},
+                                              {"heatCapacity", "heat capacity"},
+                                              {"conductance", "conductance"},
+                                              {"latentHeat", "latent heat"},
+                                              {"temperatureRate", "temperature rate"},
+                                              {"energy", "energy"},
+                                              {"voltage", "voltage"},
+                                              {"current", "current"},
+                                              {"electricConductivity", "electric conductivity"},
+                                              {"electricAreaResistance", "electric area resistance"}}};
+inline constexpr KindSpecs<2> betweenKinds{{{"lines", "joined by lines"}, {"steps", "holds until the next"}}};
+inline constexpr KindSpecs<4> beyondKinds{
+    {{"holds", "the last value holds"}, {"zero", "zero"}, {"repeats", "it repeats"}, {"refused", "a run is refused"}}};
+} // namespace describing
 
 /// A value measured at a place.
 struct PlacedPoint {
@@ -41,6 +89,17 @@ struct Schedule {
   UnknownKeys unknown;
   bool operator==(const Schedule&) const = default;
 };
+template <class A>
+void describe(A& a, Schedule& s)
+{
+  a.schedule({"points", "Points", "Time in s and value, times increasing."}, s.points);
+  a.choice({"between", "Between points", ""}, s.between, describing::betweenKinds);
+  a.choice({"beyond", "Beyond the last point", ""}, s.beyond, describing::beyondKinds);
+  a.optionalNumber({"shift", "Later by", "Moves all points in time.", Quantity::Time, Usually{"0 s"}}, s.shift);
+  a.optionalNumber({"scale", "Times", "Multiplies all values.", Quantity::Plain, Usually{"1"}}, s.scale);
+  a.optionalText({"from", "Read from", "The file its points come from.", Stage::Nothing}, s.from);
+  a.unknown(s.unknown);
+}
 
 /// A named value, used by its name in the formulas of any field.
 struct Parameter : Object {
@@ -52,5 +111,19 @@ struct Parameter : Object {
   std::optional<Schedule> schedule; ///< where there is one, it varies in time and its value is the first
   bool operator==(const Parameter&) const = default;
 };
+template <class A>
+void describe(A& a, Parameter& p)
+{
+  describeObject(a, p, Stage::AsUsed); // formulas go by it
+  a.choice({"quantity", "Quantity", "What kind of number it is."}, p.quantity, describing::quantityKinds);
+  a.number({"value", "Value", "", p.quantity}, p.value);
+  a.optionalNumber({"low", "Slider from", "", p.quantity, Stage::Nothing}, p.low);
+  a.optionalNumber({"high", "Slider to", "", p.quantity, Stage::Nothing}, p.high);
+  a.points({"points", "Points", "x, y, z in m and the value in SI: it varies in place, its value is their mean."},
+           p.points);
+  a.optionalText({"pointsFrom", "Points read from", "The file its points come from.", Stage::Nothing}, p.pointsFrom);
+  a.nested({"schedule", "Schedule", "It varies in time, its value is the first."}, p.schedule);
+  a.unknown(p.unknown);
+}
 
 } // namespace kiln

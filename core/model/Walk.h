@@ -1,7 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #pragma once
 
-#include "model/Describe.h"
+#include "model/Project.h"
 
 namespace kiln
 {
@@ -31,15 +31,15 @@ public:
   void changes(const KeySpec&, std::vector<Change>&) {}
   void unknown(UnknownKeys&) {}
   template <class... Ts, std::size_t N>
-  void choice(const KeySpec&, std::variant<Ts...>& value, const std::array<std::string_view, N>&)
+  void choice(const KeySpec&, std::variant<Ts...>& value, const KindSpecs<N>&)
   {
     std::visit([this](auto& alternative) { describe(self(), alternative); }, value);
   }
   template <class Enum, std::size_t N>
   requires std::is_enum_v<Enum>
-  void choice(const KeySpec&, Enum&, const std::array<std::string_view, N>&) {}
+  void choice(const KeySpec&, Enum&, const KindSpecs<N>&) {}
   template <class... Ts, std::size_t N>
-  void nestedChoice(const KeySpec& key, std::variant<Ts...>& value, const std::array<std::string_view, N>& names)
+  void nestedChoice(const KeySpec& key, std::variant<Ts...>& value, const KindSpecs<N>& names)
   {
     self().choice(key, value, names);
   }
@@ -71,13 +71,13 @@ class StagedWalk : public Walk<Self>
 {
 public:
   template <class... Ts, std::size_t N>
-  void choice(const KeySpec& key, std::variant<Ts...>& value, const std::array<std::string_view, N>& names)
+  void choice(const KeySpec& key, std::variant<Ts...>& value, const KindSpecs<N>& names)
   {
     within(key, [&] { Walk<Self>::choice(key, value, names); });
   }
   template <class Enum, std::size_t N>
   requires std::is_enum_v<Enum>
-  void choice(const KeySpec&, Enum&, const std::array<std::string_view, N>&) {}
+  void choice(const KeySpec&, Enum&, const KindSpecs<N>&) {}
   template <class T>
   void list(const KeySpec& key, std::vector<T>& items)
   {

@@ -1,4 +1,5 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#include "base/At.h"
 #include "geometry/SurfaceFaces.h"
 #include "heat/boundaries/Correlations.h"
 #include "heat/elements/Enthalpy.h"
@@ -22,8 +23,6 @@ namespace
 {
 
 using Severity = Finding::Severity;
-
-std::size_t at(int i) { return static_cast<std::size_t>(i); }
 
 std::string kelvins(double kelvin) { return formatQuantity(kelvin, Quantity::Temperature, TemperatureUnit::Kelvin); }
 std::string celsius(double kelvin) { return formatQuantity(kelvin, Quantity::Temperature); }

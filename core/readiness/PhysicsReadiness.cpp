@@ -217,7 +217,11 @@ private:
         add(Severity::Error, one, "case",
             "A rule of it sets " + field->objectName + ", " + field->label + ", which cannot change during a run.",
             "Let it set powers, coefficients, ambients or held temperatures.");
-      else if (const auto wrong = outsideRange(change.value.si, field->range, field->quantity))
+      else if (change.number() == nullptr)
+        add(Severity::Error, one, "case",
+            "A rule of it sets " + field->objectName + ", " + field->label + " to something that is no number.",
+            "Let it set powers, coefficients, ambients or held temperatures.");
+      else if (const auto wrong = outsideRange(change.number()->si, field->range, field->quantity))
         add(Severity::Error, one, "case",
             "A rule of it sets " + field->objectName + ", " + field->label + ", which then " + *wrong + ".",
             "Enter another value.");

@@ -1,12 +1,13 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "readiness/Readiness.h"
 
+#include "base/NearestWord.h"
 #include "heat/boundaries/Correlations.h"
 #include "model/Edit.h"
-#include "model/Fields.h"
-#include "model/Formula.h"
 #include "model/ObjectKinds.h"
+#include "model/Parameters.h"
 #include "model/References.h"
+#include "model/Settings.h"
 #include "readiness/NetworkReadiness.h"
 #include "readiness/PhysicsReadiness.h"
 
@@ -208,7 +209,7 @@ private:
   /// An object that is nothing without what it names can go.
   static std::vector<Mend> withoutIt(const ReferenceUse& use)
   {
-    if (!use.ofObject || use.spec.need == ReferenceSpec::Need::May)
+    if (!use.ofObject || use.spec.need == Need::May)
       return {};
     return {{Mend::Action::RemoveObject, "Remove it", {use.holderId}}};
   }
@@ -231,7 +232,8 @@ private:
         uses(*field.value());
     for (const Case& one : project_.cases)
       for (const Change& change : one.changes)
-        uses(change.value);
+        if (const Property* own = change.number())
+          uses(*own);
     const auto hint = [&](const Object& object, const std::string& kind) {
       add(Severity::Hint, object.id, kind + " " + object.name, "Nothing uses it.", "Use it, or remove it.",
           {{Mend::Action::RemoveObject, "Remove it", {object.id}}});
@@ -254,13 +256,13 @@ private:
     for (const Case& one : project_.cases) {
       if (const auto changed = projectForCase(project_, one); !changed)
         add(Severity::Error, one.id, changed.error().object, changed.error().problem, changed.error().remedy);
-      std::vector<Field> all = fields(project_);
+      Project seen = withChoices(project_, one.changes);
+      const std::vector<Field> all = fields(seen);
       for (const Change& change : one.changes)
-        for (const Field& field : all)
-          if (field.path == change.field)
-            if (const auto wrong = outsideRange(change.value.si, field.range, field.quantity))
-              add(Severity::Error, one.id, "case " + one.name,
-                  field.objectName + ", " + field.label + " " + *wrong + ".", "Enter another value.");
+        if (const Field* field = fieldAt(all, change.field); field != nullptr && change.number() != nullptr)
+          if (const auto wrong = outsideRange(change.number()->si, field->range, field->quantity))
+            add(Severity::Error, one.id, "case " + one.name,
+                field->objectName + ", " + field->label + " " + *wrong + ".", "Enter another value.");
     }
   }
 

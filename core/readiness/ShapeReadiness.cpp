@@ -1,4 +1,5 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#include "base/At.h"
 #include "geometry/SurfaceFaces.h"
 #include "geometry/TakenElements.h"
 #include "model/Edit.h"
@@ -16,8 +17,6 @@ namespace
 {
 
 using Severity = Finding::Severity;
-
-std::size_t at(int i) { return static_cast<std::size_t>(i); }
 
 class ShapeCheck
 {

@@ -1,6 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "readiness/WaysOut.h"
 
+#include "base/At.h"
 #include "base/Joining.h"
 #include "geometry/SurfaceFaces.h"
 #include "geometry/TouchingPairs.h"
@@ -14,8 +15,6 @@ namespace kiln
 {
 namespace
 {
-
-std::size_t at(int i) { return static_cast<std::size_t>(i); }
 
 /// Parts and nodes joined by whatever heat crosses form islands; an island must be anchored somewhere.
 class Islands

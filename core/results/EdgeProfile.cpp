@@ -1,6 +1,8 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "results/EdgeProfile.h"
 
+#include "base/At.h"
+
 #include <algorithm>
 #include <map>
 #include <set>
@@ -9,8 +11,6 @@ namespace kiln
 {
 namespace
 {
-
-std::size_t at(std::int64_t i) { return static_cast<std::size_t>(i); }
 
 using MeshEdge = std::pair<std::int32_t, std::int32_t>; // the smaller node first
 

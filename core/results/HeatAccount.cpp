@@ -1,6 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "results/HeatAccount.h"
 
+#include "base/At.h"
 #include "geometry/SurfaceFaces.h"
 #include "heat/ThermalSystem.h"
 #include "heat/boundaries/GapCrossing.h"
@@ -16,8 +17,6 @@ namespace kiln
 {
 namespace
 {
-
-std::size_t at(std::int64_t i) { return static_cast<std::size_t>(i); }
 
 class Accountant
 {
@@ -37,14 +36,16 @@ public:
 
   HeatAccount borders()
   {
-    addFigures();
+    for (const auto& flow : conditions_.flows)
+      addLines(*flow, flow->figures(system_.ground(), state_));
+    closeLedger();
     return std::move(account_);
   }
 
   HeatAccount run()
   {
-    addFigures();
     addArrivals();
+    closeLedger();
     for (const GapCrossing* crossing : flowsOf<GapCrossing>(conditions_.flows))
       addCrossing(*crossing);
     for (const EnclosureExchange* exchange : flowsOf<EnclosureExchange>(conditions_.flows))
@@ -73,20 +74,22 @@ private:
     return nullptr;
   }
 
-  void addFigures()
+  /// Lines of the ledger that an owner's flows give.
+  void addLines(const HeatFlow& flow, const std::vector<FlowFigure>& figures)
   {
-    std::map<FlowOwner, double> fromOutside;
-    for (const auto& flow : conditions_.flows) {
-      if (flow->owner().kind == FlowOwner::Kind::Contact || flow->owner().kind == FlowOwner::Kind::Parts)
-        continue; // they move heat within
-      for (const FlowFigure& figure : flow->figures(system_.ground(), state_)) {
-        if (double* line = lineOf(figure.owner))
-          *line += figure.shown;
-        fromOutside[figure.owner] += figure.fromOutside;
-      }
+    if (flow.owner().kind == FlowOwner::Kind::Contact || flow.owner().kind == FlowOwner::Kind::Parts)
+      return; // they move heat within
+    for (const FlowFigure& figure : figures) {
+      if (double* line = lineOf(figure.owner))
+        *line += figure.shown;
+      fromOutside_[figure.owner] += figure.fromOutside;
     }
+  }
+
+  void closeLedger()
+  {
     Passing passing;
-    for (const auto& [owner, watts] : fromOutside)
+    for (const auto& [owner, watts] : fromOutside_)
       passing.take(watts);
     account_.in = passing.in;
     account_.out = passing.out;
@@ -97,19 +100,21 @@ private:
       account_.electrodes = electric->electrodes(state_.temperature);
   }
 
-  /// Face by face, and what perfect contacts hand on.
+  /// Face by face with the lines of the ledger, and what perfect contacts hand on.
   void addArrivals()
   {
     PerfectContacts perfect(project_, mesh_, conditions_, state_.temperature);
     system_.eachFlow([&](const HeatFlow& flow) {
       const bool contact = flow.owner().kind == FlowOwner::Kind::Contact;
       std::map<int, double> byFace;
+      double arrived = 0;
       flow.arrivals(system_.ground(), state_, perfect.wanted(), [&](const Arrival& arrival) {
         perfect.take(arrival);
         if (arrival.face < 0)
           return;
         const Face& face = mesh_.geometry.faces[at(arrival.face)];
         const double watts = arrival.total();
+        arrived += watts;
         if (contact && face.contact())
           account_.contactHeat[at(arrival.face)] -= arrival.part == face.parts[0] ? watts : 0;
         else
@@ -117,6 +122,7 @@ private:
       });
       for (const auto& [face, watts] : byFace)
         account_.faceHeat[at(face)] += watts;
+      addLines(flow, flow.figuresFrom(system_.ground(), state_, arrived));
       addCaught(flow, byFace);
     });
     perfect.takeStored(storing_);
@@ -216,6 +222,7 @@ private:
   std::vector<double> reaction_;
   FlowState state_;
   std::span<const double> storing_;
+  std::map<FlowOwner, double> fromOutside_;
   HeatAccount account_;
 };
 

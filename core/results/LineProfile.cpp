@@ -1,6 +1,8 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "results/LineProfile.h"
 
+#include "base/At.h"
+
 #include <algorithm>
 #include <array>
 #include <optional>
@@ -10,8 +12,6 @@ namespace kiln
 {
 namespace
 {
-
-std::size_t at(std::int64_t i) { return static_cast<std::size_t>(i); }
 
 /// Shares of the corners at a place: affine functions that sum to one.
 struct Shares {

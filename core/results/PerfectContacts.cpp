@@ -1,6 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "results/PerfectContacts.h"
 
+#include "base/At.h"
 #include "heat/Conditions.h"
 #include "heat/boundaries/HeldTemperature.h"
 #include "model/Project.h"
@@ -9,8 +10,6 @@ namespace kiln
 {
 namespace
 {
-
-std::size_t at(std::int64_t i) { return static_cast<std::size_t>(i); }
 
 std::uint64_t key(Index unknown, int part)
 {

@@ -1,6 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "results/ResultFields.h"
 
+#include "base/At.h"
 #include "heat/Conditions.h"
 
 #include "heat/elements/Conductivity.h"
@@ -15,8 +16,6 @@ namespace kiln
 {
 namespace
 {
-
-std::size_t at(std::int64_t i) { return static_cast<std::size_t>(i); }
 
 const Material* materialOf(const Project& project, const GeometryPart& part)
 {

@@ -8,7 +8,7 @@
 #include "mesh/SecondOrder.h"
 #include "mesh/VolumeMesh.h"
 #include "model/Edit.h"
-#include "model/Fields.h"
+#include "model/Settings.h"
 #include "model/SteadyView.h"
 #include "readiness/PhysicsReadiness.h"
 #include "results/Figures.h"

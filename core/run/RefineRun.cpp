@@ -1,6 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "run/RefineRun.h"
 
+#include "base/At.h"
 #include "geometry/TakenElements.h"
 #include "heat/Conditions.h"
 #include "heat/elements/RecoveredFlux.h"
@@ -9,7 +10,7 @@
 #include "mesh/MeshQuality.h"
 #include "mesh/MeshSizes.h"
 #include "mesh/SecondOrder.h"
-#include "model/Fields.h"
+#include "model/Settings.h"
 #include "results/Figures.h"
 #include "results/HeatAccount.h"
 #include "results/PerfectContacts.h"
@@ -26,8 +27,6 @@ namespace kiln
 {
 namespace
 {
-
-std::size_t at(std::int64_t i) { return static_cast<std::size_t>(i); }
 
 /// An element of either order with its share of the error.
 struct Marked {

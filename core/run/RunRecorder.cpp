@@ -1,6 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "run/RunRecorder.h"
 
+#include "base/At.h"
 #include "geometry/TouchingPairs.h"
 #include "heat/boundaries/GapCrossing.h"
 #include "heat/elements/RecoveredFlux.h"
@@ -20,8 +21,6 @@ namespace kiln
 {
 namespace
 {
-
-std::size_t at(std::int64_t i) { return static_cast<std::size_t>(i); }
 
 /// Is it something that cannot be known of steps at which it was not recorded?
 bool heatOrPart(RunTrace::Kind kind)

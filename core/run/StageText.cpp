@@ -46,7 +46,20 @@ void StageText::changes(const KeySpec& key, std::vector<Change>& values)
     return;
   put(key.key), raw(values.size());
   for (const Change& change : values)
-    put(change.field), put(change.value);
+    put(change.field), putOwn(change.value);
+}
+
+void StageText::putOwn(const OwnValue& value)
+{
+  raw(value.index());
+  if (const auto* number = std::get_if<Property>(&value))
+    put(*number, true);
+  else if (const auto* on = std::get_if<bool>(&value))
+    raw(*on);
+  else if (const auto* word = std::get_if<std::string>(&value))
+    put(*word);
+  else if (const auto* words = std::get_if<std::vector<std::string>>(&value))
+    putAll("list", *words);
 }
 
 void StageText::optionalNumber(const NumberSpec& spec, std::optional<Number>& value)

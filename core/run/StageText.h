@@ -75,18 +75,18 @@ public:
   void schedule(const KeySpec& key, std::vector<TablePoint>& points);
 
   template <class... Ts, std::size_t N>
-  void choice(const KeySpec& key, std::variant<Ts...>& value, const std::array<std::string_view, N>& names)
+  void choice(const KeySpec& key, std::variant<Ts...>& value, const KindSpecs<N>& names)
   {
     if (counts(key.stage))
-      put(key.key), raw(value.index());
+      put(key.key), put(names[value.index()].name);
     within(key, [&] { Walk::choice(key, value, names); });
   }
   template <class Enum, std::size_t N>
   requires std::is_enum_v<Enum>
-  void choice(const KeySpec& key, Enum& value, const std::array<std::string_view, N>&)
+  void choice(const KeySpec& key, Enum& value, const KindSpecs<N>& names)
   {
     if (counts(key.stage))
-      put(key.key), raw(value);
+      put(key.key), put(names[static_cast<std::size_t>(value)].name);
   }
   template <class T>
   void list(const KeySpec& key, std::vector<T>& items)
@@ -139,6 +139,7 @@ private:
   void put(const Number& number, bool inPlace = false);
   void put(const Property& property, bool inPlace);
   void put(const std::vector<TablePoint>& points);
+  void putOwn(const OwnValue& value);
 
   const Project& project_;
   Stage upTo_;

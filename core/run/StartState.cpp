@@ -1,6 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "run/StartState.h"
 
+#include "base/At.h"
 #include "heat/elements/Enthalpy.h"
 #include "run/ResultIdentity.h"
 
@@ -19,8 +20,6 @@ namespace kiln
 {
 namespace
 {
-
-std::size_t at(std::int64_t i) { return static_cast<std::size_t>(i); }
 
 using Start = tl::expected<std::vector<double>, Failure>;
 

@@ -1,6 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "run/TransientCase.h"
 
+#include "base/At.h"
 #include "io/AtomicFile.h"
 #include "io/ProjectFile.h"
 #include "io/ViewFactorStore.h"
@@ -22,17 +23,6 @@ namespace kiln
 {
 namespace
 {
-
-std::size_t at(std::int64_t i) { return static_cast<std::size_t>(i); }
-
-void takeOptions(const TransientRun& run, TransientOptions& options)
-{
-  const auto value = [](const std::optional<Number>& number) { return number ? number->si : 0.0; };
-  options.tolerance = value(run.tolerance);
-  options.largestStep = value(run.largestStep);
-  options.convergence = value(run.convergence);
-  options.longest = value(run.longest);
-}
 
 /// What is left of a run in a file up to its last stored instant.
 Expected<PastRun> pastRunIn(const std::filesystem::path& file, const std::string& caseName, const std::string& course)
@@ -157,8 +147,8 @@ std::vector<double> resume(const PastRun& past, const TimedModel& model, const T
 class RunControl
 {
 public:
-  RunControl(const std::filesystem::path& folder, const Case& oneCase, TransientRun& run, TransientOptions& options)
-      : files_(controlFiles(folder, oneCase.id)), caseId_(oneCase.id), run_(run), options_(options)
+  RunControl(const std::filesystem::path& folder, const Case& oneCase, TransientRun& run)
+      : files_(controlFiles(folder, oneCase.id)), caseId_(oneCase.id), run_(run)
   {
     std::error_code ignored;
     std::filesystem::remove(files_.stop, ignored);
@@ -168,9 +158,9 @@ public:
   RunControl(const RunControl&) = delete;
   RunControl& operator=(const RunControl&) = delete;
 
-  /// \return false when the run shall end
-  [[nodiscard]] bool goesOn()
+  [[nodiscard]] StepAnswer answer()
   {
+    StepAnswer answer;
     std::error_code ignored;
     if (std::filesystem::exists(files_.limits, ignored)) {
       const Expected<Project> given = loadProject(files_.limits);
@@ -180,10 +170,11 @@ public:
         const std::vector<RunRule> rules = std::move(run_.rules); // these decide the course
         run_ = *own->run;
         run_.rules = rules;
-        takeOptions(run_, options_);
+        answer.limits = limitsOf(run_);
       }
     }
-    return !std::filesystem::exists(files_.stop, ignored);
+    answer.goesOn = !std::filesystem::exists(files_.stop, ignored);
+    return answer;
   }
 
 private:
@@ -197,7 +188,6 @@ private:
   ControlFiles files_;
   std::string caseId_;
   TransientRun& run_;
-  TransientOptions& options_;
 };
 
 /// The watches of the steady state that the conditions at the end would lead to.
@@ -227,7 +217,7 @@ tl::expected<TransientEnd, RunFailure> runTransient(const Project& base, const P
   const auto failed = [](const Failure& failure) { return tl::unexpected(RunFailure{{}, failure}); };
   TransientRun run = oneCase.run.value_or(TransientRun{});
   TransientOptions options;
-  takeOptions(run, options);
+  options.limits = limitsOf(run);
   options.startTime = run.startTime ? run.startTime->si : 0;
   const std::string course = courseHash(project, oneCase);
   std::optional<PastRun> past;
@@ -263,11 +253,11 @@ tl::expected<TransientEnd, RunFailure> runTransient(const Project& base, const P
   }
   if (auto begun = recorder.begin(growingRunFile(folder, oneCase.id), **model, past ? &*past : nullptr); !begun)
     return failed(begun.error());
-  RunControl control(folder, oneCase, run, options);
-  const StepObserver observer = [&](const AcceptedStep& step) -> Expected<bool> {
+  RunControl control(folder, oneCase, run);
+  const StepObserver observer = [&](const AcceptedStep& step) -> Expected<StepAnswer> {
     if (auto taken = recorder.take(step); !taken)
       return tl::unexpected(taken.error());
-    return control.goesOn();
+    return control.answer();
   };
   auto solution =
       solveTransient(**model, run, std::move(start), options, FlowMeter(RunRecorder::meter), observer, progress);

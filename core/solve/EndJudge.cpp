@@ -12,9 +12,9 @@ namespace kiln
 /// What an end rule asks for as settled; nothing when none does.
 std::optional<EndSettled> EndJudge::settledWanted() const
 {
-  if (run_.ends.empty())
+  if (limits_.ends.empty())
     return EndSettled{};
-  for (const EndRule& rule : run_.ends)
+  for (const EndRule& rule : limits_.ends)
     if (const auto* settled = std::get_if<EndSettled>(&rule.when))
       return *settled;
   return std::nullopt;
@@ -93,7 +93,7 @@ EndJudge::Verdict EndJudge::judge(double time, double fastest, const StepControl
       return settled(*steady, time, fastest, control);
     return waits_(rule);
   };
-  std::vector<EndRule> rules = run_.ends;
+  std::vector<EndRule> rules = limits_.ends;
   if (rules.empty())
     rules.push_back({"", EndSettled{}, {}});
   Verdict verdict;
@@ -103,7 +103,7 @@ EndJudge::Verdict EndJudge::judge(double time, double fastest, const StepControl
       verdict.reason += (verdict.reason.empty() ? "" : "; ") + reason;
       ++met;
     }
-  if (met > 0 && (!run_.endWhenAll || met == rules.size()))
+  if (met > 0 && (!limits_.endWhenAll || met == rules.size()))
     return verdict;
   if (time >= control.last() - smallest)
     return {"the longest time allowed, " + formatQuantity(control.last(), Quantity::Time) + ", was reached", true};

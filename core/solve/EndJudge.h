@@ -1,7 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #pragma once
 
-#include "model/Cases.h"
+#include "solve/RunLimits.h"
 #include "solve/StepControl.h"
 #include "solve/TwoStageStep.h"
 
@@ -23,8 +23,8 @@ public:
   /// Why a rule that waits for a watch ends the run; empty while it does not.
   using Waits = std::function<std::string(const EndRule& rule)>;
 
-  EndJudge(const TransientRun& run, double beganAt, Excess excess, Waits waits)
-      : run_(run), beganAt_(beganAt), excess_(std::move(excess)), waits_(std::move(waits))
+  EndJudge(const RunLimits& limits, double beganAt, Excess excess, Waits waits)
+      : limits_(limits), beganAt_(beganAt), excess_(std::move(excess)), waits_(std::move(waits))
   {
   }
 
@@ -58,7 +58,7 @@ private:
   [[nodiscard]] std::string settled(const EndSettled& wanted, double time, double fastest,
                                     const StepControl& control) const;
 
-  const TransientRun& run_;
+  const RunLimits& limits_;
   double beganAt_;
   Excess excess_;
   Waits waits_;

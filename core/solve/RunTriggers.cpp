@@ -56,7 +56,7 @@ std::string RunTriggers::words(const std::string& watch, double value, bool fall
 std::vector<RunTriggers::Threshold> RunTriggers::thresholds() const
 {
   std::vector<Threshold> all;
-  for (const EndRule& rule : run_.ends)
+  for (const EndRule& rule : limits_.ends)
     if (const auto* value = std::get_if<EndAtValue>(&rule.when); value != nullptr && !passed_.contains(rule.id))
       all.push_back({rule.id, value->watch, value->value.si, value->falling});
   for (const RunRule& rule : run_.rules)

@@ -2,6 +2,7 @@
 #pragma once
 
 #include "solve/RunEvent.h"
+#include "solve/RunLimits.h"
 #include "solve/TemperatureBounds.h"
 #include "solve/TwoStageStep.h"
 
@@ -28,7 +29,11 @@ struct RunPast {
 class RunTriggers
 {
 public:
-  RunTriggers(TimedModel& model, const TransientRun& run) : model_(model), run_(run) {}
+  /// \param limits  whose end rules may change while the run goes
+  RunTriggers(TimedModel& model, const TransientRun& run, const RunLimits& limits)
+      : model_(model), run_(run), limits_(limits)
+  {
+  }
 
   /// Thermostats that start above their set point are off.
   void begin(const std::vector<double>& temperature);
@@ -66,6 +71,7 @@ private:
 
   TimedModel& model_;
   const TransientRun& run_;
+  const RunLimits& limits_;
   std::map<std::string, std::optional<WatchReader>> readers_;
   std::vector<std::string> fired_; ///< in order
   std::set<std::string> passed_;   ///< owners whose value was passed and has not taken effect, or end rules

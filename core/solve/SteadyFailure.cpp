@@ -1,6 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "solve/SteadyFailure.h"
 
+#include "base/At.h"
 #include "solve/LinearSolver.h"
 #include "solve/NewtonStep.h"
 
@@ -12,8 +13,6 @@ namespace kiln
 {
 namespace
 {
-
-std::size_t at(std::int64_t i) { return static_cast<std::size_t>(i); }
 
 struct Sink {
   int source = -1;

@@ -3,7 +3,7 @@
 
 #include "heat/radiation/EnclosureExchange.h"
 #include "model/Fields.h"
-#include "model/Formula.h"
+#include "model/Parameters.h"
 
 #include <algorithm>
 
@@ -133,12 +133,10 @@ Expected<void> TimedModel::apply(const RunRule& rule)
       return applied;
   for (const Change& change : rule.set) {
     const std::vector<Field> all = fields(project_);
-    const auto at =
-        std::find_if(all.begin(), all.end(), [&](const Field& field) { return field.path == change.field; });
-    if (at == all.end())
+    const Field* field = fieldAt(all, change.field);
+    if (field == nullptr || !field->take(change.value))
       return failure(Failure::Kind::NotReady, "rule " + rule.id,
                      "It sets the field " + change.field + ", which does not exist.", "Name an existing field.");
-    at->assign(change.value);
   }
   if (const auto problems = applyParameters(project_); !problems.empty())
     return tl::unexpected(problems.front().failure);

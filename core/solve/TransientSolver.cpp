@@ -1,11 +1,13 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "solve/TransientSolver.h"
 
+#include "base/At.h"
 #include "solve/EndJudge.h"
 #include "solve/NewtonStep.h"
 #include "solve/Settling.h"
 #include "solve/StepControl.h"
 #include "solve/StepLimiter.h"
+#include "solve/StepReporter.h"
 
 #include <algorithm>
 #include <cmath>
@@ -18,18 +20,16 @@ namespace kiln
 namespace
 {
 
-std::size_t at(std::int64_t i) { return static_cast<std::size_t>(i); }
-
 class Integrator
 {
 public:
   Integrator(TimedModel& model, const TransientRun& run, const TransientOptions& options, const FlowMeter& meter,
              const StepObserver& observer, const Progress& progress)
-      : model_(model), run_(run), options_(options), meter_(meter), observer_(observer), progress_(progress),
-        stepper_(model, options.backend), limiter_(model, options.backend), settling_(model, options.backend),
-        triggers_(model, run),
+      : model_(model), options_(options), limits_(options.limits),
+        reporter_(model, meter, observer, progress, options.startTime), stepper_(model, options.backend),
+        limiter_(model, options.backend), settling_(model, options.backend), triggers_(model, run, limits_),
         ends_(
-            run, beganAt(), [this](const TimedState& state, double within) { return excessAt(state, within); },
+            limits_, beganAt(), [this](const TimedState& state, double within) { return excessAt(state, within); },
             [this](const EndRule& rule) { return triggers_.reasonOf(rule); })
   {
   }
@@ -41,7 +41,6 @@ public:
     if (auto begun = begin(std::move(start)); !begun)
       return tl::unexpected(begun.error());
     while (result_.reason.empty()) {
-      takeLimits();
       if (auto stepped = step(); !stepped)
         return tl::unexpected(stepped.error());
     }
@@ -64,16 +63,13 @@ private:
 
   [[nodiscard]] double beganAt() const { return options_.past ? options_.past->beganAt : options_.startTime; }
 
-  /// Limits may have been changed while the run goes.
+  /// At the start, and when others are handed over.
   void takeLimits()
   {
-    const double tolerance = options_.tolerance > 0 ? options_.tolerance : usualTolerance;
-    const double last = beganAt() + (options_.longest > 0 ? options_.longest : usualLongest);
-    if (last == control_.last() && run_.ends == endsSeen_)
-      return control_.setTolerance(tolerance);
-    endsSeen_ = run_.ends;
+    const double tolerance = limits_.tolerance > 0 ? limits_.tolerance : usualTolerance;
+    const double last = beganAt() + (limits_.longest > 0 ? limits_.longest : usualLongest);
     std::vector<double> breaks = breakpoints(model_.base(), now_.time, last);
-    for (const EndRule& rule : run_.ends)
+    for (const EndRule& rule : limits_.ends)
       if (const auto* time = std::get_if<EndAtTime>(&rule.when); time != nullptr && time->time.si > now_.time)
         breaks.push_back(time->time.si);
     std::sort(breaks.begin(), breaks.end());
@@ -98,8 +94,8 @@ private:
     began_ = options_.past && !options_.past->startedFrom.empty() ? options_.past->startedFrom : now_.temperature;
     bounds_.start(model_, now_.temperature, control_.tolerance(),
                   options_.past && options_.past->bounds ? &*options_.past->bounds : nullptr);
-    if (auto reported = report(now_.time, std::vector<double>(meter().size(), 0.0), 0); !reported)
-      return reported;
+    if (auto heard = hear(reporter_.begin(now_, control_.last(), triggers_.fired())); !heard)
+      return heard;
     if (options_.past) { // it may have been at its end when it was interrupted
       ends_.recall(now_, control_);
       checkEnds();
@@ -117,7 +113,7 @@ private:
       double joules = 0;
       flow->held([&](Index u, double) { joules += after[at(u)] - before[at(u)]; });
       if (joules != 0)
-        jumps_.push_back({flow->owner(), joules});
+        reporter_.note({flow->owner(), joules});
     }
   }
 
@@ -165,17 +161,9 @@ private:
   }
   [[nodiscard]] StageSolver::Accuracy accuracy() const
   {
-    return {options_.convergence > 0 ? options_.convergence : usualConvergence, control_.tolerance()};
+    return {limits_.convergence > 0 ? limits_.convergence : usualConvergence, control_.tolerance()};
   }
 
-  static Index fastestOf(const TimedState& state)
-  {
-    std::size_t found = 0;
-    for (std::size_t i = 0; i < state.rate.size(); ++i)
-      if (std::abs(state.rate[i]) > std::abs(state.rate[found]))
-        found = i;
-    return static_cast<Index>(found);
-  }
   /// K/s
   [[nodiscard]] double fastest() const { return std::abs(now_.rate[at(fastestOf(now_))]); }
 
@@ -199,7 +187,7 @@ private:
   Expected<StepAttempt> attempt(double step)
   {
     auto tried = stepper_.attempt(
-        now_, step, accuracy(), [&](double ahead) { return guess(ahead); }, meter_);
+        now_, step, accuracy(), [&](double ahead) { return guess(ahead); }, reporter_.meter());
     if (!tried || !tried->converged)
       return tried;
     std::vector<double> errors = stepper_.errorsOf(now_, now_.storing, *tried);
@@ -209,7 +197,7 @@ private:
     constexpr double slack = 0.1; // of the tolerance
     if (limiter_.wanted())
       if (auto held = limiter_.limit(now_, step, bounds_.rangeAfter(model_, now_.temperature, step),
-                                     slack * control_.tolerance(), accuracy(), meter_, errors, *tried);
+                                     slack * control_.tolerance(), accuracy(), reporter_.meter(), errors, *tried);
           !held)
         return tl::unexpected(held.error());
     tried->error = measureOf(errors);
@@ -236,7 +224,7 @@ private:
 
   Done step()
   {
-    StepControl::Length length = control_.next(now_.time, options_.largestStep);
+    StepControl::Length length = control_.next(now_.time, limits_.largestStep);
     for (int tries = 0;; ++tries) {
       constexpr int mostTries = 40;
       if (tries > mostTries || length.seconds < StepControl::smallest(now_.time))
@@ -283,13 +271,14 @@ private:
       stored += tried.next.stored[i] - now_.stored[i];
     before_ = std::move(now_);
     now_ = std::move(tried.next);
-    flows_ = std::move(tried.flows);
+    reporter_.takeFlows(std::move(tried.flows));
     ++result_.steps;
     limited_ = std::move(tried.limited);
     ends_.accepted();
     bounds_.note(model_, now_.temperature, now_.time, now_.time - from, !limited_.empty());
-    if (auto reported = report(from, tried.energies, stored); !reported)
-      return reported;
+    if (auto heard = hear(reporter_.tell(now_, from, tried.energies, stored, control_.last(), triggers_.fired()));
+        !heard)
+      return heard;
     triggers_.note(*before_, now_);
     checkEnds();
     if (!result_.reason.empty())
@@ -308,49 +297,24 @@ private:
       if (auto settled = settleStoreless(); !settled)
         return settled;
       freshStart();
-      flows_.clear(); // flows and rates as they are from here on
-      return report(now_.time, {}, 0);
+      reporter_.takeFlows({}); // flows and rates as they are from here on
+      return hear(reporter_.tell(now_, now_.time, {}, 0, control_.last(), triggers_.fired()));
     }
     return {};
   }
 
-  Done report(double from, const std::vector<double>& energies, double stored)
+  /// What whoever watches the run wants.
+  Done hear(const Expected<StepAnswer>& answer)
   {
-    AcceptedStep step;
-    step.from = from;
-    step.time = now_.time;
-    step.model = &model_;
-    step.temperature = now_.temperature;
-    step.rate = now_.rate;
-    step.storing = now_.storing;
-    step.fastestAt = fastestOf(now_);
-    step.fastest = fastest();
-    step.fired = triggers_.fired();
-    if (flows_.empty())
-      flows_ = meter();
-    step.flows = flows_;
-    step.energies = energies;
-    step.stored = stored;
-    if (now_.time > from) {
-      for (const AcceptedStep::Jump& jump : jumps_)
-        step.stored += jump.joules;
-      step.jumps = jumps_;
-    }
-    const double span = control_.last() - options_.startTime;
-    progress_("solve", 0.5 + 0.4 * std::min(1.0, (now_.time - options_.startTime) / span),
-              "at " + formatQuantity(now_.time, Quantity::Time));
-    const Expected<bool> on = observer_(step);
-    if (!on)
-      return tl::unexpected(on.error());
-    if (!*on)
+    if (!answer)
+      return tl::unexpected(answer.error());
+    if (!answer->goesOn)
       result_.reason = "ended by hand";
-    if (now_.time > from)
-      jumps_.clear();
+    if (answer->limits) {
+      limits_ = *answer->limits;
+      takeLimits();
+    }
     return {};
-  }
-  [[nodiscard]] std::vector<double> meter() const
-  {
-    return meter_ ? meter_(model_, now_.temperature, now_.storing) : std::vector<double>{};
   }
 
   /// How far a state is from settled: 1 where it just is.
@@ -381,11 +345,9 @@ private:
   }
 
   TimedModel& model_;
-  const TransientRun& run_;
   const TransientOptions& options_;
-  const FlowMeter& meter_;
-  const StepObserver& observer_;
-  const Progress& progress_;
+  RunLimits limits_;
+  StepReporter reporter_;
   TwoStageStep stepper_;
   StepLimiter limiter_;
   Settling settling_;
@@ -395,10 +357,7 @@ private:
   std::optional<TimedState> before_;
   std::vector<double> began_; ///< temperatures at the start, K
   std::vector<char> limited_; ///< unknowns that the last step held within bounds
-  std::vector<double> flows_;
-  std::vector<AcceptedStep::Jump> jumps_; ///< since the last accepted step
   RunTriggers triggers_;
-  std::vector<EndRule> endsSeen_; ///< that the limits were made for
   EndJudge ends_;
   TransientSolution result_;
 };

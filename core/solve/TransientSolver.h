@@ -3,6 +3,7 @@
 
 #include "base/Progress.h"
 #include "solve/LinearSolver.h"
+#include "solve/RunLimits.h"
 #include "solve/RunTriggers.h"
 #include "solve/TemperatureBounds.h"
 #include "solve/TwoStageStep.h"
@@ -36,15 +37,17 @@ struct AcceptedStep {
   std::span<const std::string> fired; ///< rules so far, in their order
 };
 
-/// Called at the start and after every accepted step. \return false to end the run and keep it
-using StepObserver = std::function<Expected<bool>(const AcceptedStep&)>;
+/// What whoever watches a run wants after a step.
+struct StepAnswer {
+  bool goesOn = true;              ///< false: the run ends here and is kept
+  std::optional<RunLimits> limits; ///< others from here on
+};
+/// Called at the start and after every accepted step.
+using StepObserver = std::function<Expected<StepAnswer>(const AcceptedStep&)>;
 
 struct TransientOptions {
-  double startTime = 0;   ///< s
-  double tolerance = 0;   ///< K a step, 0: chosen from what happens
-  double largestStep = 0; ///< s, 0: no bound
-  double convergence = 0; ///< share of what flows that a step's balance may miss; 0: usualConvergence
-  double longest = 0;     ///< s after the start, 0: usualLongest
+  double startTime = 0; ///< s
+  RunLimits limits;
   LinearBackend backend = LinearBackend::Automatic;
   std::optional<RunPast> past; ///< of a run that goes on
 };
@@ -72,8 +75,7 @@ struct TransientSolution {
 /// switches and crossings are hit.
 ///
 /// \param start  temperatures by unknown of \p model, K
-/// \param run, options  what they limit (end rules, tolerance, largest step, longest time) may be changed by the
-///                      observer while the run goes
+/// \param run    its rules; what limits it is in the options
 [[nodiscard]] Expected<TransientSolution> solveTransient(TimedModel& model, const TransientRun& run,
                                                          std::vector<double> start, const TransientOptions& options,
                                                          const FlowMeter& meter, const StepObserver& observer,

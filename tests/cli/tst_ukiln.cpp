@@ -208,7 +208,7 @@ private slots:
   {
     const Folder folder;
     Project project = smallProject();
-    project.cases.front().changes = {{"heater.power", number(7)}};
+    project.cases.front().changes = {{"heater.power", Property{number(7)}}};
     const QString file = folder.write(project);
     const auto heatIn = [&](const QStringList& more) {
       if (run(QStringList{"solve", file, "--out", folder.path("r")} + more).code != 0)

@@ -6,8 +6,8 @@
 #include "io/Library.h"
 #include "io/ProjectFile.h"
 #include "model/Edit.h"
-#include "model/Fields.h"
 #include "model/References.h"
+#include "model/Settings.h"
 #include "readiness/Mend.h"
 
 #include <QTemporaryDir>
@@ -40,7 +40,7 @@ Project sample()
                   boundary("floor", FixedSurface{"foot", number(300)})};
   p.contacts = {contact("low", "high", AreaConductance{number(100)})};
   p.watches = {watch("hot", PartFigure{PartFigure::Kind::Hottest, {"low"}})};
-  p.cases[0].changes = {{"low.sizeX", number(0.1)}, {"heat.power", number(20)}};
+  p.cases[0].changes = {{"low.sizeX", Property{number(0.1)}}, {"heat.power", Property{number(20)}}};
   return p;
 }
 

@@ -4,7 +4,7 @@
 #include "FlowKinds.h"
 #include "heat/ThermalSystem.h"
 #include "heat/boundaries/HeldTemperature.h"
-#include "model/Fields.h"
+#include "model/Settings.h"
 
 #include <QTest>
 #include <cmath>

@@ -4,8 +4,8 @@
 #include "TestProjects.h"
 #include "io/ProjectFile.h"
 #include "model/Edit.h"
-#include "model/Fields.h"
-#include "model/Formula.h"
+#include "model/Parameters.h"
+#include "model/Settings.h"
 
 #include <QTest>
 #include <cmath>
@@ -149,7 +149,7 @@ private slots:
     QCOMPARE(std::get<Block>(project.parts[0].shape.form).sizeX.si, 0.12);
     // A case may give the parameter another value.
     Case thick = project.cases.front();
-    thick.changes = {{"wall.value", {0.1, "100 mm"}}};
+    thick.changes = {{"wall.value", Property{0.1, "100 mm"}}};
     const auto own = projectForCase(project, thick);
     QVERIFY(own);
     QCOMPARE(std::get<Block>(own->parts[0].shape.form).sizeX.si, 0.2);
@@ -163,13 +163,13 @@ private slots:
     project.parameters.push_back(formula("half", Quantity::Length, "wall/2"));
     Case one = project.cases.front();
     one.id = "other";
-    one.changes = {{"brick.sizeY", {0.058, "wall", true}}};
+    one.changes = {{"brick.sizeY", Property{Number{0.058, "wall", true}}}};
     project.cases.push_back(one);
     renameParameter(project, "wall", "brickwork");
     QCOMPARE(std::get<Block>(project.parts[0].shape.form).sizeX.text,
              std::string("2*brickwork + max(brickwork,width)"));
     QCOMPARE(findById(project.parameters, "half")->value.text, std::string("brickwork/2"));
-    QCOMPARE(project.cases[1].changes[0].value.text, std::string("brickwork"));
+    QCOMPARE(project.cases[1].changes[0].number()->text, std::string("brickwork"));
     QVERIFY(applyParameters(project).empty());
     QVERIFY(badParameterName(project, "wall", "width") && badParameterName(project, "wall", "g") &&
             badParameterName(project, "wall", "5a") && !badParameterName(project, "wall", "a5"));

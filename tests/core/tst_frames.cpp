@@ -2,7 +2,7 @@
 //
 // The same model seen otherwise: in a mirror, and typed in other units.
 #include "TransientProjects.h"
-#include "model/Fields.h"
+#include "model/Settings.h"
 
 #include <QTest>
 #include <cmath>

@@ -3,7 +3,7 @@
 // Properties that depend on temperature, direction and place: exact answers, and tangents against differences.
 #include "TangentCheck.h"
 #include "TestProjects.h"
-#include "model/Fields.h"
+#include "model/Settings.h"
 
 #include <QTest>
 #include <cmath>

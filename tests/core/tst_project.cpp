@@ -2,7 +2,7 @@
 #include "TestProjects.h"
 #include "io/AtomicFile.h"
 #include "io/ProjectFile.h"
-#include "model/Fields.h"
+#include "model/Settings.h"
 #include "run/InputHash.h"
 
 #include <QFile>
@@ -76,7 +76,7 @@ private slots:
     project.contacts = {contact("a", "b", NoContact{}), contact("a", "c", TotalResistance{number(2)}),
                         contact("a", "d", AreaResistance{number(2)})};
     project.watches = {watch("w1", SurfaceFigure{PartFigure::Kind::Coldest, "s"}), watch("w2", ContactHeat{"a", "b"})};
-    project.cases.front().changes = {{"q1.density", {7, "7 W/m³"}}};
+    project.cases.front().changes = {{"q1.density", Property{7, "7 W/m³"}}};
     const auto again = readProject(writeProject(project), "again");
     QVERIFY2(again, again ? "" : again.error().sentence().c_str());
     QVERIFY(*again == project);

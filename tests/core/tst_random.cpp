@@ -4,10 +4,11 @@
 // every field can be set and read back.
 #include "RandomProject.h"
 #include "TestProjects.h"
+#include "base/NearestWord.h"
 #include "geometry/Geometry.h"
 #include "io/AtomicFile.h"
 #include "io/ProjectFile.h"
-#include "model/Fields.h"
+#include "model/Settings.h"
 
 #include <QTest>
 #include <random>

@@ -80,7 +80,7 @@ private slots:
     row("no case", [](Project& p) { p.cases.clear(); }, {"no case"});
     row("case changes nothing known",
         [](Project& p) {
-          p.cases[0].changes = {{"air.h", number(1)}};
+          p.cases[0].changes = {{"air.h", Property{number(1)}}};
         },
         {"case Steady", "air.h"});
     row("unknown part",

@@ -128,7 +128,7 @@ private slots:
 
   void aRunEndsAtItsTimeOrAtTheLongestAllowed()
   {
-    TransientRun run;
+    RunLimits run;
     run.ends = {rule("end", EndAtTime{number(50)})};
     const auto never = [](const TimedState&, double) { return 2.0; };
     const auto none = [](const EndRule&) { return std::string(); };
@@ -144,7 +144,7 @@ private slots:
 
   void allRulesOrAnyOfThem()
   {
-    TransientRun run;
+    RunLimits run;
     run.ends = {rule("end", EndAtTime{number(50)}), rule("value", EndAtValue{"w", number(1), false})};
     bool reached = false;
     const EndJudge judge(
@@ -172,7 +172,7 @@ private slots:
     QFETCH(double, step);
     constexpr double tau = 40, start = 200; // s, and times what may remain
     const double instant = tau * std::log(start);
-    TransientRun run; // no rule: until settled
+    RunLimits run; // no rule: until settled
     int looks = 0;
     EndJudge judge(
         run, 0,
@@ -205,7 +205,7 @@ private slots:
 
   void nothingIsSettledBeforeTheLastBreak()
   {
-    TransientRun run;
+    RunLimits run;
     EndJudge judge(
         run, 0, [](const TimedState&, double) { return 0.5; }, [](const EndRule&) { return std::string(); });
     const StepControl control = controlTo(1e6, {500});
@@ -217,7 +217,7 @@ private slots:
 
   void aRateMayBeAskedForToo()
   {
-    TransientRun run;
+    RunLimits run;
     run.ends = {rule("settled", EndSettled{number(0.5), number(0.01)})};
     EndJudge judge(
         run, 0, [](const TimedState&, double within) { return within == 0.5 ? 0.9 : 9.0; },

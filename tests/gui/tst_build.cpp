@@ -220,7 +220,7 @@ private slots:
   {
     const QString row = "block|block-1";
     openRow(row);
-    pickCombo("contactChoice", 2);
+    pickCombo("field:" + row + ".kind", 2);
     type("field:" + row + ".conductance", "2500");
     const Contact* contact = findContact(project(), "block", "block-1");
     QVERIFY(contact != nullptr);

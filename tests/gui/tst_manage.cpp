@@ -224,9 +224,9 @@ private slots:
     field->selectAll();
     QTest::keyClicks(field, "5 °C");
     QTest::keyClick(field, Qt::Key_Return);
-    QCOMPARE(project().cases[0].changes[0].value.si, 278.15);
+    QCOMPARE(project().cases[0].changes[0].number()->si, 278.15);
     QCOMPARE(std::get<Convection>(project().boundaries[1].condition).ambient.si, 293.15);
-    QTest::mouseClick(find<QToolButton>("dropChange:air.ambient"), Qt::LeftButton);
+    QTest::mouseClick(find<QToolButton>("takeProject:air.ambient"), Qt::LeftButton);
     QVERIFY(project().cases[0].changes.empty());
     find<CaseEditor>("caseEditor")->close();
     duplicateCase(document(), "steady");

@@ -51,7 +51,7 @@ Project plateProject()
   Case hot;
   hot.id = "hot";
   hot.name = "Hot floor";
-  hot.changes = {{"floor.temperature", {313.15, "40 °C"}}};
+  hot.changes = {{"floor.temperature", Property{313.15, "40 °C"}}};
   project.cases.push_back(hot);
   project.watches = {watch("peak", PartFigure{PartFigure::Kind::Hottest, {"plate"}}),
                      watch("flow", ContactHeat{"plate", "base"})};
@@ -144,7 +144,7 @@ private slots:
     while (document_->undoStack().canRedo())
       document_->undoStack().redo();
     QVERIFY(document_->project() == end);
-    QCOMPARE(end.cases[1].changes[0].value.text, std::string("60 °C"));
+    QCOMPARE(end.cases[1].changes[0].number()->text, std::string("60 °C"));
     QCOMPARE(std::get<FixedSurface>(end.boundaries[0].condition).temperature.text, std::string("20 °C"));
   }
 

@@ -410,18 +410,18 @@ private slots:
     effect = find<QComboBox>("ruleEffect:rule-1");
     pickCombo("ruleEffect:rule-1", effect->findText("set duty to"));
     type("ruleValue:rule-1", "5 W");
-    QCOMPARE(project().cases.back().run->rules[0].set.front().value.si, 5.0);
+    QCOMPARE(project().cases.back().run->rules[0].set.front().number()->si, 5.0);
     QVERIFY(project().cases.back().run->rules[0].mute.empty());
     // A coefficient, too; a power is no coefficient and is refused.
     effect = find<QComboBox>("ruleEffect:rule-1");
     pickCombo("ruleEffect:rule-1", effect->findData("set:air.coefficient"));
     const auto change = [&] { return project().cases.back().run->rules[0].set.front(); };
     QCOMPARE(change().field, std::string("air.coefficient"));
-    const double before = change().value.si;
+    const double before = change().number()->si;
     type("ruleValue:rule-1", "5 kW");
-    QCOMPARE(change().value.si, before);
+    QCOMPARE(change().number()->si, before);
     type("ruleValue:rule-1", "300 W/(m²·K)");
-    QCOMPARE(change().value.si, 300.0);
+    QCOMPARE(change().number()->si, 300.0);
     effect = find<QComboBox>("ruleEffect:rule-1");
     pickCombo("ruleEffect:rule-1", effect->findText("turn off heater"));
     editor->close();
@@ -491,11 +491,11 @@ private slots:
       choose("add:2", {"Conductance between two"});
       openRow(id.toStdString().c_str());
       const auto pick = [&](const QString& name, const QString& end) {
-        auto* box = find<QComboBox>(name);
-        pickCombo(name, box->findData(end));
+        const QString box = "field:" + id + "." + name;
+        pickCombo(box, find<QComboBox>(box)->findData(end));
       };
-      pick("linkEndA", from);
-      pick("linkEndB", to);
+      pick("endA", from);
+      pick("endB", to);
       type("field:" + id + ".conductance", value);
       closeRow(id.toStdString().c_str());
     };

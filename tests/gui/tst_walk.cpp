@@ -69,7 +69,7 @@ class WalkTest : public QObject, private WindowDriver
       if (window_->findChild<LedgerRowView*>("row:" + row) == nullptr)
         continue;
       openRow(row);
-      pickCombo("contactChoice", kind);
+      pickCombo("field:" + row + ".kind", kind);
       type("field:" + row + "." + key, value);
       closeRow(row);
       return;
@@ -300,7 +300,7 @@ private slots:
     choose("add:1", {"Lumped node"});
     openRow("node");
     type("name:node", "Air in the chamber");
-    pickCombo("nodeStorage", 3);
+    pickCombo("field:node.storage.kind", 3);
     type("field:node.storage.volume", "0.04 m³");
     closeRow("node");
     document().select(idOf("Coils"));
@@ -310,7 +310,7 @@ private slots:
     type("surfaceName", "All around the chamber");
     const QString air = QString::fromStdString(project().boundaries.back().id);
     type("field:" + air + ".coefficient", "5");
-    pickCombo("ambientNode", find<QComboBox>("ambientNode")->findData("node"));
+    pickCombo("field:" + air + ".node", find<QComboBox>("field:" + air + ".node")->findData("node"));
     QCOMPARE(nodeOf(project().boundaries.back()), std::string("node"));
     closeRow(air);
     const QString room = QString::fromStdString(project().boundaries[3].id);

@@ -299,7 +299,7 @@ private slots:
   void aContactCanBeChanged()
   {
     openRow("shell|fibre");
-    auto* choice = find<LedgerRowView>("row:shell|fibre")->findChild<QComboBox*>("contactChoice");
+    auto* choice = find<LedgerRowView>("row:shell|fibre")->findChild<QComboBox*>("field:shell|fibre.kind");
     choice->setCurrentIndex(0);
     emit choice->activated(0);
     QVERIFY(std::holds_alternative<PerfectContact>(
@@ -317,7 +317,7 @@ private slots:
     const Project& project = window_->document().project();
     QCOMPARE(std::get<Convection>(findById(project.boundaries, "outer-air")->condition).ambient.text,
              std::string("22 °C"));
-    QCOMPARE(findById(project.cases, "hold-hot-room")->changes.front().value.text, std::string("38 °C"));
+    QCOMPARE(findById(project.cases, "hold-hot-room")->changes.front().number()->text, std::string("38 °C"));
     window_->document().undoStack().undo();
     QTest::mouseClick(find<QAbstractButton>("case:hold"), Qt::LeftButton);
   }

@@ -168,16 +168,7 @@ std::string_view sizeMeaning(FlowSituation situation)
 
 std::string_view situationName(FlowSituation situation)
 {
-  constexpr std::array<std::string_view, 9> names{"still fluid, vertical plate",
-                                                  "still fluid, plate facing up",
-                                                  "still fluid, plate facing down",
-                                                  "still fluid, vertical cylinder",
-                                                  "still fluid, horizontal cylinder",
-                                                  "still fluid, sphere",
-                                                  "flow along a plate",
-                                                  "flow across a cylinder",
-                                                  "flow inside a tube"};
-  return names[static_cast<std::size_t>(situation)];
+  return describing::situationKinds[static_cast<std::size_t>(situation)].label;
 }
 
 bool isForced(FlowSituation situation)

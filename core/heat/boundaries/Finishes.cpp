@@ -1,19 +1,13 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "heat/boundaries/Finishes.h"
 
+#include "base/At.h"
 #include "geometry/SurfaceFaces.h"
 
 #include <algorithm>
 
 namespace kiln
 {
-namespace
-{
-
-std::size_t at(int i) { return static_cast<std::size_t>(i); }
-
-} // namespace
-
 std::optional<double> absorptanceOf(const Project& project, const FaceTable& geometry, int face)
 {
   std::optional<double> absorptance;

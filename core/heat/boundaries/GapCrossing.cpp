@@ -1,6 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "heat/boundaries/GapCrossing.h"
 
+#include "base/At.h"
 #include "heat/boundaries/DirectedHeat.h"
 #include "heat/elements/Element.h"
 #include "heat/elements/Radiating.h"
@@ -15,8 +16,6 @@ namespace kiln
 {
 namespace
 {
-
-std::size_t at(Index i) { return static_cast<std::size_t>(i); }
 
 /// Unknowns and weights of both sides: the temperature difference A − B is the sum of weight × temperature.
 struct Ends {

@@ -1,6 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "heat/boundaries/HeldTemperature.h"
 
+#include "base/At.h"
 #include "heat/elements/Element.h"
 
 #include <algorithm>
@@ -8,13 +9,6 @@
 
 namespace kiln
 {
-namespace
-{
-
-std::size_t at(Index i) { return static_cast<std::size_t>(i); }
-
-} // namespace
-
 std::shared_ptr<const HeldTemperature> HeldTemperature::without(const std::vector<char>& taken) const
 {
   std::vector<One> rest;

@@ -14,7 +14,6 @@ namespace
 
 constexpr double infinite = std::numeric_limits<double>::infinity();
 
-constexpr Bend radiates{"radiation", "Check that emissivities and powers are in the right unit."};
 constexpr Bend follows{"a coefficient that follows the temperature",
                        "Give the surface a constant coefficient once, to see where the temperatures go."};
 constexpr Bend conducts{"the conductivity of a sheet",
@@ -27,7 +26,7 @@ std::optional<Bend> FaceConvection::bend() const
   return curve || ambientCurve ? std::optional(follows) : std::nullopt;
 }
 
-std::optional<Bend> FaceRadiation::bend() const { return radiates; }
+std::optional<Bend> FaceRadiation::bend() const { return bendOfRadiation; }
 
 std::optional<Bend> FaceSheet::bend() const
 {
@@ -204,6 +203,15 @@ std::vector<FlowFigure> FaceFlow<OnFace>::figures(const HeatGround& ground, cons
     return {}; // it only moves heat
   else
     return HeatFlow::figures(ground, state);
+}
+
+template <class OnFace>
+std::vector<FlowFigure> FaceFlow<OnFace>::figuresFrom(const HeatGround&, const FlowState&, double arrived) const
+{
+  if constexpr (std::is_same_v<OnFace, FaceSheet>)
+    return {};
+  else
+    return {{owner(), arrived, arrived}};
 }
 
 /// Face by face: a boundary may bring heat in at one place and take it out at another.

@@ -97,6 +97,8 @@ public:
   void arrivals(const HeatGround& ground, const FlowState& state, std::span<const char> wanted,
                 const ArrivalVisit& visit) const override;
   [[nodiscard]] std::vector<FlowFigure> figures(const HeatGround& ground, const FlowState& state) const override;
+  [[nodiscard]] std::vector<FlowFigure> figuresFrom(const HeatGround& ground, const FlowState& state,
+                                                    double arrived) const override;
   void addPassing(const HeatGround& ground, const FlowState& state, Passing& passing) const override;
   void outside(const HeatGround& ground, TemperatureSpan& span) const override;
   void ownHeat(const std::function<void(const OwnHeat&)>& visit) const override;

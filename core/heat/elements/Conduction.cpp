@@ -1,6 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "heat/elements/Conduction.h"
 
+#include "base/At.h"
 #include "heat/elements/Element.h"
 #include "heat/elements/QuadraticConductance.h"
 
@@ -10,8 +11,6 @@ namespace kiln
 {
 namespace
 {
-
-std::size_t at(std::int64_t i) { return static_cast<std::size_t>(i); }
 
 /// Four points of a tetrahedron, exact to degree two, each with a quarter of the volume.
 const std::array<Eigen::Vector4d, 4>& tetPoints()

@@ -87,6 +87,7 @@ struct OwnVolume {
 struct Bend {
   std::string_view with, help;
 };
+inline constexpr Bend bendOfRadiation{"radiation", "Check that emissivities and powers are in the right unit."};
 
 /// One flow of heat: between unknowns, or into them from outside. Whatever carries heat is one, and everything that
 /// needs to know about heat asks all of them the same questions (\ref ThermalSystem): nobody else knows their kinds. A
@@ -133,6 +134,12 @@ public:
                         const ArrivalVisit& visit) const = 0;
   /// Lines of the ledger; unless it says otherwise one with all that arrives.
   [[nodiscard]] virtual std::vector<FlowFigure> figures(const HeatGround& ground, const FlowState& state) const;
+  /// The same where all arrivals have just been summed: who shows nothing else need not find them again.
+  [[nodiscard]] virtual std::vector<FlowFigure> figuresFrom(const HeatGround& ground, const FlowState& state,
+                                                            double /*arrived*/) const
+  {
+    return figures(ground, state);
+  }
   /// The measure for small imbalances; unless it says otherwise what comes from outside.
   virtual void addPassing(const HeatGround& ground, const FlowState& state, Passing& passing) const;
 

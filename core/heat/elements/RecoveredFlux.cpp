@@ -1,6 +1,8 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "heat/elements/RecoveredFlux.h"
 
+#include "base/At.h"
+
 #include <cmath>
 #include <unordered_map>
 
@@ -8,8 +10,6 @@ namespace kiln
 {
 namespace
 {
-
-std::size_t at(std::int64_t i) { return static_cast<std::size_t>(i); }
 
 /// Integral of |d|² over a tet whose corners have \p d, per volume (linear between them).
 double meanSquare(const std::array<Vec3, 4>& d)

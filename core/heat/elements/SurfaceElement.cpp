@@ -1,14 +1,13 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "heat/elements/SurfaceElement.h"
 
+#include "base/At.h"
 #include "heat/elements/Element.h"
 
 namespace kiln
 {
 namespace
 {
-
-std::size_t at(std::int64_t i) { return static_cast<std::size_t>(i); }
 
 std::array<std::int32_t, 6> sixNodes(const Mesh& mesh, std::size_t element)
 {

@@ -1,14 +1,14 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "heat/elements/VolumeElement.h"
 
+#include "base/At.h"
+
 #include <algorithm>
 
 namespace kiln
 {
 namespace
 {
-
-std::size_t at(std::int64_t i) { return static_cast<std::size_t>(i); }
 
 struct TetPoint {
   Eigen::Vector4d l;

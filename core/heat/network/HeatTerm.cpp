@@ -1,6 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "heat/network/HeatTerm.h"
 
+#include "base/At.h"
 #include "heat/elements/Radiating.h"
 
 #include <algorithm>
@@ -9,13 +10,6 @@
 
 namespace kiln
 {
-namespace
-{
-
-std::size_t at(Index i) { return static_cast<std::size_t>(i); }
-
-} // namespace
-
 std::optional<Bend> HeatTerm::bend() const
 {
   return Bend{"what is tied to nodes, links or watches",

@@ -1,6 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "heat/network/JouleHeat.h"
 
+#include "base/At.h"
 #include "geometry/SurfaceFaces.h"
 #include "geometry/TouchingPairs.h"
 #include "heat/elements/SurfaceElement.h"
@@ -15,8 +16,6 @@ namespace kiln
 {
 namespace
 {
-
-std::size_t at(std::int64_t i) { return static_cast<std::size_t>(i); }
 
 /// Faces of a touching pair where the potential jumps, with their conductance in S/m² (0: no current passes).
 std::optional<double> electricJump(const Contact* contact)

@@ -1,6 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "heat/radiation/EnclosureExchange.h"
 
+#include "base/At.h"
 #include "heat/elements/Element.h"
 #include "heat/elements/Radiating.h"
 #include "heat/elements/SparseMatrix.h"
@@ -13,7 +14,6 @@ namespace kiln
 namespace
 {
 
-std::size_t at(Index i) { return static_cast<std::size_t>(i); }
 Eigen::Index patchAt(std::size_t p) { return static_cast<Eigen::Index>(p); }
 
 } // namespace
@@ -162,10 +162,7 @@ NodeVector EnclosureExchange::triangleFlow(const Unknowns& unknowns, std::span<c
 
 double EnclosureExchange::openingLight() const { return opening_ ? stefanBoltzmann * fourth(*opening_) : 0; }
 
-std::optional<Bend> EnclosureExchange::bend() const
-{
-  return Bend{"radiation", "Check that emissivities and powers are in the right unit."};
-}
+std::optional<Bend> EnclosureExchange::bend() const { return bendOfRadiation; }
 
 void EnclosureExchange::addFlow(const HeatGround& ground, std::span<const double> temperature,
                                 std::span<double> balance) const

@@ -2,17 +2,11 @@
 
 #include "heat/watches/HeatState.h"
 
+#include "base/At.h"
 #include "geometry/TouchingPairs.h"
 
 namespace kiln
 {
-namespace
-{
-
-std::size_t at(std::int64_t i) { return static_cast<std::size_t>(i); }
-
-} // namespace
-
 std::vector<ContactFigure> contactFigures(const HeatState& heat)
 {
   std::vector<ContactFigure> figures;

@@ -1,6 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "heat/watches/WatchProbe.h"
 
+#include "base/At.h"
 #include "geometry/SurfaceFaces.h"
 #include "heat/elements/SurfaceElement.h"
 #include "heat/elements/VolumeElement.h"
@@ -13,8 +14,6 @@ namespace kiln
 {
 namespace
 {
-
-std::size_t at(std::int64_t i) { return static_cast<std::size_t>(i); }
 
 WatchProbe::Kind probeKind(PartFigure::Kind kind)
 {
@@ -71,13 +70,13 @@ public:
       return std::nullopt;
     const Location location = locate(mesh_, {figure.place.x.si, figure.place.y.si, figure.place.z.si});
     for (const UnknownShare& own : sharesAt(mesh_, unknowns_, location))
-      weight_[own.unknown].weight += own.share;
+      give(own.unknown, own.share, noPart);
     return made(WatchProbe::Kind::Weighted);
   }
   std::optional<WatchProbe> operator()(const NodeFigure& figure)
   {
     if (const auto found = lumped_.find(figure.node); found != lumped_.end())
-      weight_[found->second].weight = 1;
+      give(found->second, 1, noPart);
     return made(WatchProbe::Kind::Weighted);
   }
   template <class Other>
@@ -90,34 +89,41 @@ private:
   template <class Nodes, class Load>
   void add(const Nodes& nodes, const Load& load, int part)
   {
-    for (std::size_t i = 0; i < nodes.count; ++i) {
-      auto& [weight, in] = weight_[nodes.own[i]];
-      weight += load[static_cast<Eigen::Index>(i)];
-      in = in == noPart ? part : in;
+    for (std::size_t i = 0; i < nodes.count; ++i)
+      give(nodes.own[i], load[static_cast<Eigen::Index>(i)], part);
+  }
+  void give(Index unknown, double weight, int part)
+  {
+    if (placeOf_.size() <= at(unknown))
+      placeOf_.resize(std::max(at(unknown) + 1, at(unknowns_.count)), none);
+    std::size_t& place = placeOf_[at(unknown)];
+    if (place == none) {
+      place = shares_.size();
+      shares_.push_back({unknown, 0, part});
     }
+    shares_[place].weight += weight;
   }
   std::optional<WatchProbe> made(WatchProbe::Kind kind)
   {
     double sum = 0;
-    for (const auto& [unknown, own] : weight_)
-      sum += own.weight;
-    if (weight_.empty() || sum <= 0)
+    for (const WatchProbe::Share& share : shares_)
+      sum += share.weight;
+    if (shares_.empty() || sum <= 0)
       return std::nullopt;
-    std::vector<WatchProbe::Share> shares;
-    for (const auto& [unknown, own] : weight_)
-      shares.push_back({unknown, own.weight / sum, own.part});
-    return WatchProbe(kind, std::move(shares));
+    std::sort(shares_.begin(), shares_.end(),
+              [](const WatchProbe::Share& a, const WatchProbe::Share& b) { return a.unknown < b.unknown; });
+    for (WatchProbe::Share& share : shares_)
+      share.weight /= sum;
+    return WatchProbe(kind, std::move(shares_));
   }
 
   const Project& project_;
   const Mesh& mesh_;
   const Unknowns& unknowns_;
   const std::map<std::string, Index>& lumped_;
-  struct Weighed {
-    double weight = 0;
-    int part = noPart; // that it is watched in
-  };
-  std::map<Index, Weighed> weight_{};
+  static constexpr std::size_t none = static_cast<std::size_t>(-1);
+  std::vector<std::size_t> placeOf_; ///< by unknown, in shares_
+  std::vector<WatchProbe::Share> shares_;
 };
 
 } // namespace

@@ -1,6 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "heat/watches/WatchReader.h"
 
+#include "base/At.h"
 #include "geometry/SurfaceFaces.h"
 #include "geometry/TouchingPairs.h"
 #include "heat/elements/Enthalpy.h"
@@ -16,8 +17,6 @@ namespace kiln
 {
 namespace
 {
-
-std::size_t at(std::int64_t i) { return static_cast<std::size_t>(i); }
 
 using Read = std::function<std::optional<WatchReading>(const WatchMoment&)>;
 

@@ -1,0 +1,75 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#include "document/CaseState.h"
+
+#include "io/ResultFile.h"
+
+#include <QCoreApplication>
+#include <algorithm>
+
+namespace kiln
+{
+
+const SureRecord::OfWatch* CaseState::sureOf(const std::string& watch) const
+{
+  return sure && result && sure->solutionHash == result->solutionHash ? sure->find(watch) : nullptr;
+}
+
+void CaseState::becomeOutOfDate(const QString& why)
+{
+  if (!outOfDate.isEmpty())
+    return;
+  outOfDate = why;
+  if (stage == Stage::Solved)
+    stage = Stage::OutOfDate;
+}
+
+void judge(const Case* own, CaseState& state, const Project& project, const InputHashes& now)
+{
+  if (state.stage != CaseState::Stage::Running && state.stage != CaseState::Stage::Failed)
+    state.stage = state.result ? CaseState::Stage::Solved : CaseState::Stage::NeverRun;
+  if (!state.result)
+    return;
+  state.outOfDate = state.result->meshHash != now.mesh ? QCoreApplication::translate("CaseState", "mesh and solution")
+                    : state.result->solutionHash != now.solution ? QCoreApplication::translate("CaseState", "solution")
+                                                                 : QString();
+  if (!state.outOfDate.isEmpty() && state.stage == CaseState::Stage::Solved)
+    state.stage = CaseState::Stage::OutOfDate;
+  state.watches = readWatches(project, *state.result);
+  if (own == nullptr || own->kind != Case::Kind::Transient || !state.run.record)
+    return;
+  for (WatchFigure& figure : state.watches) { // what counts of a run is its worst instant
+    const Watch* watch = findById(project.watches, figure.id);
+    const auto answers = watch != nullptr ? answersOf(*state.run.record, *watch) : std::nullopt;
+    if (!answers)
+      continue;
+    figure.margin.reset();
+    if (watch->upper)
+      figure.margin = watch->upper->si - answers->peak.value;
+    // What starts below its lower limit has to get there: then its end counts.
+    const double least = watch->lower && answers->start < watch->lower->si ? answers->end : answers->trough.value;
+    if (watch->lower)
+      figure.margin = std::min(figure.margin.value_or(1e300), least - watch->lower->si);
+  }
+}
+
+CaseState storedState(const std::filesystem::path& folder, const Case& one)
+{
+  CaseState state;
+  std::error_code ignored;
+  const bool stored = std::filesystem::exists(manifestFile(folder, one.id), ignored);
+  if (!stored && one.kind != Case::Kind::Transient)
+    return state;
+  if (Expected<CaseResult> result = loadStored(folder, one)) {
+    state.result = std::make_shared<CaseResult>(std::move(*result));
+  } else if (stored) {
+    state.stage = CaseState::Stage::Failed; // damaged: its case says so
+    state.message = QString::fromStdString(result.error().sentence());
+  }
+  if (auto sure = loadSure(sureFile(folder, one.id)))
+    state.sure = std::move(*sure);
+  if (one.kind == Case::Kind::Transient)
+    state.run = loadShownRun(folder, one.id);
+  return state;
+}
+
+} // namespace kiln

@@ -1,0 +1,44 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#pragma once
+
+#include "document/ShownFigures.h"
+#include "io/SureRecord.h"
+#include "results/CaseResult.h"
+#include "results/Figures.h"
+#include "run/InputHash.h"
+
+#include <QString>
+#include <memory>
+#include <optional>
+#include <vector>
+
+namespace kiln
+{
+
+/// Where a case stands.
+struct CaseState {
+  enum class Stage { NeverRun, Running, Solved, OutOfDate, Failed };
+  Stage stage = Stage::NeverRun;
+  double fraction = 0; ///< of a running solve
+  QString message;     ///< progress, or why it failed
+  QString outOfDate;   ///< which stages: "mesh and solution", "solution"
+  std::shared_ptr<const CaseResult> result;
+  ShownRun run;                     ///< of a transient case, also while it goes
+  std::vector<WatchFigure> watches; ///< of the present watches, read from the result; margins over the whole run
+  std::optional<SureRecord> sure;   ///< what three meshes say, of whatever result they were asked for
+
+  /// What three meshes say of a watch of the present result; nullptr when they were not asked.
+  [[nodiscard]] const SureRecord::OfWatch* sureOf(const std::string& watch) const;
+  /// Makes it out of date because of this, if it was not so before.
+  void becomeOutOfDate(const QString& why);
+};
+
+/// Is a result still that of its inputs? And what do the present watches say of it?
+/// \param own      the case; nullptr when there is none
+/// \param project  as that case sees it
+void judge(const Case* own, CaseState& state, const Project& project, const InputHashes& now);
+
+/// The results of a case as they are stored: what is damaged says so.
+[[nodiscard]] CaseState storedState(const std::filesystem::path& folder, const Case& one);
+
+} // namespace kiln

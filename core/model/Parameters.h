@@ -1,0 +1,25 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#pragma once
+
+#include "model/Formula.h"
+
+/// What parameters do to the fields of a project.
+namespace kiln
+{
+
+struct FormulaProblem {
+  std::string objectId;
+  Failure failure;
+};
+
+/// Brings the value of every formula up to date. Numbers whose formula fails keep their value and are reported.
+std::vector<FormulaProblem> applyParameters(Project& project);
+
+/// Renames a parameter and all its uses, in cases too.
+void renameParameter(Project& project, const std::string& parameterId, const std::string& name);
+
+/// Why a parameter cannot have this name; nothing when it can.
+[[nodiscard]] std::optional<std::string> badParameterName(const Project& project, const std::string& parameterId,
+                                                          const std::string& name);
+
+} // namespace kiln
