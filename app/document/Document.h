@@ -102,6 +102,10 @@ public:
   /// Do edits of fields count in the shown case only? Remembered by case.
   [[nodiscard]] bool editsCaseOnly() const { return caseOnly_.contains(shownCase_); }
   void editCaseOnly(bool only);
+  /// Adds a step to a part. Where edits count in the shown case only, the project has it switched off and the case on,
+  /// so that results of other cases stay valid.
+  /// \return its id
+  std::string addStep(const std::string& partId, const std::function<ShapeStep(const Part&)>& make);
   /// The shown case takes the project's value again.
   void takeProjectValue(const std::string& path);
   /// What the shown case has of its own becomes the project's, and no case's own.

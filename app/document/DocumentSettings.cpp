@@ -66,6 +66,24 @@ void Document::set(const std::string& path, const OwnValue& value, const QString
   });
 }
 
+std::string Document::addStep(const std::string& partId, const std::function<ShapeStep(const Part&)>& make)
+{
+  std::string id;
+  edit(tr("Add a step"), [&](Project& project) {
+    Part* part = findById(project.parts, partId);
+    if (part == nullptr)
+      return;
+    ShapeStep step = make(*part);
+    id = step.id;
+    if (Case* shown = findById(project.cases, shownCase_); shown != nullptr && editsCaseOnly()) {
+      step.muted = true;
+      shown->changes.push_back({partId + "." + id + ".muted", false});
+    }
+    part->steps.push_back(std::move(step));
+  });
+  return id;
+}
+
 void Document::editCaseOnly(bool only)
 {
   if (only == editsCaseOnly())

@@ -88,7 +88,7 @@ QLayout* LedgerPanel::makeScope()
   auto* scope = new QComboBox;
   scope->setObjectName("editScopeChoice");
   scope->setAccessibleName(tr("What edits count in"));
-  scope->setToolTip(tr("Whether what you set counts in every case or in the shown one alone (Ctrl+E)"));
+  scope->setToolTip(tr("Whether what you set counts in every case or in the shown one alone (Ctrl+Shift+E)"));
   word->setBuddy(scope);
   line->addWidget(word);
   line->addWidget(scope, 1);

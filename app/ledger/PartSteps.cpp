@@ -72,7 +72,8 @@ PlacedForm* formOf(Part& part, const std::string& stepId)
 
 void PartEditor::addSteps()
 {
-  for (const ShapeStep& step : part().steps)
+  const Part* shown = findById(document_.shownProject().parts, id_); // a step may be on in this case alone
+  for (const ShapeStep& step : shown != nullptr ? shown->steps : part().steps)
     addStep(step);
   addStepMenu();
 }
@@ -132,6 +133,15 @@ void PartEditor::addStepTools(const ShapeStep& step)
   connect(fold, &QToolButton::clicked, this, [this, key] { document_.toggleStep(key); });
   layout->addWidget(fold);
   layout->addStretch();
+  auto* on = new QToolButton; // what stands in the way of a case's own step is the step itself
+  on->setText(step.muted ? tr("off") : tr("on"));
+  on->setCheckable(true);
+  on->setChecked(!step.muted);
+  on->setToolTip(tr("Leaves the step out, or takes it in again"));
+  on->setAccessibleName(on->toolTip());
+  on->setObjectName("stepOn:" + QString::fromStdString(step.id));
+  connect(on, &QToolButton::clicked, this, [this, key](bool in) { document_.set(key + ".muted", !in); });
+  layout->addWidget(on);
   const auto tool = [&](const QString& text, const QString& tip, const char* name, auto&& change) {
     auto* button = new QToolButton;
     button->setText(text);
@@ -197,10 +207,7 @@ void PartEditor::addStepMenu()
   auto* button = menuButton(tr("Add a step ▾"), "addStep", menu);
   const auto add = [this](const std::string& base, const decltype(ShapeStep::action)& action) {
     std::string id;
-    editPart(tr("Add a step"), [&](Part& own) {
-      id = freeStepId(own, base);
-      own.steps.push_back({id, action, {}});
-    });
+    id = document_.addStep(id_, [&](const Part& own) { return ShapeStep{freeStepId(own, base), action, {}}; });
     openStep(document_, window(), id_ + "." + id);
   };
   QMenu* join = menu->addMenu(tr("Join a shape"));

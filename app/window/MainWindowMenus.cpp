@@ -173,7 +173,7 @@ void MainWindow::buildEditMenu(QMenu& edit)
   edit.addAction(tr("&Paste rows"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_V), this, &MainWindow::pasteRows);
   edit.addAction(tr("&Duplicate"), QKeySequence(Qt::CTRL | Qt::Key_D), &document_, &Document::duplicateSelected);
   edit.addAction(tr("Re&move"), QKeySequence(Qt::CTRL | Qt::Key_Delete), &document_, &Document::removeSelected);
-  QAction* own = edit.addAction(tr("Edit this &case only"), QKeySequence(Qt::CTRL | Qt::Key_E), &document_,
+  QAction* own = edit.addAction(tr("Edit this &case only"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_E), &document_,
                                 [this](bool on) { document_.editCaseOnly(on); });
   own->setCheckable(true);
   own->setToolTip(tr("What you set counts in the shown case alone"));

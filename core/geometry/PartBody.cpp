@@ -68,6 +68,8 @@ private:
       return made;
     NamedBody body = std::move(*made);
     for (ShapeStep step : part.steps) {
+      if (step.muted)
+        continue;
       PlacedForm* form = nullptr;
       if (auto* join = std::get_if<Join>(&step.action))
         form = &join->shape;

@@ -138,7 +138,8 @@ bool hasElements(const Project& project, const Part& part)
 bool keepsElements(const Project& project, const Part& part)
 {
   return hasElements(project, part) && !std::get<FileBody>(part.shape.form).meshAnew && !project.section &&
-         part.steps.empty() && part.yieldsTo.empty();
+         std::all_of(part.steps.begin(), part.steps.end(), [](const ShapeStep& step) { return step.muted; }) &&
+         part.yieldsTo.empty();
 }
 
 const Part* firstThatKeeps(const Project& project)

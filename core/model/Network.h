@@ -44,8 +44,8 @@ struct FluidStore {
 template <class A>
 void describe(A& a, FluidStore& s)
 {
-  a.choice({"fluid", "Filled with", ""}, s.fluid, describing::fluidKinds);
   a.number({"volume", "Volume", "", Quantity::Volume, Range::Positive, Usually{"0.001 m³"}}, s.volume);
+  a.choice({"fluid", "Filled with", ""}, s.fluid, describing::fluidKinds);
 }
 
 /// One temperature for something that is not meshed.

@@ -193,6 +193,7 @@ struct ShapeStep {
   std::variant<Join, Cut, RoundEdges, BevelEdges, PushFace, TiltFace, SplitFace, RemoveFaces, ThickenFace> action =
       Cut{};
   UnknownKeys unknown;
+  bool muted = false; ///< left out: the shape is as if it were not there
   bool operator==(const ShapeStep&) const = default;
 };
 template <class A>
@@ -200,6 +201,7 @@ void describe(A& a, ShapeStep& s)
 {
   a.text({"id", "", "Names its faces: part.step.face."}, s.id);
   a.choice({"do", "Does", ""}, s.action, describing::stepActions);
+  a.flag({"muted", "Left out", "The shape is as if the step were not there."}, s.muted);
   a.unknown(s.unknown);
 }
 

@@ -35,7 +35,7 @@ double bodiesOf(const Part& part)
     std::visit(
         [&](const auto& kind) {
           if constexpr (requires { kind.repeat; })
-            bodies += copiesOf(kind.repeat);
+            bodies += step.muted ? 0 : copiesOf(kind.repeat);
         },
         step.action);
   return bodies * copiesOf(part.repeat);

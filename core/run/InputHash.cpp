@@ -22,6 +22,8 @@ Project withoutMuted(const Project& project)
 {
   Project kept = project;
   std::erase_if(kept.parts, [&](const Part& part) { return isMuted(project, part); });
+  for (Part& part : kept.parts)
+    std::erase_if(part.steps, [](const ShapeStep& step) { return step.muted; });
   forEachObjectList(kept, [](auto& list) {
     std::erase_if(list, [](const auto& object) {
       if constexpr (requires { object.muted; } && !std::is_same_v<std::decay_t<decltype(object)>, PartGroup>)
