@@ -197,6 +197,9 @@ void switchOn(Project& project)
       if constexpr (requires { object.muted; })
         object.muted = false;
   });
+  for (Part& part : project.parts)
+    for (ShapeStep& step : part.steps)
+      step.muted = false;
 }
 
 constexpr unsigned seeds = 40;
