@@ -173,6 +173,8 @@ void DifferencePage::refresh()
     table->resizeColumnsToContents();
     table->setSortingEnabled(true);
   }
+  figures_->horizontalHeader()->setStretchLastSection(false);
+  figures_->horizontalHeader()->setSectionResizeMode(0, QHeaderView::Stretch); // numbers stay together
 }
 
 void DifferencePage::fillInputs(const Compared& a, const Compared& b)
@@ -220,8 +222,10 @@ void DifferencePage::fillFigures(const Compared& a, const Compared& b)
         row, 3,
         cell(difference, figure.quantity == Quantity::Temperature ? Quantity::TemperatureStep : figure.quantity));
     const auto share = figure.share();
-    figures_->setItem(row, 4,
-                      new NumberItem(share ? QString::number(*share * 100, 'f', 2) : QString(), share.value_or(none)));
+    figures_->setItem(
+        row, 4,
+        new NumberItem(share ? QString::number(*share * 100, 'f', 2).replace('-', QChar(0x2212)) : QString(),
+                       share.value_or(none)));
   }
 }
 

@@ -52,9 +52,9 @@ private:
   void addParts(const Compared& side)
   {
     for (const PartFigures& figure : partFigures(*side.result)) {
-      add("part, hottest", figure.id, figure.name + ", hottest", Quantity::Temperature, figure.hottest.value);
-      add("part, coldest", figure.id, figure.name + ", coldest", Quantity::Temperature, figure.coldest.value);
-      add("part, mean", figure.id, figure.name + ", mean", Quantity::Temperature, figure.mean);
+      add("part, hottest", figure.id, figure.name + " (part), hottest", Quantity::Temperature, figure.hottest.value);
+      add("part, coldest", figure.id, figure.name + " (part), coldest", Quantity::Temperature, figure.coldest.value);
+      add("part, mean", figure.id, figure.name + " (part), mean", Quantity::Temperature, figure.mean);
     }
   }
   void addLedger(const Compared& side)
