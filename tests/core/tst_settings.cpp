@@ -7,6 +7,7 @@
 #include "io/ProjectFile.h"
 #include "model/Alternatives.h"
 #include "model/Edit.h"
+#include "model/References.h"
 #include "model/WatchOffers.h"
 #include "readiness/Readiness.h"
 #include "run/InputHash.h"
@@ -34,6 +35,18 @@ Project kilnWall()
   p.boundaries = {boundary("air", Convection{"out", Property{10, "10 W/(m²·K)"}, Property{293.15, "20 °C"}})};
   p.contacts = {contact("wall", "lining", PerfectContact{})};
   return p;
+}
+
+/// Another alternative: its fields are another test's.
+bool bringsOtherFields(const Project& project, const Change& change)
+{
+  const auto paths = [](Project walked) {
+    std::vector<std::string> all;
+    for (const Field& field : settings(walked))
+      all.push_back(field.path);
+    return all;
+  };
+  return paths(project) != paths(withChoices(project, {change}));
 }
 
 std::string refusalOf(Project project, const std::string& path, const std::string& typed)
@@ -167,8 +180,7 @@ private slots:
           const std::string key(field->path.substr(field->path.rfind('.') + 1));
           bool isAxis = false;
           Json* at = placeOf(file, change.field, isAxis);
-          const bool whole =
-              at != nullptr && (field->kind != Field::Kind::Choice || key != "kind") && key == field->key;
+          const bool whole = at != nullptr && key == field->key && !bringsOtherFields(project, change);
           if (!whole || !at->is_object())
             continue; // one of three numbers, or another alternative: below
           Project own;
@@ -230,6 +242,25 @@ private slots:
     QVERIFY(mentions(checkModel(p), Finding::Severity::Error, {"of another kind"}));
     cold.changes = {{"nothing.at", true}};
     QVERIFY(mentions(checkModel(p), Finding::Severity::Error, {"nothing.at"}));
+  }
+
+  /// An own value of a part's start goes by the part's id: with it, and with another that takes its place.
+  void anOwnStartFollowsItsPart()
+  {
+    Project p = kilnWall();
+    Case& own = p.cases.front();
+    own.kind = Case::Kind::Transient;
+    own.run = TransientRun{};
+    own.run->start = StartUniform{number(300), {{"wall", number(400)}}, {}};
+    const std::string path = own.id + ".run.start.wall.temperature";
+    own.changes = {{path, Property{500, ""}}};
+    QVERIFY(projectForCase(p, own));
+    Project replaced = p;
+    replaceObject(replaced, "wall", "lining", Refers::Part);
+    QCOMPARE(replaced.cases[0].changes[0].field, own.id + ".run.start.lining.temperature");
+    QVERIFY(projectForCase(replaced, replaced.cases[0]));
+    QVERIFY(removeObject(p, "wall"));
+    QVERIFY(p.cases[0].changes.empty());
   }
 
   /// Whatever kind of source, boundary, link, contact, store or form is new, its numbers are such as may be.
