@@ -215,8 +215,7 @@ inline Patch patchOf(Of<Gap>, Project p, const Body& body)
 }
 
 // --- links -----------------------------------------------------------------------------------------------------------
-inline Patch tied(Project p, const Body& body, decltype(Link::exchange) exchange,
-                  double kelvin, double top)
+inline Patch tied(Project p, const Body& body, decltype(Link::exchange) exchange, double kelvin, double top)
 {
   Node node;
   node.id = node.name = "node";

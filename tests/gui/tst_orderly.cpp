@@ -134,7 +134,8 @@ private slots:
     };
     QVERIFY(alreadyJoined());
     openRow(QString::fromStdString(second));
-    auto* faces = find<LedgerRowView>("row:" + QString::fromStdString(second))->findChild<QComboBox*>("field:" + QString::fromStdString(second) + ".surface");
+    auto* faces = find<LedgerRowView>("row:" + QString::fromStdString(second))
+                      ->findChild<QComboBox*>("field:" + QString::fromStdString(second) + ".surface");
     QVERIFY(faces != nullptr);
     faces->setCurrentIndex(faces->findData("spot"));
     emit faces->activated(faces->currentIndex());
