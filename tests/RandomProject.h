@@ -161,8 +161,9 @@ public:
         else
           return other.field == field.path;
       };
-      const bool alone = std::count_if(all.begin(), all.end(), same) == 1; // ids by chance may be empty, or equal
-      if (!field.objectId.empty() && alone && std::none_of(changes.begin(), changes.end(), same))
+      const bool alone = std::count_if(all.begin(), all.end(), same) == 1;     // ids by chance may be empty, or equal
+      const bool ofCase = findById(project_.cases, field.objectId) != nullptr; // these are its own already
+      if (!field.objectId.empty() && !ofCase && alone && std::none_of(changes.begin(), changes.end(), same))
         changes.push_back({field.path, some(field)});
     }
   }

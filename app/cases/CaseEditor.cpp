@@ -147,7 +147,7 @@ void CaseEditor::addChoice(QVBoxLayout& layout)
   choice->addItem(tr("give it a value of its own…"), QString());
   Project walked = document_.shownProject();
   for (const Field& field : settings(walked))
-    if (field.objectId != id_ && !field.objectId.empty())
+    if (!field.objectId.empty() && findById(walked.cases, field.objectId) == nullptr)
       choice->addItem(QString::fromStdString(field.objectName + ", " + field.label),
                       QString::fromStdString(field.path));
   connect(choice, &QComboBox::activated, this, [this, choice] {

@@ -20,6 +20,12 @@ Change* changeOf(Project& project, const std::string& caseId, const std::string&
   return at != own->changes.end() ? &*at : nullptr;
 }
 
+/// What a case sets for itself is its own already.
+bool ofCase(const Project& project, const std::string& path)
+{
+  return findById(project.cases, path.substr(0, path.find('.'))) != nullptr;
+}
+
 void dropChange(Project& project, const std::string& caseId, const std::string& path)
 {
   if (Case* own = findById(project.cases, caseId))
@@ -55,7 +61,8 @@ void Document::set(const std::string& path, const OwnValue& value, const QString
     for (const std::string& one : known) {
       if (Change* own = changeOf(project, shownCase_, one))
         own->value = value;
-      else if (Case* shown = findById(project.cases, shownCase_); shown != nullptr && editsCaseOnly())
+      else if (Case* shown = findById(project.cases, shownCase_);
+               shown != nullptr && editsCaseOnly() && !ofCase(project, one))
         shown->changes.push_back({one, value});
       else
         ofProject.insert(one);

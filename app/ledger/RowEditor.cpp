@@ -186,8 +186,10 @@ void RowEditor::addSettings()
   const Project& project = document_.project();
   const Contact* contact = contactOf(project, row_);
   const std::string id = contact != nullptr ? contact->id : row_.id;
-  const Boundary* boundary = findById(project.boundaries, id);
-  const bool helped = boundary != nullptr && std::holds_alternative<CorrelatedConvection>(boundary->condition);
+  const Project& shown = document_.shownProject(); // whose kinds may be the case's own
+  const Boundary* boundary = findById(shown.boundaries, id);
+  const bool helped = boundary != nullptr && std::holds_alternative<CorrelatedConvection>(boundary->condition) &&
+                      isProjectsKind(*boundary);
   addSettingRows(rows(), id, [&](const Field& field) {
     const std::string_view key = field.key;
     if (key == "name" || key == "comment" || key == "muted") // of the row itself
@@ -204,10 +206,17 @@ void RowEditor::addSettings()
     form_->addRow(makeContactHelper(document_, row_.partA, row_.partB));
   if (findById(project.enclosures, id) != nullptr)
     form_->addRow(new EnclosureTable(document_, id));
-  if (const HeatSource* source = findById(project.sources, id))
+  if (const HeatSource* source = findById(shown.sources, id))
     addSourceHelpers(*source);
   if (boundary != nullptr)
     addBoundaryHelpers(*boundary);
+}
+
+/// Or has the shown case a kind of its own for it?
+bool RowEditor::isProjectsKind(const Boundary& boundary) const
+{
+  const Boundary* own = findById(document_.project().boundaries, boundary.id);
+  return own != nullptr && own->condition.index() == boundary.condition.index();
 }
 
 /// Is any number of the object a table?
@@ -281,8 +290,9 @@ void RowEditor::addCaughtHeat(const HeatSource& source)
 
 void RowEditor::addBoundaryHelpers(const Boundary& boundary)
 {
-  if (std::holds_alternative<CorrelatedConvection>(boundary.condition) ||
-      std::holds_alternative<Convection>(boundary.condition))
+  const bool convection = std::holds_alternative<CorrelatedConvection>(boundary.condition) ||
+                          std::holds_alternative<Convection>(boundary.condition);
+  if (convection && isProjectsKind(boundary)) // the helper works on the project's
     form_->addRow(new CoefficientHelper(document_, preferences_, row_.id));
   if (surfaceOf(boundary).empty())
     return;

@@ -38,6 +38,7 @@ private:
   void addPartEditors();
   [[nodiscard]] SettingRows rows(const QString& prefix = {});
   void addSettings();
+  [[nodiscard]] bool isProjectsKind(const Boundary& boundary) const;
   [[nodiscard]] bool hasTable(const std::string& id) const;
   void addContactChoice();
   void addScope();

@@ -200,28 +200,11 @@ void forEachReference(const Project& project, const std::function<void(const Ref
   forEachReference(const_cast<Project&>(project), visit);
 }
 
-namespace
-{
-
-/// Where a text names an object, or something of it; npos where it does not.
-std::size_t namedAt(const std::string& text, const ReferenceSpec& spec, const std::string& objectId, Refers kind)
-{
-  constexpr std::size_t nowhere = std::string::npos;
-  if (!(spec.to & Refers::Field || (spec.to & Refers::Face && kind & Refers::Part)))
-    return spec.to & kind && text == objectId ? 0 : nowhere;
-  if (text.starts_with(objectId + "."))
-    return 0;
-  // "firing.run.start.shell.temperature": a part that starts otherwise goes by its id.
-  const std::string starts = ".run.start.";
-  const std::size_t at = spec.to & Refers::Field && kind & Refers::Part ? text.find(starts + objectId + ".") : nowhere;
-  return at == nowhere ? nowhere : at + starts.size();
-}
-
-} // namespace
-
 bool names(const std::string& text, const ReferenceSpec& spec, const std::string& objectId, Refers kind)
 {
-  return namedAt(text, spec, objectId, kind) != std::string::npos;
+  if (spec.to & Refers::Field || (spec.to & Refers::Face && kind & Refers::Part))
+    return text.starts_with(objectId + ".");
+  return spec.to & kind && text == objectId;
 }
 
 void forgetObject(Project& project, const std::string& id, Refers kind)
@@ -233,9 +216,8 @@ void forgetObject(Project& project, const std::string& id, Refers kind)
 void replaceObject(Project& project, const std::string& from, const std::string& to, Refers kind)
 {
   forEachReference(project, [&](const ReferenceUse& use) {
-    const std::size_t at = use.text != nullptr ? namedAt(*use.text, use.spec, from, kind) : std::string::npos;
-    if (at != std::string::npos)
-      use.text->replace(at, from.size(), to);
+    if (use.text != nullptr && names(*use.text, use.spec, from, kind))
+      *use.text = to + use.text->substr(from.size());
   });
 }
 

@@ -53,10 +53,10 @@ private:
   bool fits_ = true;
 };
 
-std::string filled(std::string pattern, const std::string& placeholder, std::string_view with)
+std::string filled(std::string pattern, const std::string& mark, std::string_view with)
 {
-  if (const std::size_t at = pattern.find(placeholder); at != std::string::npos)
-    pattern.replace(at, placeholder.size(), with);
+  if (const std::size_t at = pattern.find(mark); at != std::string::npos)
+    pattern.replace(at, mark.size(), with);
   return pattern;
 }
 

@@ -259,7 +259,11 @@ private:
       Project seen = withChoices(project_, one.changes);
       const std::vector<Field> all = fields(seen);
       for (const Change& change : one.changes)
-        if (const Field* field = fieldAt(all, change.field); field != nullptr && change.number() != nullptr)
+        if (findById(project_.cases, change.field.substr(0, change.field.find('.'))) != nullptr)
+          add(Severity::Error, one.id, "case " + one.name,
+              "It has an own value for " + change.field + ", which is a setting of a case.",
+              "Set it in that case itself.");
+        else if (const Field* field = fieldAt(all, change.field); field != nullptr && change.number() != nullptr)
           if (const auto wrong = outsideRange(change.number()->si, field->range, field->quantity))
             add(Severity::Error, one.id, "case " + one.name,
                 field->objectName + ", " + field->label + " " + *wrong + ".", "Enter another value.");

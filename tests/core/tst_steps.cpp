@@ -69,6 +69,25 @@ private slots:
     QVERIFY(std::abs(areaNamed(p, "p.top") - (0.12 - 5 * 0.002) * 0.05) < tiny); // the plate between them
   }
 
+  /// A step that is left out leaves the volume and the faces of the shape without it; its neighbours act as before.
+  void aStepIsLeftOut()
+  {
+    Project p = projectWith(0.01);
+    p.materials = {material("m", 1)};
+    p.parts = {part("plate", "m", block(0.1, 0.1, 0.01))};
+    p.parts[0].steps = {join("rib", block(0.02, 0.1, 0.03), Vec3(0, 0, 0.01)),
+                        cut("hole", block(0.01, 0.01, 0.01), Vec3(0.03, 0.03, 0))};
+    const auto volume = [&] { return buildGeometry(p)->table.parts.front().volume; };
+    const auto faces = [&] { return buildGeometry(p)->table.faces.size(); };
+    QVERIFY(std::abs(volume() - (1e-4 + 6e-5 - 1e-6)) < 1e-12);
+    const std::size_t all = faces();
+    p.parts[0].steps[0].muted = true;
+    QVERIFY(std::abs(volume() - (1e-4 - 1e-6)) < 1e-12);
+    QVERIFY(faces() < all);
+    p.parts[0].steps.erase(p.parts[0].steps.begin());
+    QVERIFY(std::abs(volume() - (1e-4 - 1e-6)) < 1e-12);
+  }
+
   void aRingTurnsAboutItsAxis()
   {
     Ring ring{number(6)};

@@ -206,6 +206,34 @@ private slots:
     QVERIFY(project() == wall());
   }
 
+  /// Given a kind of the case's own, then its row shows the fields of that kind, and a case's settings stay its own.
+  void aKindOfTheCasesOwn()
+  {
+    document().edit("second case", [](Project& p) {
+      Case other = p.cases.front();
+      other.id = other.name = "glowing";
+      p.cases.push_back(other);
+    });
+    document().showCase("glowing");
+    document().editCaseOnly(true);
+    openRow("air");
+    pickCombo("field:air.kind", 2);
+    QVERIFY(std::holds_alternative<Convection>(project().boundaries[0].condition));
+    QVERIFY(std::holds_alternative<Radiation>(document().shownProject().boundaries[0].condition));
+    QVERIFY(editorOf("air", "air.surroundings") != nullptr && editorOf("air", "air.coefficient") == nullptr);
+    type("field:air.surroundings", "90 °C");
+    QCOMPARE(project().cases.back().changes.size(), std::size_t(2));
+    const auto seen = projectForCase(project(), project().cases.back());
+    QVERIFY(seen && std::abs(std::get<Radiation>(seen->boundaries[0].condition).surroundings.si - 363.15) < 1e-9);
+    document().set("glowing.instant", Property{60, "60 s"});
+    QCOMPARE(project().cases.back().changes.size(), std::size_t(2));
+    QCOMPARE(project().cases.back().instant->si, 60.0);
+    closeRow("air");
+    document().editCaseOnly(false);
+    while (document().undoStack().canUndo())
+      document().undoStack().undo();
+  }
+
   /// Given a rib that is added to one case only, then the other case's shapes are the ones before.
   void aStepOfOneCaseAlone()
   {
