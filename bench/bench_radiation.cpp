@@ -65,7 +65,7 @@ double raysAlone(const Mesh& mesh, const Patches& patches, int rays)
 /// The radiosities' share of a steady solve with about this many patches, over what is left for conduction.
 bool shareOfRadiosity(Project project, const Mesh& mesh, const std::filesystem::path& folder, double wanted)
 {
-  std::vector<int> faces;
+  std::vector<FaceId> faces;
   for (const Void& space : mesh.voids)
     faces.insert(faces.end(), space.faces.begin(), space.faces.end());
   project.enclosures.front().patchSize = Number{patchSizeFor(mesh, faces, wanted), {}};
@@ -112,7 +112,7 @@ bool warmOverMuted(const Project& project, const std::filesystem::path& folder)
 /// View factors of about this many patches against the ray caster alone, and on two threads.
 bool castingOver(const Mesh& mesh, double wanted)
 {
-  std::vector<int> faces;
+  std::vector<FaceId> faces;
   for (const Void& space : mesh.voids)
     faces.insert(faces.end(), space.faces.begin(), space.faces.end());
   const Patches patches = makePatches(mesh, faces, patchSizeFor(mesh, faces, wanted));

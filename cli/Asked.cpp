@@ -5,6 +5,7 @@
 #include "geometry/LinkedShapes.h"
 #include "io/AtomicFile.h"
 #include "io/ProjectFile.h"
+#include "model/OwnValues.h"
 #include "model/Settings.h"
 
 namespace kiln::cli
@@ -37,8 +38,9 @@ Expected<Project> load(const Request& request)
     if (auto set = setField(*project, setting.substr(0, equals), setting.substr(equals + 1)); !set)
       return tl::unexpected(set.error());
     // What is asked for this run also holds in a case that has its own value.
-    for (Case& one : project->cases)
-      std::erase_if(one.changes, [&](const Change& change) { return change.field == setting.substr(0, equals); });
+    forEachOwnValues(*project, [&](std::vector<Change>& changes) {
+      std::erase_if(changes, [&](const Change& change) { return change.field == setting.substr(0, equals); });
+    });
   }
   return project;
 }
@@ -63,8 +65,9 @@ Expected<std::vector<Case>> casesCalled(const Project& project, const std::strin
     return std::vector<Case>{*one};
   std::vector<Case> called;
   for (const Case& one : project.cases)
-    if (one.name == asked ||
-        (asked.find_first_of("*?") != std::string::npos && (fits(asked, one.name) || fits(asked, one.id))))
+    if (one.name == asked || (asked.find_first_of("*?") != std::string::npos &&
+                              (fits(asked, one.name) || fits(asked, one.id) ||
+                               (!one.group.empty() && fits(asked, one.group + "/" + one.name)))))
       called.push_back(one);
   const bool plain = asked.find_first_of("*?") == std::string::npos;
   if (called.size() == 1 || (!plain && !called.empty()))

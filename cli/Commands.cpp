@@ -8,6 +8,7 @@
 #include "io/RunFile.h"
 #include "model/Edit.h"
 #include "model/ObjectKinds.h"
+#include "model/OwnValues.h"
 #include "model/Settings.h"
 #include "run/ResultIdentity.h"
 

@@ -20,11 +20,14 @@ struct Request {
   bool asStored = false; ///< what a case starts from is taken as it is stored
   bool onlySteady = false;
   bool goesOn = false;     ///< from where its last run stopped
+  int jobs = 1;            ///< cases solved at a time
+  bool nice = false;       ///< with lowest priority
   bool allowLarge = false; ///< more elements, patches and copies than usual
   double mostElements = 0; ///< that are made without \ref allowLarge; 0: what fits into half of the memory
   std::string format;
   std::filesystem::path output;      ///< of an export; empty: in the folder
   std::vector<std::string> settings; ///< "field=value"
+  std::filesystem::path source;      ///< of cases that are taken in
   std::string within;                ///< of a refinement: "2 K", "1 %"
   std::string part;                  ///< whose faces or fields are listed; empty: all
   bool keep = false;                 ///< the refined sizes are written into the project
@@ -66,6 +69,10 @@ struct ImportRequest {
 [[nodiscard]] ExitCode compare(const Request& request, Reporter& reporter);
 /// Lists the cases with what each changes and where its result stands.
 [[nodiscard]] ExitCode listCases(const Request& request, Reporter& reporter);
+/// Writes cases with their property sets to a file for other projects.
+[[nodiscard]] ExitCode writeCases(const Request& request, Reporter& reporter);
+/// Takes the cases of such a file into the project, and says what found no match.
+[[nodiscard]] ExitCode takeCases(const Request& request, Reporter& reporter);
 [[nodiscard]] ExitCode exportCase(const Request& request, Reporter& reporter);
 
 /// "studio-kiln.kiln" → "studio-kiln.results" beside it.

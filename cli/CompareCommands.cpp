@@ -2,8 +2,11 @@
 #include "Asked.h"
 
 #include "io/AtomicFile.h"
+#include "io/CasesFile.h"
+#include "io/ProjectFile.h"
 #include "io/ResultFile.h"
 #include "io/RunFile.h"
+#include "model/OwnValues.h"
 #include "model/Settings.h"
 #include "run/Comparison.h"
 #include "run/ResultIdentity.h"
@@ -134,7 +137,7 @@ ExitCode listCases(const Request& request, Reporter& reporter)
                                                                              : "out of date";
     reporter.say(padded(one.id, 24) + padded(one.name, 28) +
                  padded(one.kind == Case::Kind::Steady ? "steady" : "transient", 12) + state);
-    Project seen = withChoices(*project, one.changes);
+    Project seen = withChoices(*project, changesOf(*project, one));
     const std::vector<Field> all = settings(seen);
     for (const Change& change : one.changes) {
       const Field* field = fieldAt(all, change.field);
@@ -144,6 +147,43 @@ ExitCode listCases(const Request& request, Reporter& reporter)
                                      : "for a field that does not exist"));
     }
   }
+  return ExitCode::Solved;
+}
+
+ExitCode writeCases(const Request& request, Reporter& reporter)
+{
+  const Expected<Project> project = load(request);
+  Request asked = request;
+  asked.allCases = request.caseNames.empty();
+  const auto cases = project ? casesOf(*project, asked) : tl::unexpected(project.error());
+  if (!cases)
+    return refused(cases.error(), reporter);
+  std::vector<std::string> ids;
+  for (const Case& one : *cases)
+    ids.push_back(one.id);
+  if (auto written = writeAtomically(request.output, exportCases(*project, ids)); !written)
+    return refused(written.error(), reporter);
+  reporter.say(std::to_string(ids.size()) + " case(s) in " + request.output.string());
+  return ExitCode::Solved;
+}
+
+ExitCode takeCases(const Request& request, Reporter& reporter)
+{
+  Expected<Project> project = loadProject(request.file);
+  if (!project)
+    return refused(project.error(), reporter);
+  const Expected<std::string> text = readWhole(request.source);
+  if (!text)
+    return refused(text.error(), reporter);
+  const auto taken = importCases(*project, *text, request.source.filename().string());
+  if (!taken)
+    return refused(taken.error(), reporter);
+  for (const std::string& sentence : taken->unmatched)
+    reporter.say(sentence);
+  if (auto saved = saveProject(*project, request.file); !saved)
+    return refused(saved.error(), reporter);
+  reporter.say(std::to_string(taken->cases.size()) + " case(s) and " + std::to_string(taken->sets.size()) +
+               " set(s) taken in, " + std::to_string(taken->unmatched.size()) + " value(s) left out");
   return ExitCode::Solved;
 }
 

@@ -1,6 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "Reporter.h"
 
+#include <array>
 #include <cstdio>
 #include <iostream>
 #include <nlohmann/json.hpp>
@@ -61,8 +62,27 @@ std::string printable(std::string text)
 
 Reporter::Reporter(bool json) : json_(json), terminal_(isatty(STDERR_FILENO) != 0) {}
 
+void Reporter::logTo(const std::filesystem::path& file)
+{
+  log_ = std::ofstream(file);
+  logBegin_ = std::chrono::steady_clock::now();
+  logged_.clear();
+}
+
+void Reporter::log(const std::string& line)
+{
+  if (!log_.is_open() || line == logged_)
+    return;
+  const double seconds = std::chrono::duration<double>(std::chrono::steady_clock::now() - logBegin_).count();
+  std::array<char, 32> time{};
+  std::snprintf(time.data(), time.size(), "%10.2f s  ", seconds);
+  log_ << time.data() << printable(line) << std::endl;
+  logged_ = line;
+}
+
 void Reporter::progress(std::string_view stage, double fraction, std::string_view message)
 {
+  log(std::string(stage) + ": " + std::string(message));
   if (json_) {
     writeLine({{"stage", stage}, {"fraction", fraction}, {"message", message}});
     return;
@@ -95,6 +115,7 @@ void Reporter::failure(const Failure& failure)
                {"remedy", failure.remedy},
                {"tooLarge", failure.kind == Failure::Kind::TooLarge}});
   lastProblem_ = failure.sentence();
+  log("failed: " + lastProblem_);
   std::cerr << "error: " << printable(lastProblem_) << std::endl;
 }
 
@@ -102,6 +123,7 @@ void Reporter::findings(const std::vector<Finding>& findings)
 {
   endBar();
   for (const Finding& finding : findings) {
+    log((finding.severity == Finding::Severity::Error ? "error: " : "hint: ") + finding.sentence());
     if (finding.severity == Finding::Severity::Error)
       lastProblem_ = finding.sentence();
     if (json_)
@@ -114,6 +136,7 @@ void Reporter::findings(const std::vector<Finding>& findings)
 
 void Reporter::say(const std::string& line)
 {
+  log(line);
   endBar();
   if (json_)
     writeLine({{"stage", "say"}, {"message", line}});

@@ -4,6 +4,9 @@
 #include "base/Failure.h"
 #include "readiness/Readiness.h"
 
+#include <chrono>
+#include <filesystem>
+#include <fstream>
 #include <string>
 #include <string_view>
 #include <vector>
@@ -27,6 +30,9 @@ public:
   void progress(std::string_view stage, double fraction, std::string_view message);
   void failure(const Failure& failure);
   void findings(const std::vector<Finding>& findings);
+  /// From now on all of it is written to a file too, with the seconds since then. A file that cannot be written is no
+  /// reason not to solve.
+  void logTo(const std::filesystem::path& file);
   /// A line for people; in JSON a message object.
   void say(const std::string& line);
   /// What stood in the way last, as a sentence.
@@ -35,10 +41,14 @@ public:
 
 private:
   void endBar();
+  void log(const std::string& line);
 
   bool json_;
   bool terminal_;
   bool barShown_ = false;
+  std::ofstream log_;
+  std::chrono::steady_clock::time_point logBegin_;
+  std::string logged_; ///< the last line
   std::string lastProblem_;
 };
 

@@ -1,9 +1,10 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "Saying.h"
 
+#include "io/ResultFile.h"
 #include "io/RunFile.h"
 #include "mesh/MeshQuality.h"
-#include "model/Settings.h"
+#include "model/OwnValues.h"
 #include "results/Figures.h"
 #include "run/CaseRun.h"
 
@@ -45,7 +46,8 @@ std::string facesText(const FaceTable& geometry, const Void& space)
 
 } // namespace
 
-void sayFigures(const Project& project, const CaseResult& result, Reporter& reporter)
+void sayFigures(const Project& project, const CaseResult& result, const std::filesystem::path& folder,
+                Reporter& reporter)
 {
   const auto temperature = [](double kelvin) { return formatQuantity(kelvin, Quantity::Temperature); };
   const auto column = [](std::string text, std::size_t width) {
@@ -68,12 +70,20 @@ void sayFigures(const Project& project, const CaseResult& result, Reporter& repo
         "    " + column(part.name, 24) + column(temperature(part.hottest.value), 12) +
         placeWords(result.mesh.geometry.parts[static_cast<std::size_t>(part.hottest.part)], part.hottest.place));
   reporter.say("  watches");
-  for (const WatchFigure& watch : readWatches(project, result)) {
+  std::vector<WatchFigure> watches = readWatches(project, result);
+  takeReferences(project, watches, [&](const std::string& id) -> std::optional<std::vector<WatchFigure>> {
+    const Case* other = findById(project.cases, id);
+    const auto stored = other != nullptr ? loadStored(folder, *other) : tl::unexpected(Failure{});
+    return stored ? std::optional(readWatches(project, *stored)) : std::nullopt;
+  });
+  for (const WatchFigure& watch : watches) {
     std::string line = "    " + column(watch.name, 24);
     line += column(watch.value ? formatQuantity(*watch.value, watch.quantity) : "–", 12);
     if (watch.margin)
       line += "margin " + formatMargin(*watch.margin, watch.quantity, TemperatureUnit::Celsius);
     reporter.say(line + (watch.note.empty() ? "" : "  (" + watch.note + ")"));
+    if (const std::string words = referenceWords(watch); !words.empty())
+      reporter.say("      " + words);
   }
   for (const Void& space : result.mesh.voids)
     reporter.say("  void: " + volumeText(space.volume) + " inside " + facesText(result.mesh.geometry, space));

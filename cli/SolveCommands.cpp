@@ -1,11 +1,14 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "Asked.h"
+#include "AtOnce.h"
 #include "Saying.h"
 
+#include "io/CaseStore.h"
 #include "io/ProjectFile.h"
 #include "io/RunFile.h"
 #include "io/SureText.h"
 #include "run/InputHash.h"
+#include "run/JobQueue.h"
 #include "run/RefineRun.h"
 #include "run/ResultIdentity.h"
 #include "run/SureRun.h"
@@ -29,54 +32,88 @@ ExitCode solveOne(const Request& request, const Project& project, const Case& on
     return report(result.error(), reporter);
   if (hints)
     sayHints(project, one, *result, reporter);
-  sayFigures(project, *result, reporter);
+  sayFigures(project, *result, folderOf(request), reporter);
   if (result->transient)
     sayRun(project, runFile(folderOf(request), one.id), reporter);
   return ExitCode::Solved;
 }
 
-/// Solves cases one after the other. One that fails holds up only those that start from it.
-/// \return the first failure
-ExitCode solveInOrder(const Request& request, const Project& project, const std::vector<Case>& cases,
-                      const std::vector<Case>& ordered, Reporter& reporter)
-{
+/// What came of the cases so far.
+struct Outcome {
   ExitCode worst = ExitCode::Solved;
-  std::vector<std::string> failed; // ids
-  std::vector<std::string> reasons;
+  std::vector<std::string> reasons; ///< of those that failed or were left out
   int solved = 0;
+
+  void fail(const Case& one, const std::string& reason, ExitCode code)
+  {
+    worst = worst == ExitCode::Solved ? code : worst;
+    reasons.push_back(one.name + ": " + reason);
+  }
+};
+
+/// The cases to solve in their order: those that are current are left out where that was asked for, and where they are
+/// only what others start from.
+JobQueue queueOf(const Request& request, const Project& project, const std::vector<Case>& cases,
+                 const std::vector<Case>& ordered, Reporter& reporter)
+{
+  JobQueue queue;
   for (const Case& one : ordered) {
     if (request.onlySteady && one.kind != Case::Kind::Steady)
       continue;
-    const bool asked = findById(cases, one.id) != nullptr; // else another one starts from it
+    const bool asked = findById(cases, one.id) != nullptr;
     if ((request.onlyIfNeeded || !asked) && isUpToDate(project, one, folderOf(request))) {
       if (asked)
         reporter.say(one.name + ": up to date");
       continue;
     }
-    const std::vector<std::string> before = startsFrom(project, one);
-    const auto lacking = std::find_first_of(before.begin(), before.end(), failed.begin(), failed.end());
-    if (lacking != before.end()) {
-      reporter.say(one.name + " is left out: it starts from " + findById(project.cases, *lacking)->name +
-                   ", which failed");
-      failed.push_back(one.id);
-      reasons.push_back(one.name + ": left out, it starts from " + findById(project.cases, *lacking)->name);
-      continue;
-    }
     if (!asked)
       reporter.say(one.name + " is solved first: what was asked for starts from it");
-    if (const ExitCode code = solveOne(request, project, one, asked, solved == 0, reporter); code != ExitCode::Solved) {
-      worst = worst == ExitCode::Solved ? code : worst;
-      failed.push_back(one.id);
-      reasons.push_back(one.name + ": " + reporter.lastProblem());
-    } else
-      ++solved;
+    queue.add({one.id, startsFrom(project, one), QueuedJob::State::Waiting, 0, {}});
   }
-  if (!failed.empty() && cases.size() > 1) {
-    reporter.say(std::to_string(failed.size()) + " of " + std::to_string(cases.size()) + " cases failed:");
-    for (const std::string& reason : reasons)
+  return queue;
+}
+
+/// One after the other, in this process.
+void solveInTurn(const Request& request, const Project& project, const std::vector<Case>& cases, JobQueue& queue,
+                 Outcome& outcome, Reporter& reporter)
+{
+  while (const auto id = queue.startNext({})) {
+    const Case& one = *findById(project.cases, *id);
+    const bool asked = findById(cases, *id) != nullptr;
+    reporter.logTo(logFile(folderOf(request), *id));
+    const ExitCode code = solveOne(request, project, one, asked, outcome.solved == 0, reporter);
+    if (code == ExitCode::Solved) {
+      queue.finish(*id);
+      ++outcome.solved;
+    } else {
+      outcome.fail(one, reporter.lastProblem(), code);
+      queue.fail(*id, reporter.lastProblem(), one.name);
+    }
+  }
+}
+
+ExitCode solveQueue(const Request& request, const Project& project, const std::vector<Case>& cases,
+                    const std::vector<Case>& ordered, Reporter& reporter)
+{
+  JobQueue queue = queueOf(request, project, cases, ordered, reporter);
+  Outcome outcome;
+  if (request.jobs > 1 && queue.jobs().size() > 1)
+    solveAtOnce(request, project, queue, reporter, [&](const Case& one, const std::string& reason, ExitCode code) {
+      code == ExitCode::Solved ? void(++outcome.solved) : outcome.fail(one, reason, code);
+    });
+  else
+    solveInTurn(request, project, cases, queue, outcome, reporter);
+  for (const QueuedJob& job : queue.jobs())
+    if (const Case* one = findById(project.cases, job.id); job.state == QueuedJob::State::LeftOut) {
+      reporter.say(one->name + " is left out: " + job.reason);
+      outcome.reasons.push_back(one->name + ": left out, " + job.reason);
+    }
+  if (!outcome.reasons.empty() && cases.size() > 1) {
+    reporter.say(std::to_string(outcome.reasons.size()) + " of " + std::to_string(cases.size()) + " cases failed:");
+    for (const std::string& reason : outcome.reasons)
       reporter.say("  " + reason);
   }
-  return worst;
+  return outcome.worst;
 }
 
 } // namespace
@@ -96,9 +133,11 @@ ExitCode solve(const Request& request, Reporter& reporter)
   const auto ordered = request.asStored ? cases : inOrder(*project, *cases);
   if (!ordered)
     return refused(ordered.error(), reporter);
+  if (request.nice)
+    giveWay();
   if (request.folder.empty() && !request.settings.empty())
     reporter.say("with values set for this run, in " + folderOf(request).string());
-  return solveInOrder(request, *project, *cases, *ordered, reporter);
+  return solveQueue(request, *project, *cases, *ordered, reporter);
 }
 
 namespace

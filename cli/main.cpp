@@ -102,6 +102,11 @@ int main(int argc, char** argv)
   solve->add_flag("--continue", request.goesOn, "a transient case goes on from where its last run stopped");
   solve->add_flag("--as-stored", request.asStored,
                   "start from results as they are stored, without solving what is out of date first");
+  solve
+      ->add_option("--jobs", request.jobs,
+                   "how many cases are solved at a time, as far as memory allows; 1 if not given")
+      ->check(CLI::Range(1, 64));
+  solve->add_flag("--nice", request.nice, "leave processors and disks to other programs while they want them");
   solve->add_flag("--steady", request.onlySteady, "leave out transient cases");
   CLI::App* exporting = withFolder(common(app.add_subcommand("export", "Writes a solved case for other programs.")));
   exporting->add_option("--case", request.caseNames, "name of the case")->required();
@@ -168,8 +173,18 @@ int main(int argc, char** argv)
   comparing->add_flag("--all", request.all, "list what is equal, too");
   comparing->add_option("--csv", request.output, "write it as comma-separated text to this file");
 
-  CLI::App* caseList = withFolder(
-      common(app.add_subcommand("cases", "Lists the cases: what each has of its own, and where its result stands.")));
+  CLI::App* ofCases = app.add_subcommand("cases", "Lists cases, writes them for other projects, or takes them in.");
+  ofCases->require_subcommand(1);
+  CLI::App* caseList = withFolder(common(
+      ofCases->add_subcommand("list", "Lists the cases: what each has of its own, and where its result stands.")));
+  CLI::App* caseWriting = common(ofCases->add_subcommand("export", "Writes cases with their property sets to a file."));
+  caseWriting->add_option("--case", request.caseNames,
+                          "name or id of a case, * and ? stand for letters; repeatable; all if not given");
+  caseWriting->add_option("--to", request.output, "file to write")->required();
+  CLI::App* caseTaking = common(ofCases->add_subcommand(
+      "import",
+      "Takes cases into the project; what their values are of is found by name, what is not there is listed."));
+  caseTaking->add_option("--from", request.source, "file of cases")->required();
 
   CLI::App* keys = app.add_subcommand("keys", "Writes every key of a project file with its meaning, as tables.");
 
@@ -196,6 +211,10 @@ int main(int argc, char** argv)
       code = kiln::cli::compare(request, reporter);
     else if (caseList->parsed())
       code = listCases(request, reporter);
+    else if (caseWriting->parsed())
+      code = writeCases(request, reporter);
+    else if (caseTaking->parsed())
+      code = takeCases(request, reporter);
     else if (fieldList->parsed())
       code = kiln::cli::fields(request, reporter);
     else if (keys->parsed())

@@ -22,6 +22,7 @@ public:
     value = key.key == "id" ? "o" + std::to_string(++count_) : "text " + std::to_string(random_() % 100);
   }
   void optionalText(const KeySpec&, std::string& value) { value = coin() ? "a \"text\"\nover two lines °" : ""; }
+  void formula(const KeySpec&, std::string& value) { value = coin() ? "a - b" : "2 * a"; }
   void appearance(const KeySpec&, std::string& value) { value = coin() ? "#aabbcc" : ""; }
   void longText(const KeySpec&, SharedText& value) { value = SharedText(coin() ? "long text" : ""); }
   void texts(const KeySpec&, std::vector<std::string>& values) { values = {"some", "texts"}; }

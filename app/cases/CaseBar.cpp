@@ -2,26 +2,41 @@
 #include "cases/CaseBar.h"
 
 #include "cases/CaseChip.h"
+#include "cases/CaseGroups.h"
+#include "cases/GroupChip.h"
 
 #include <QHBoxLayout>
+#include <QLineEdit>
 #include <QPushButton>
+#include <QScrollArea>
+#include <QScrollBar>
 #include <QStyle>
+#include <QTimer>
 #include <QToolButton>
+#include <QWheelEvent>
 #include <algorithm>
 
 namespace kiln
 {
 
 CaseBar::CaseBar(Document& document, Preferences& preferences, QWidget* parent)
-    : QWidget(parent), document_(document), preferences_(preferences), chips_(new QHBoxLayout),
-      readiness_(new QToolButton), solve_(new QPushButton)
+    : QWidget(parent), document_(document), preferences_(preferences), scroll_(new QScrollArea),
+      chips_(new QHBoxLayout), filter_(new QLineEdit), readiness_(new QToolButton), solve_(new QPushButton)
 {
   auto* layout = new QHBoxLayout(this);
   layout->setContentsMargins(8, 5, 8, 5);
   layout->setSpacing(6);
-  chips_->setSpacing(6);
-  layout->addLayout(chips_);
-  layout->addStretch();
+  filter_->setObjectName("caseFilter");
+  filter_->setPlaceholderText(tr("find cases"));
+  filter_->setAccessibleName(tr("Show cases with these words in name, group, comment, kind or state"));
+  filter_->setToolTip(tr("Words of the name, group, comment, kind or state: “room failed”"));
+  filter_->setClearButtonEnabled(true);
+  constexpr int characters = 18;
+  filter_->setFixedWidth(fontMetrics().averageCharWidth() * characters);
+  connect(filter_, &QLineEdit::textChanged, this, &CaseBar::applyFilter);
+  layout->addWidget(filter_);
+  makeChips();
+  layout->addWidget(scroll_, 1);
   readiness_->setObjectName("readiness");
   readiness_->setToolTip(tr("What is missing or doubtful (F8)"));
   connect(readiness_, &QToolButton::clicked, this, &CaseBar::readinessWanted);
@@ -30,8 +45,12 @@ CaseBar::CaseBar(Document& document, Preferences& preferences, QWidget* parent)
   connect(solve_, &QPushButton::clicked, this, [this] { running_ ? emit cancelWanted() : emit solveWanted(); });
   layout->addWidget(solve_);
   connect(&document, &Document::projectChanged, this, &CaseBar::refresh);
-  connect(&document, &Document::shownCaseChanged, this, &CaseBar::refresh);
-  connect(&document, &Document::caseStateChanged, this, &CaseBar::refresh);
+  connect(&document, &Document::shownCaseChanged, this, [this] {
+    refresh();
+    revealShown();
+  });
+  connect(&document, &Document::selectedCasesChanged, this, &CaseBar::refresh);
+  connect(&document, &Document::caseStateChanged, this, &CaseBar::refreshCase);
   connect(&document, &Document::findingsChanged, this, &CaseBar::refreshReadiness);
   connect(&preferences, &Preferences::unitChanged, this, &CaseBar::refresh);
   setRunning(false);
@@ -39,28 +58,175 @@ CaseBar::CaseBar(Document& document, Preferences& preferences, QWidget* parent)
   refreshReadiness();
 }
 
+void CaseBar::makeChips()
+{
+  auto* row = new QWidget;
+  row->setLayout(chips_);
+  chips_->setContentsMargins(0, 0, 0, 0);
+  chips_->setSpacing(6);
+  chips_->addStretch();
+  scroll_->setObjectName("caseRow");
+  scroll_->setWidget(row);
+  scroll_->setWidgetResizable(true);
+  scroll_->setFrameShape(QFrame::NoFrame);
+  scroll_->setVerticalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+  scroll_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff); // the wheel moves it, and whoever is shown is seen
+  scroll_->viewport()->installEventFilter(this);
+  scroll_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed);
+  scroll_->setFixedHeight(fontMetrics().height() + 14);
+}
+
 void CaseBar::setRunning(bool running)
 {
   running_ = running;
   solve_->setText(running ? tr("Cancel") : tr("Solve"));
-  solve_->setToolTip(running ? tr("Stop the running solve (Ctrl+.)") : tr("Solve the shown case (F5)"));
+  solve_->setToolTip(running ? tr("Stop what runs and forget what waits (Ctrl+.)") : tr("Solve the shown case (F5)"));
+}
+
+void CaseBar::focusFilter()
+{
+  filter_->show();
+  filter_->setFocus(Qt::ShortcutFocusReason);
+  filter_->selectAll();
+}
+
+CaseChip* CaseBar::makeChip(const std::string& caseId)
+{
+  auto* chip = new CaseChip(document_, preferences_, caseId);
+  connect(chip, &CaseChip::solveWanted, this, &CaseBar::solveTheseWanted);
+  connect(chip, &CaseChip::rangeWanted, this, &CaseBar::selectUpTo);
+  connect(chip, &CaseChip::moveWanted, this, &CaseBar::moveCase);
+  views_.push_back(chip);
+  return chip;
+}
+
+void CaseBar::addGroup(const CaseGroup& group)
+{
+  const auto place = [this](QWidget* widget) { chips_->insertWidget(chips_->count() - 1, widget); };
+  if (!group.name.empty()) {
+    auto* head = new GroupChip(document_, preferences_, group.name);
+    connect(head, &GroupChip::solveWanted, this, &CaseBar::solveTheseWanted);
+    connect(head, &GroupChip::foldWanted, this, [this](const std::string& name) {
+      if (folded_.erase(name) == 0)
+        folded_.insert(name);
+      applyFilter();
+    });
+    heads_.push_back(head);
+    place(head);
+  }
+  for (const Case* one : group.cases)
+    place(makeChip(one->id));
+}
+
+void CaseBar::remakeViews()
+{
+  for (CaseChip* chip : views_)
+    chip->hide(), chip->deleteLater();
+  for (GroupChip* head : heads_)
+    head->hide(), head->deleteLater();
+  views_.clear();
+  heads_.clear();
+  for (const CaseGroup& group : groupsOf(document_.project()))
+    addGroup(group);
 }
 
 void CaseBar::refresh()
 {
   const auto& cases = document_.project().cases;
-  const auto sameId = [](const CaseChip* chip, const Case& one) { return chip->caseId() == one.id; };
-  if (!std::equal(views_.begin(), views_.end(), cases.begin(), cases.end(), sameId)) {
-    for (CaseChip* chip : views_)
-      chip->deleteLater();
-    views_.clear();
-    for (const Case& one : cases) {
-      views_.push_back(new CaseChip(document_, preferences_, one.id));
-      chips_->addWidget(views_.back());
-    }
+  std::vector<std::pair<std::string, std::string>> now;
+  for (const Case& one : cases)
+    now.emplace_back(one.id, one.group);
+  if (now != made_) {
+    made_ = std::move(now);
+    remakeViews();
   }
   for (CaseChip* chip : views_)
     chip->refresh();
+  constexpr std::size_t many = 8;
+  filter_->setVisible(cases.size() > many || !filter_->text().isEmpty());
+  applyFilter();
+}
+
+void CaseBar::refreshCase(const std::string& caseId)
+{
+  for (CaseChip* chip : views_)
+    if (chip->caseId() == caseId)
+      chip->refresh();
+  applyFilter();
+}
+
+/// Hides what does not fit the words, and cases of folded groups but the shown one.
+void CaseBar::applyFilter()
+{
+  const QString words = filter_->text();
+  std::map<std::string, std::size_t> shown;
+  for (CaseChip* chip : views_) {
+    const Case* own = findById(document_.project().cases, chip->caseId());
+    const bool fits = own != nullptr && fitsWords(*own, document_.knownState(own->id), words);
+    if (fits)
+      ++shown[own->group];
+    const bool folded = own != nullptr && !own->group.empty() && folded_.contains(own->group) && words.isEmpty();
+    chip->setVisible(fits && (!folded || own->id == document_.shownCase()));
+  }
+  for (GroupChip* head : heads_) {
+    head->refresh(folded_.contains(head->group()) && words.isEmpty(), shown[head->group()]);
+    head->setVisible(words.isEmpty() || shown[head->group()] > 0);
+  }
+}
+
+void CaseBar::selectUpTo(const std::string& caseId)
+{
+  std::vector<std::string> standing;
+  for (const CaseChip* chip : views_)
+    if (!chip->isHidden())
+      standing.push_back(chip->caseId());
+  auto from = std::find(standing.begin(), standing.end(), document_.shownCase());
+  auto to = std::find(standing.begin(), standing.end(), caseId);
+  if (from == standing.end() || to == standing.end())
+    return;
+  if (to < from)
+    std::swap(from, to);
+  document_.selectCases({from, to + 1});
+}
+
+void CaseBar::moveCase(const std::string& caseId, int places)
+{
+  const auto at = std::find_if(views_.begin(), views_.end(), [&](const CaseChip* c) { return c->caseId() == caseId; });
+  const auto own = at - views_.begin();
+  const auto before = places < 0 ? own + places : own + places + 1;
+  const auto count = static_cast<std::ptrdiff_t>(views_.size());
+  if (before < 0 || before > count)
+    return;
+  const std::string target = before < count ? views_[static_cast<std::size_t>(before)]->caseId() : std::string();
+  document_.edit(tr("Move a case"), [&](Project& project) { moveCases(project, {caseId}, target); });
+  for (CaseChip* chip : views_)
+    if (chip->caseId() == caseId)
+      chip->setFocus(Qt::OtherFocusReason);
+}
+
+void CaseBar::revealShown()
+{
+  for (CaseChip* chip : views_)
+    if (chip->caseId() == document_.shownCase())
+      QTimer::singleShot(0, chip, [this, chip] { scroll_->ensureWidgetVisible(chip); });
+}
+
+void CaseBar::resizeEvent(QResizeEvent* event)
+{
+  QWidget::resizeEvent(event);
+  revealShown();
+}
+
+/// The wheel moves the row sideways.
+bool CaseBar::eventFilter(QObject* watched, QEvent* event)
+{
+  if (event->type() == QEvent::Wheel) {
+    const QPoint turned = static_cast<QWheelEvent*>(event)->angleDelta();
+    QScrollBar* bar = scroll_->horizontalScrollBar();
+    bar->setValue(bar->value() - (turned.y() != 0 ? turned.y() : turned.x()));
+    return true;
+  }
+  return QWidget::eventFilter(watched, event);
 }
 
 void CaseBar::refreshReadiness()

@@ -5,18 +5,25 @@
 #include "look/Preferences.h"
 
 #include <QWidget>
+#include <map>
+#include <set>
 #include <vector>
 
 class QHBoxLayout;
+class QLineEdit;
 class QPushButton;
+class QScrollArea;
 class QToolButton;
 
 namespace kiln
 {
 
 class CaseChip;
+class GroupChip;
+struct CaseGroup;
 
-/// The top row: one chip a case, and at the right readiness and solve.
+/// The top row: one chip a case, those of a group together and folded at will, as many as there are; where they are
+/// many, a filter by words; at the right readiness and solve.
 class CaseBar : public QWidget
 {
   Q_OBJECT
@@ -25,22 +32,42 @@ public:
   CaseBar(Document& document, Preferences& preferences, QWidget* parent = nullptr);
 
   void setRunning(bool running);
+  void focusFilter();
 
 signals:
   void solveWanted();
+  void solveTheseWanted(const std::vector<std::string>& caseIds);
   void cancelWanted();
   void readinessWanted();
 
+protected:
+  void resizeEvent(QResizeEvent* event) override;
+  bool eventFilter(QObject* watched, QEvent* event) override;
+
 private:
+  void makeChips();
   void refresh();
+  void refreshCase(const std::string& caseId);
   void refreshReadiness();
+  void remakeViews();
+  void applyFilter();
+  void addGroup(const CaseGroup& group);
+  [[nodiscard]] CaseChip* makeChip(const std::string& caseId);
+  void selectUpTo(const std::string& caseId);
+  void moveCase(const std::string& caseId, int places);
+  void revealShown();
 
   Document& document_;
   Preferences& preferences_;
+  QScrollArea* scroll_;
   QHBoxLayout* chips_;
+  QLineEdit* filter_;
   QToolButton* readiness_;
   QPushButton* solve_;
-  std::vector<CaseChip*> views_;
+  std::vector<CaseChip*> views_; ///< in the order in which they stand
+  std::vector<GroupChip*> heads_;
+  std::vector<std::pair<std::string, std::string>> made_; ///< id and group of every case when they were made
+  std::set<std::string> folded_;                          ///< groups
   bool running_ = false;
 };
 

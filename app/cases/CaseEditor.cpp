@@ -5,6 +5,7 @@
 #include "fields/FormRows.h"
 #include "fields/SettingRows.h"
 #include "model/Edit.h"
+#include "model/OwnValues.h"
 
 #include <QComboBox>
 #include <QDialogButtonBox>
@@ -17,6 +18,7 @@
 #include <QToolButton>
 #include <QVBoxLayout>
 #include <algorithm>
+#include <array>
 
 namespace kiln
 {
@@ -61,6 +63,7 @@ void CaseEditor::rebuild()
   inside->setContentsMargins(0, 0, 0, 0);
   addTexts(*inside);
   addRunEditors(document_, preferences_, *own, *inside);
+  addSettings(*inside);
   addChanges(*inside);
   addChoice(*inside);
   inside->addStretch();
@@ -92,6 +95,24 @@ void CaseEditor::addTexts(QVBoxLayout& layout)
   };
   text(tr("Name of the case"), "caseName", &Object::name);
   text(tr("Comment"), "caseComment", &Object::comment);
+  layout.addLayout(form);
+}
+
+/// What a case has for itself and no other editor shows, after the schema.
+void CaseEditor::addSettings(QVBoxLayout& layout)
+{
+  if (document_.shownCase() != id_)
+    return;
+  const Case* own = findById(document_.project().cases, id_);
+  auto* form = new QFormLayout;
+  const SettingRows rows{document_, preferences_, *form};
+  addSettingRows(rows, id_, [&](const Field& field) {
+    constexpr std::array<std::string_view, 5> elsewhere{"name", "comment", "kind", "instant", "period"};
+    const bool ofSteady = field.stage == Stage::Extent && own->kind != Case::Kind::Steady;
+    const bool nothingToChoose = field.key == "sets" && document_.project().sets.empty();
+    return field.path == id_ + "." + field.key && !ofSteady && !nothingToChoose &&
+           std::find(elsewhere.begin(), elsewhere.end(), field.key) == elsewhere.end();
+  });
   layout.addLayout(form);
 }
 

@@ -24,6 +24,7 @@ public:
 private:
   void rebuild();
   void addTexts(QVBoxLayout& layout);
+  void addSettings(QVBoxLayout& layout);
   void addChanges(QVBoxLayout& layout);
   void addChoice(QVBoxLayout& layout);
   void addChange(const std::string& path);

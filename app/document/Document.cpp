@@ -5,11 +5,12 @@
 #include "io/ProjectFile.h"
 #include "io/ResultFile.h"
 #include "model/Edit.h"
+#include "model/OwnValues.h"
 #include "model/Parameters.h"
-#include "model/Settings.h"
 #include "run/ResultIdentity.h"
 
 #include <QCoreApplication>
+#include <QElapsedTimer>
 #include <QStandardPaths>
 #include <QUndoCommand>
 #include <algorithm>
@@ -48,6 +49,8 @@ Document::Document(QObject* parent) : QObject(parent)
     instant_.forget();
     emit resultChanged();
   });
+  idle_.setInterval(0);
+  connect(&idle_, &QTimer::timeout, this, &Document::refreshPending);
   startEmpty();
 }
 
@@ -77,6 +80,13 @@ std::filesystem::path Document::resultsFolder() const
 const Case* Document::shownCaseObject() const { return findById(project_.cases, shownCase_); }
 
 const CaseState& Document::state(const std::string& caseId) const
+{
+  if (std::find(pending_.begin(), pending_.end(), caseId) != pending_.end())
+    const_cast<Document*>(this)->refreshState(caseId); // only what was put off
+  return knownState(caseId);
+}
+
+const CaseState& Document::knownState(const std::string& caseId) const
 {
   static const CaseState none;
   const auto found = states_.find(caseId);
@@ -121,6 +131,7 @@ void Document::take(Project project)
   caseOnly_.clear();
   lit_ = {};
   shownCase_ = project.cases.empty() ? std::string() : project.cases.front().id;
+  selectedCases_ = {shownCase_};
   undo_.clear();
   project_ = std::move(project);
   loadStoredResults();
@@ -167,19 +178,37 @@ void Document::setProject(Project project)
   project_ = std::move(project);
   if (findById(project_.cases, shownCase_) == nullptr)
     shownCase_ = project_.cases.empty() ? std::string() : project_.cases.front().id;
+  std::erase_if(selectedCases_,
+                [this](const std::string& id) { return id == shownCase_ || findById(project_.cases, id) == nullptr; });
+  selectedCases_.insert(selectedCases_.begin(), shownCase_);
   refresh();
 }
 
 void Document::showCase(const std::string& caseId)
 {
+  if (caseId == shownCase_ && selectedCases_.size() > 1)
+    selectCases({});
   if (caseId == shownCase_ || findById(project_.cases, caseId) == nullptr)
     return;
   shownCase_ = caseId;
-  refresh();
+  selectedCases_ = {caseId};
+  refreshShown();
   emit shownCaseChanged();
 }
 
+/// What is shown is brought up to date at once, where other cases stand when there is time.
 void Document::refresh()
+{
+  pending_.clear();
+  for (const Case& one : project_.cases)
+    if (one.id != shownCase_)
+      pending_.push_back(one.id);
+  refreshShown();
+  if (!pending_.empty())
+    idle_.start();
+}
+
+void Document::refreshShown()
 {
   const Case* shown = shownCaseObject();
   const Expected<Project> own = shown != nullptr ? projectForCase(project_, *shown) : Expected<Project>(project_);
@@ -191,16 +220,32 @@ void Document::refresh()
   if (shown != nullptr)
     hashes_.solution = solutionHash(shownProject_, *shown);
   shapes_.note(shownState().result, hashes_);
-  for (const Case& one : project_.cases)
-    refreshState(one.id);
+  if (shown != nullptr)
+    refreshState(shownCase_);
   refreshFindings();
   emit projectChanged();
   emit resultChanged();
   light();
 }
 
+/// A few at a time, so that the window answers meanwhile.
+void Document::refreshPending()
+{
+  constexpr int atATime = 8; // ms
+  for (QElapsedTimer since = {}; !pending_.empty();) {
+    if (!since.isValid())
+      since.start();
+    refreshState(pending_.front());
+    if (since.elapsed() >= atATime)
+      break;
+  }
+  if (pending_.empty())
+    idle_.stop();
+}
+
 void Document::refreshState(const std::string& caseId)
 {
+  std::erase(pending_, caseId);
   CaseState& state = states_[caseId];
   const Case* own = findById(project_.cases, caseId);
   if (!state.result || caseId == shownCase_) {
@@ -333,7 +378,7 @@ void Document::light()
   emit selectionChanged();
 }
 
-void Document::lightFaces(const std::vector<int>& faces)
+void Document::lightFaces(const std::vector<FaceId>& faces)
 {
   lit_ = {{faces.begin(), faces.end()}, {}};
   emit selectionChanged();

@@ -49,7 +49,10 @@ public:
 
   [[nodiscard]] const std::string& shownCase() const { return shownCase_; }
   [[nodiscard]] const Case* shownCaseObject() const;
+  /// Where a case stands; found out now where that was put off.
   [[nodiscard]] const CaseState& state(const std::string& caseId) const;
+  /// The same as it was last found out, at no cost: for what is drawn of many cases. A change is told.
+  [[nodiscard]] const CaseState& knownState(const std::string& caseId) const;
   [[nodiscard]] const CaseState& shownState() const { return state(shownCase_); }
   /// Figures of the shown case where the playhead stands; nullptr without a result.
   [[nodiscard]] const ShownFigures* shownFigures() const;
@@ -82,8 +85,8 @@ public:
   void toggleStep(const std::string& step) { selection_.toggleStep(step); }
   [[nodiscard]] const std::set<std::string>& foldedGroups() const { return selection_.foldedGroups(); }
   void toggleGroup(const std::string& groupId) { selection_.toggleGroup(groupId); }
-  [[nodiscard]] const std::set<int>& litFaces() const { return lit_.faces; }
-  [[nodiscard]] const std::set<int>& litParts() const { return lit_.parts; }
+  [[nodiscard]] const std::set<FaceId>& litFaces() const { return lit_.faces; }
+  [[nodiscard]] const std::set<PartId>& litParts() const { return lit_.parts; }
 
   /// Fails with the reader's sentence; the present project stays.
   [[nodiscard]] Expected<void> open(const std::filesystem::path& file);
@@ -99,7 +102,7 @@ public:
   /// it gets a value of its own.
   /// \param name  of the undo step; empty: "Set PATH"
   void set(const std::string& path, const OwnValue& value, const QString& name = {});
-  /// Do edits of fields count in the shown case only? Remembered by case.
+  /// Do edits of fields count in the shown case (and those selected with it) only? Remembered by case.
   [[nodiscard]] bool editsCaseOnly() const { return caseOnly_.contains(shownCase_); }
   void editCaseOnly(bool only);
   /// Adds a step to a part. Where edits count in the shown case only, the project has it switched off and the case on,
@@ -122,12 +125,17 @@ public:
   [[nodiscard]] const Field* shownField(const std::string& path) const;
 
   void showCase(const std::string& caseId);
+  /// Cases that are dealt with together, the shown one first.
+  [[nodiscard]] const std::vector<std::string>& selectedCases() const { return selectedCases_; }
+  /// Adds a case to them, or takes it out; the shown one stays.
+  void toggleCase(const std::string& caseId);
+  void selectCases(const std::vector<std::string>& caseIds);
   /// Selects an object by id ("shell", "outer-air", "shell|fibre") and lights its faces.
   void select(const std::string& objectId) { selection_.select(objectId); }
   /// Adds an object to the selection, or takes it out.
   void toggleSelected(const std::string& objectId) { selection_.toggle(objectId); }
   void pickFaces(std::vector<std::string> faces) { selection_.pickFaces(std::move(faces)); }
-  void lightFaces(const std::vector<int>& faces);
+  void lightFaces(const std::vector<FaceId>& faces);
 
   void setRunning(const std::string& caseId, double fraction, const QString& message);
   void setFailed(const std::string& caseId, const QString& message);
@@ -152,6 +160,7 @@ signals:
   void findingsChanged();
   void foldingChanged(); ///< of part groups
   void editScopeChanged();
+  void selectedCasesChanged();
   void fileChanged();
 
 private:
@@ -160,6 +169,8 @@ private:
   void setProject(Project project);
   void refresh();
   void refreshState(const std::string& caseId);
+  void refreshShown();
+  void refreshPending();
   void fillLaterWatches();
   void judgeStart(const Case* own, CaseState& state) const;
   void refreshFindings();
@@ -179,10 +190,13 @@ private:
   std::filesystem::path file_;
   QUndoStack undo_;
   std::string shownCase_;
+  std::vector<std::string> selectedCases_;
   std::set<std::string> caseOnly_; ///< cases in which edits of fields are their own
   Selection selection_;
   Lit lit_;
   std::map<std::string, CaseState> states_;
+  std::vector<std::string> pending_; ///< cases whose state is to be found out, when there is time
+  QTimer idle_;
   ShownShapes shapes_;
   InputHashes hashes_; // of the shown case
   std::vector<Finding> findings_;

@@ -11,7 +11,14 @@
 namespace kiln
 {
 
-const ShownFigures* Document::shownFigures() const { return instant_.figures(shownProject_, shownCase_, shownState()); }
+const ShownFigures* Document::shownFigures() const
+{
+  const auto others = [this](const std::string& id) -> std::optional<std::vector<WatchFigure>> {
+    const CaseState& state = this->state(id);
+    return state.result ? std::optional(state.watches) : std::nullopt;
+  };
+  return instant_.figures(shownProject_, shownCase_, shownState(), others);
+}
 
 std::shared_ptr<const std::vector<double>> Document::shownTemperature() const
 {

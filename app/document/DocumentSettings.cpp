@@ -26,6 +26,14 @@ bool ofCase(const Project& project, const std::string& path)
   return findById(project.cases, path.substr(0, path.find('.'))) != nullptr;
 }
 
+void setChange(Project& project, const std::string& caseId, const std::string& path, const OwnValue& value)
+{
+  if (Change* known = changeOf(project, caseId, path))
+    known->value = value;
+  else if (Case* own = findById(project.cases, caseId))
+    own->changes.push_back({path, value});
+}
+
 void dropChange(Project& project, const std::string& caseId, const std::string& path)
 {
   if (Case* own = findById(project.cases, caseId))
@@ -48,8 +56,9 @@ void Document::set(const std::string& path, const OwnValue& value, const QString
   // The same field of every selected object, when the edited one is among them.
   std::set<std::string> paths{path};
   const std::string object = path.substr(0, path.find('.'));
-  if (selection_.holds(object))
-    for (const std::string& other : selection_.ids())
+  const bool ofCases = object == shownCase_;
+  if (ofCases || selection_.holds(object))
+    for (const std::string& other : ofCases ? selectedCases_ : selection_.ids())
       paths.insert(other + path.substr(object.size()));
   std::set<std::string> known;
   Project seen = shownProject_;
@@ -59,11 +68,13 @@ void Document::set(const std::string& path, const OwnValue& value, const QString
   edit(name.isEmpty() ? what : name, [&](Project& project) {
     std::set<std::string> ofProject;
     for (const std::string& one : known) {
-      if (Change* own = changeOf(project, shownCase_, one))
+      if (ofCase(project, one))
+        ofProject.insert(one);
+      else if (editsCaseOnly())
+        for (const std::string& id : selectedCases_)
+          setChange(project, id, one, value);
+      else if (Change* own = changeOf(project, shownCase_, one))
         own->value = value;
-      else if (Case* shown = findById(project.cases, shownCase_);
-               shown != nullptr && editsCaseOnly() && !ofCase(project, one))
-        shown->changes.push_back({one, value});
       else
         ofProject.insert(one);
     }
@@ -89,6 +100,26 @@ std::string Document::addStep(const std::string& partId, const std::function<Sha
     part->steps.push_back(std::move(step));
   });
   return id;
+}
+
+void Document::toggleCase(const std::string& caseId)
+{
+  if (caseId == shownCase_ || findById(project_.cases, caseId) == nullptr)
+    return;
+  if (std::erase(selectedCases_, caseId) == 0)
+    selectedCases_.push_back(caseId);
+  emit selectedCasesChanged();
+  emit editScopeChanged();
+}
+
+void Document::selectCases(const std::vector<std::string>& caseIds)
+{
+  selectedCases_ = {shownCase_};
+  for (const std::string& id : caseIds)
+    if (id != shownCase_ && findById(project_.cases, id) != nullptr)
+      selectedCases_.push_back(id);
+  emit selectedCasesChanged();
+  emit editScopeChanged();
 }
 
 void Document::editCaseOnly(bool only)

@@ -234,11 +234,11 @@ LedgerBand contactsBand(const Document& document, const Project& project, const 
   for (const Contact& contact : project.contacts) { // a second one of a pair that has no part of its own yet
     if (contact.surface.empty() && &contact != findContact(project, contact.partA, contact.partB) &&
         touch(geometry, geometry.partIndex(contact.partA), geometry.partIndex(contact.partB)))
-      band.rows.push_back(pieceRow(project, {{0, 0, {}, 0}, &contact}, set));
+      band.rows.push_back(pieceRow(project, {{}, &contact}, set));
   }
   for (const Contact& contact : project.contacts) { // gaps between parts that share no faces
-    const int a = geometry.partIndex(contact.partA);
-    const int b = geometry.partIndex(contact.partB);
+    const PartId a = geometry.partIndex(contact.partA);
+    const PartId b = geometry.partIndex(contact.partB);
     if (!std::holds_alternative<Gap>(contact.exchange) || a == noPart || b == noPart || touch(geometry, a, b))
       continue;
     const auto solved = std::find_if(figures.begin(), figures.end(), [&](const ContactFigure& figure) {

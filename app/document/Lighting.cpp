@@ -16,8 +16,8 @@ namespace
 void lightGap(const Mesh& mesh, const Contact& contact, Lit& lit)
 {
   const auto* gap = std::get_if<Gap>(&contact.exchange);
-  const int a = mesh.geometry.partIndex(contact.partA);
-  const int b = mesh.geometry.partIndex(contact.partB);
+  const PartId a = mesh.geometry.partIndex(contact.partA);
+  const PartId b = mesh.geometry.partIndex(contact.partB);
   if (gap == nullptr || a == noPart || b == noPart || touch(mesh.geometry, a, b))
     return;
   for (const GapPoint& point : pointsAcross(mesh, a, b, gapReach * gap->thickness.si))
@@ -47,9 +47,9 @@ Lit litBy(const Project& shown, const Mesh& mesh, const std::string& objectId)
 {
   Lit lit;
   const auto light = [&](const std::string& id) {
-    if (const int part = mesh.geometry.partIndex(id); part != noPart)
+    if (const PartId part = mesh.geometry.partIndex(id); part != noPart)
       lit.parts.insert(part);
-    for (const int face : facesOf(shown, mesh.geometry, id).faces)
+    for (const FaceId face : facesOf(shown, mesh.geometry, id).faces)
       lit.faces.insert(face);
   };
   light(objectId);
@@ -69,7 +69,7 @@ Lit litFaces(const Project& shown, const Mesh& mesh, const std::vector<std::stri
 {
   Surface surface;
   surface.faces = names;
-  const std::vector<int> found = facesOf(shown, mesh.geometry, surface).faces;
+  const std::vector<FaceId> found = facesOf(shown, mesh.geometry, surface).faces;
   return {{found.begin(), found.end()}, {}};
 }
 

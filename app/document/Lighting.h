@@ -11,7 +11,8 @@ namespace kiln
 
 /// What of a mesh lights up in the scene, by number.
 struct Lit {
-  std::set<int> faces, parts;
+  std::set<FaceId> faces;
+  std::set<PartId> parts;
 };
 
 /// What belongs to an object: a part, a surface, what a boundary or source stands on, both sides of a contact or gap.

@@ -35,7 +35,8 @@ std::optional<double> ShownInstant::playhead(const std::string& caseId, const Ca
   return at != playheads_.end() ? at->second : state.run.record->times.back();
 }
 
-const ShownFigures* ShownInstant::figures(const Project& shown, const std::string& caseId, const CaseState& state) const
+const ShownFigures* ShownInstant::figures(const Project& shown, const std::string& caseId, const CaseState& state,
+                                          const FiguresOfCase& others) const
 {
   if (!state.result)
     return nullptr;
@@ -46,6 +47,7 @@ const ShownFigures* ShownInstant::figures(const Project& shown, const std::strin
                    : figuresOf(shown, state.result);
     if (state.run.record && figures_->atEnd && !state.run.record->times.empty())
       figures_->storedByPart = storedByPart(*state.run.record, state.run.record->times.back());
+    takeReferences(shown, figures_->watches, others);
   }
   return &*figures_;
 }

@@ -22,8 +22,9 @@ public:
   /// s; nothing without a run.
   [[nodiscard]] std::optional<double> playhead(const std::string& caseId, const CaseState& state) const;
   /// nullptr without a result. Good until the next change.
-  [[nodiscard]] const ShownFigures* figures(const Project& shown, const std::string& caseId,
-                                            const CaseState& state) const;
+  /// \param others  for watches that are compared with another case
+  [[nodiscard]] const ShownFigures* figures(const Project& shown, const std::string& caseId, const CaseState& state,
+                                            const FiguresOfCase& others) const;
   /// K by unknown of the result's mesh; nullptr without one.
   [[nodiscard]] std::shared_ptr<const std::vector<double>> temperature(const std::string& caseId,
                                                                        const CaseState& state) const;

@@ -137,8 +137,6 @@ QWidget* referencesEditor(const SettingRows& rows, const Field& field)
   QStringList names;
   for (const auto& [id, shown] : objectsFor(rows.document.project(), field.reference->to)) {
     const bool has = std::find(field.list->begin(), field.list->end(), id) != field.list->end();
-    if (has)
-      names << shown;
     QAction* action = menu->addAction(shown);
     action->setCheckable(true);
     action->setChecked(has);
@@ -151,6 +149,10 @@ QWidget* referencesEditor(const SettingRows& rows, const Field& field)
                        document.set(path, now);
                      });
   }
+  for (const std::string& id : *field.list) // in their order
+    for (const auto& [own, shown] : objectsFor(rows.document.project(), field.reference->to))
+      if (own == id)
+        names << shown;
   button->setMenu(menu);
   constexpr qsizetype shownInFull = 3;
   button->setText(names.isEmpty()               ? tr("choose…")

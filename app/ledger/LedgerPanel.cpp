@@ -97,7 +97,10 @@ QLayout* LedgerPanel::makeScope()
     const QSignalBlocker quiet(scope);
     scope->clear();
     scope->addItem(tr("the project: all cases"));
-    scope->addItem(tr("this case only: %1").arg(shown != nullptr ? QString::fromStdString(shown->name) : QString()));
+    const auto many = document_.selectedCases().size();
+    scope->addItem(
+        many > 1 ? tr("these %1 cases").arg(many)
+                 : tr("this case only: %1").arg(shown != nullptr ? QString::fromStdString(shown->name) : QString()));
     scope->setCurrentIndex(document_.editsCaseOnly() ? 1 : 0);
     const bool matters = document_.project().cases.size() > 1;
     scope->setVisible(matters);

@@ -11,13 +11,18 @@ const auto unitKey = QStringLiteral("temperatureUnit");
 const auto themeKey = QStringLiteral("theme");
 const auto recentKey = QStringLiteral("recentFiles");
 const auto elementsKey = QStringLiteral("mostElements");
+const auto atATimeKey = QStringLiteral("casesAtATime");
+const auto backgroundKey = QStringLiteral("solvesInBackground");
+constexpr int mostAtATime = 64;
 constexpr int mostRecent = 8;
 } // namespace
 
 Preferences::Preferences(QObject* parent)
     : QObject(parent), unit_(static_cast<TemperatureUnit>(std::clamp(QSettings().value(unitKey, 0).toInt(), 0, 2))),
       theme_(static_cast<ThemeChoice>(std::clamp(QSettings().value(themeKey, 0).toInt(), 0, 2))),
-      mostElements_(std::max(0.0, QSettings().value(elementsKey, 0).toDouble()))
+      mostElements_(std::max(0.0, QSettings().value(elementsKey, 0).toDouble())),
+      casesAtATime_(std::clamp(QSettings().value(atATimeKey, 1).toInt(), 1, mostAtATime)),
+      inBackground_(QSettings().value(backgroundKey, false).toBool())
 {
 }
 
@@ -42,6 +47,20 @@ void Preferences::setMostElements(double count)
   mostElements_ = count;
   QSettings().setValue(elementsKey, count);
   emit mostElementsChanged();
+}
+
+void Preferences::setCasesAtATime(int most)
+{
+  casesAtATime_ = std::clamp(most, 1, mostAtATime);
+  QSettings().setValue(atATimeKey, casesAtATime_);
+  emit solvingChanged();
+}
+
+void Preferences::setSolvesInBackground(bool background)
+{
+  inBackground_ = background;
+  QSettings().setValue(backgroundKey, background);
+  emit solvingChanged();
 }
 
 void Preferences::addRecentFile(const QString& file)

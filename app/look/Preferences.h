@@ -24,6 +24,12 @@ public:
   /// How many elements are made without asking; 0: as many as half of this machine's memory takes.
   [[nodiscard]] double mostElements() const { return mostElements_; }
   void setMostElements(double count);
+  /// How many cases are solved at a time, as far as memory allows.
+  [[nodiscard]] int casesAtATime() const { return casesAtATime_; }
+  void setCasesAtATime(int most);
+  /// Do other programs come first while cases are solved?
+  [[nodiscard]] bool solvesInBackground() const { return inBackground_; }
+  void setSolvesInBackground(bool background);
   void setTemperatureUnit(TemperatureUnit unit);
   void setThemeChoice(ThemeChoice choice);
   void addRecentFile(const QString& file);
@@ -33,11 +39,14 @@ signals:
   void themeChanged();
   void recentChanged();
   void mostElementsChanged();
+  void solvingChanged(); ///< how many at a time, in the background
 
 private:
   TemperatureUnit unit_;
   ThemeChoice theme_;
   double mostElements_;
+  int casesAtATime_;
+  bool inBackground_;
 };
 
 } // namespace kiln

@@ -10,14 +10,13 @@
 #include "model/Edit.h"
 #include "model/References.h"
 #include "pages/CavityDialog.h"
+#include "pages/PageParts.h"
 
 #include <QFormLayout>
-#include <QHeaderView>
 #include <QLabel>
 #include <QMenu>
 #include <QPushButton>
 #include <QScrollArea>
-#include <QSplitter>
 #include <QToolButton>
 #include <QTreeWidget>
 #include <QVBoxLayout>
@@ -58,19 +57,8 @@ MaterialsPage::MaterialsPage(Document& document, Preferences& preferences, QWidg
       right_(new QVBoxLayout), message_(new QLabel)
 {
   setObjectName("materialsPage");
-  auto* layout = new QVBoxLayout(this);
-  auto* body = new QSplitter;
-  body->addWidget(makeList());
-  auto* right = new QWidget;
-  right->setLayout(right_);
-  right_->setContentsMargins(8, 0, 0, 0);
-  message_->setWordWrap(true);
   message_->setObjectName("materialMessage");
-  right_->addWidget(message_);
-  body->addWidget(right);
-  body->setSizes({330, 360});
-  body->setChildrenCollapsible(false);
-  layout->addWidget(body, 1);
+  splitPage(*this, makeList(), right_, message_, {330, 360});
   connect(&document, &Document::projectChanged, this, &MaterialsPage::refreshList);
   refreshList();
 }
@@ -98,13 +86,7 @@ QWidget* MaterialsPage::makeList()
   lowest_->setObjectName("materialLowest");
   highest_->setObjectName("materialHighest");
   layout->addLayout(range);
-  list_->setObjectName("materialList");
-  list_->setHeaderLabels({tr("Material"), tr("k, W/(m·K)")});
-  list_->setIndentation(12);
-  list_->setMinimumWidth(fontMetrics().averageCharWidth() * 30);
-  list_->header()->setSectionResizeMode(0, QHeaderView::Stretch);
-  list_->header()->setSectionResizeMode(1, QHeaderView::ResizeToContents);
-  list_->header()->setStretchLastSection(false);
+  dressList(*list_, "materialList", {tr("Material"), tr("k, W/(m·K)")}, 30);
   layout->addWidget(list_, 1);
   auto* add = new QPushButton(tr("New material"));
   add->setObjectName("addMaterial");

@@ -7,12 +7,12 @@
 #include "fields/SurfaceSentence.h"
 #include "geometry/SurfaceFaces.h"
 #include "model/Edit.h"
+#include "model/References.h"
+#include "pages/PageParts.h"
 
 #include <QFormLayout>
-#include <QHeaderView>
 #include <QLineEdit>
 #include <QPushButton>
-#include <QSplitter>
 #include <QToolButton>
 #include <QTreeWidget>
 #include <QVBoxLayout>
@@ -26,19 +26,8 @@ SurfacesPage::SurfacesPage(Document& document, Preferences& preferences, QWidget
       message_(new QLabel)
 {
   setObjectName("surfacesPage");
-  auto* layout = new QVBoxLayout(this);
-  auto* body = new QSplitter;
-  body->addWidget(makeList());
-  auto* right = new QWidget;
-  right->setLayout(right_);
-  right_->setContentsMargins(8, 0, 0, 0);
-  message_->setWordWrap(true);
   message_->setObjectName("surfaceMessage");
-  right_->addWidget(message_);
-  body->addWidget(right);
-  body->setSizes({360, 330});
-  body->setChildrenCollapsible(false);
-  layout->addWidget(body, 1);
+  splitPage(*this, makeList(), right_, message_, {360, 330});
   connect(&document, &Document::resultChanged, this, &SurfacesPage::refresh);
   refresh();
 }
@@ -48,14 +37,7 @@ QWidget* SurfacesPage::makeList()
   auto* side = new QWidget;
   auto* layout = new QVBoxLayout(side);
   layout->setContentsMargins(0, 0, 0, 0);
-  list_->setObjectName("surfaceList");
-  list_->setHeaderLabels({tr("Surface or finish"), tr("Faces"), tr("Area or ε"), tr("Used")});
-  list_->setIndentation(12);
-  list_->setMinimumWidth(fontMetrics().averageCharWidth() * 34);
-  list_->header()->setSectionResizeMode(0, QHeaderView::Stretch);
-  for (int column = 1; column < 4; ++column)
-    list_->header()->setSectionResizeMode(column, QHeaderView::ResizeToContents);
-  list_->header()->setStretchLastSection(false);
+  dressList(*list_, "surfaceList", {tr("Surface or finish"), tr("Faces"), tr("Area or ε"), tr("Used")}, 34);
   layout->addWidget(list_, 1);
   auto* row = new QHBoxLayout;
   const auto button = [&](const QString& text, const char* name, auto&& action) {
@@ -78,29 +60,13 @@ std::vector<const Object*> SurfacesPage::usersOf(const std::string& surfaceId) c
 {
   const Project& project = document_.project();
   std::vector<const Object*> users;
-  for (const HeatSource& source : project.sources)
-    if (surfaceOf(source) == surfaceId)
-      users.push_back(&source);
-  for (const Boundary& boundary : project.boundaries)
-    if (surfaceOf(boundary) == surfaceId)
-      users.push_back(&boundary);
-  for (const Finish& finish : project.finishes)
-    if (std::find(finish.surfaces.begin(), finish.surfaces.end(), surfaceId) != finish.surfaces.end())
-      users.push_back(&finish);
-  for (const Enclosure& enclosure : project.enclosures)
-    if (std::find(enclosure.surfaces.begin(), enclosure.surfaces.end(), surfaceId) != enclosure.surfaces.end())
-      users.push_back(&enclosure);
-  for (const Surface& surface : project.surfaces)
-    if (std::find(surface.except.begin(), surface.except.end(), surfaceId) != surface.except.end())
-      users.push_back(&surface);
-  for (const Watch& watch : project.watches)
-    std::visit(
-        [&](const auto& figure) {
-          if constexpr (requires { figure.surface; })
-            if (figure.surface == surfaceId)
-              users.push_back(&watch);
-        },
-        watch.figure);
+  forEachReference(project, [&](const ReferenceUse& use) {
+    if (use.text == nullptr || *use.text != surfaceId || !(use.spec.to & Refers::Surface))
+      return;
+    const Object* holder = findObject(project, use.holderId);
+    if (holder != nullptr && std::find(users.begin(), users.end(), holder) == users.end())
+      users.push_back(holder);
+  });
   return users;
 }
 

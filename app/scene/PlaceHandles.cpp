@@ -44,7 +44,7 @@ std::optional<PlaceHandles::Arrows> PlaceHandles::arrows() const
   const auto mesh = document_.shownMesh();
   if (!mesh || findById(document_.project().parts, document_.selectedId()) == nullptr)
     return std::nullopt;
-  const int part = mesh->geometry.partIndex(document_.selectedId());
+  const PartId part = mesh->geometry.partIndex(document_.selectedId());
   if (part == noPart)
     return std::nullopt;
   const GeometryPart& own = mesh->geometry.parts[static_cast<std::size_t>(part)];

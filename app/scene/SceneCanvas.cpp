@@ -180,7 +180,7 @@ void SceneCanvas::setColoring(Coloring coloring)
   recolor();
 }
 
-void SceneCanvas::setHighlight(const std::set<int>& faces, const std::set<int>& parts)
+void SceneCanvas::setHighlight(const std::set<FaceId>& faces, const std::set<PartId>& parts)
 {
   litFaces_ = faces;
   litParts_ = parts;

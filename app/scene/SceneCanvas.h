@@ -43,7 +43,7 @@ public:
   void setLooks(std::vector<PartLook> looks);
   void setSection(std::optional<SectionPlane> section);
   void setColoring(Coloring coloring);
-  void setHighlight(const std::set<int>& faces, const std::set<int>& parts);
+  void setHighlight(const std::set<FaceId>& faces, const std::set<PartId>& parts);
   void setBackground(const QColor& background, const QColor& lines);
 
   [[nodiscard]] const SceneModel& model() const { return model_; }
@@ -100,7 +100,8 @@ private:
   std::vector<PartLook> looks_;
   std::optional<SectionPlane> section_;
   Coloring coloring_;
-  std::set<int> litFaces_, litParts_;
+  std::set<FaceId> litFaces_;
+  std::set<PartId> litParts_;
   DrawnSurface shown_, seeThrough_, cut_;
   SurfacePicker shownPicker_, cutPicker_;
   QPointF pressedAt_, lastAt_;

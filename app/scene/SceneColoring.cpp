@@ -155,7 +155,7 @@ std::vector<QColor> SceneColoring::conditionColors(const Mesh& mesh, Key& key) c
 {
   std::vector<QStringList> conditions(mesh.geometry.faces.size());
   const auto add = [&](const std::string& surface, const std::string& name) {
-    for (const int face : facesOf(document_.shownProject(), mesh.geometry, surface).faces)
+    for (const FaceId face : facesOf(document_.shownProject(), mesh.geometry, surface).faces)
       conditions[static_cast<std::size_t>(face)] << QString::fromStdString(name);
   };
   for (const Boundary& boundary : document_.shownProject().boundaries)

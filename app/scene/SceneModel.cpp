@@ -87,8 +87,8 @@ DrawnSurface SceneModel::skin(const std::vector<PartLook>& looks, PartLook wante
   for (std::size_t t = 0; t < mesh.triangles.size(); ++t) {
     const Face& face = mesh.geometry.faces[at(mesh.triangleFace[t])];
     for (std::size_t side = 0; side < 2; ++side) {
-      const int part = face.parts[side];
-      const int other = face.parts[1 - side];
+      const PartId part = face.parts[side];
+      const PartId other = face.parts[1 - side];
       if (part == noPart || looks[at(part)] != wanted)
         continue;
       // Without tetrahedra a cut cannot be filled: what lies inside is drawn as faces.
@@ -139,7 +139,7 @@ void SceneModel::recolor(DrawnSurface& surface) const
   if (source_.temperature && !source_.temperature->empty())
     fill(surface.temperatures, [&](Index unknown, int) { return (*source_.temperature)[at(unknown)]; });
   if (source_.field && !source_.field->empty())
-    fill(surface.values, [&](Index unknown, int part) { return source_.field->at(unknown, part); });
+    fill(surface.values, [&](Index unknown, PartId part) { return source_.field->at(unknown, part); });
 }
 
 DrawnSurface SceneModel::allFaces() const
@@ -152,7 +152,7 @@ DrawnSurface SceneModel::allFaces() const
     surface.points.push_back(drawnPlace(static_cast<std::int32_t>(node)));
   surface.triangles = mesh.triangles;
   surface.face.assign(mesh.triangleFace.begin(), mesh.triangleFace.end());
-  for (const int face : surface.face)
+  for (const FaceId face : surface.face)
     surface.part.push_back(mesh.geometry.faces[at(face)].parts[0]);
   return surface;
 }
@@ -199,7 +199,7 @@ DrawnSurface SceneModel::section(const std::vector<PartLook>& looks, const Secti
     for (int i = 2; i < count; ++i) {
       surface.triangles.push_back({first, first + i - 1, first + i});
       surface.part.push_back(mesh.tetPart[t]);
-      surface.face.push_back(-1);
+      surface.face.emplace_back();
       surface.skin.push_back(-1);
       surface.tet.push_back(static_cast<std::int32_t>(t));
     }
@@ -213,7 +213,7 @@ void SceneModel::addSectionEdges(const std::vector<PartLook>& looks, const Secti
                                  DrawnSurface& surface) const
 {
   const Mesh& mesh = *source_.mesh;
-  const auto isShown = [&](int part) { return part != noPart && looks[at(part)] == PartLook::Shown; };
+  const auto isShown = [&](PartId part) { return part != noPart && looks[at(part)] == PartLook::Shown; };
   for (std::size_t t = 0; t < mesh.triangles.size(); ++t) {
     const Face& face = mesh.geometry.faces[at(mesh.triangleFace[t])];
     if (!isShown(face.parts[0]) && !isShown(face.parts[1]))

@@ -31,8 +31,8 @@ struct SectionPlane {
 struct PickedPoint {
   Vec3 place = Vec3::Zero();
   double distance = 0; ///< from the eye, m
-  int part = noPart;
-  int face = -1;                     ///< -1 on a section
+  PartId part{};
+  FaceId face{};                     ///< -1 on a section
   std::optional<double> temperature; ///< K
 };
 
@@ -48,10 +48,10 @@ struct DrawnSurface {
   std::vector<double> temperatures; ///< by point, K; empty without a result
   std::vector<double> values;       ///< by point, of another field that is drawn instead; usually empty
   std::vector<PointBlend> blends;   ///< by point, the first ones; what follows carries no colour
-  std::vector<int> pointPart;       ///< likewise
+  std::vector<PartId> pointPart;    ///< likewise
   std::vector<Triangle> triangles;
-  std::vector<int> part;                 ///< by triangle
-  std::vector<int> face;                 ///< by triangle; -1 on a section
+  std::vector<PartId> part;              ///< by triangle
+  std::vector<FaceId> face;              ///< by triangle; -1 on a section
   std::vector<std::int32_t> skin;        ///< by triangle: of the mesh; -1 on a section
   std::vector<std::int32_t> tet;         ///< by triangle: the element behind it; -1 without elements
   std::vector<std::array<int, 2>> edges; ///< where faces meet

@@ -143,7 +143,7 @@ void ScenePanel::placeOverlays()
   legend_->setGeometry(canvas_->width() - legend_->width() - 10, 44, legend_->width(), legendHeight);
 }
 
-QString ScenePanel::partName(int part) const
+QString ScenePanel::partName(PartId part) const
 {
   const auto& parts = canvas_->model().source().mesh->geometry.parts;
   const GeometryPart& own = parts[static_cast<std::size_t>(part)];
@@ -273,7 +273,7 @@ void ScenePanel::refreshFlags()
 {
   std::vector<Flag> flags;
   const CaseState& state = document_.shownState();
-  const auto text = [&](int part, double kelvin) {
+  const auto text = [&](PartId part, double kelvin) {
     return partName(part) + "  " +
            QString::fromStdString(formatQuantity(kelvin, Quantity::Temperature, preferences_.temperatureUnit()));
   };
@@ -450,7 +450,7 @@ void ScenePanel::pickBox(const QRect& box)
 {
   constexpr int step = 4; // px between probes
   std::vector<std::string> faces = document_.pickedFaces();
-  std::set<int> seen;
+  std::set<FaceId> seen;
   for (int x = box.left(); x <= box.right(); x += step)
     for (int y = box.top(); y <= box.bottom(); y += step)
       if (const auto hit = canvas_->pickAt(QPointF(x, y)); hit && hit->face >= 0 && seen.insert(hit->face).second)
@@ -468,23 +468,23 @@ void ScenePanel::showMenu(const QPoint& at)
     return;
   QMenu menu(this);
   menu.setObjectName("sceneMenu");
-  const std::set<int> start{under.front().face};
-  const auto pickAll = [this, mesh](const std::set<int>& faces, int part) {
+  const std::set<FaceId> start{under.front().face};
+  const auto pickAll = [this, mesh](const std::set<FaceId>& faces, PartId part) {
     std::vector<std::string> names;
-    for (const int face : faces)
+    for (const FaceId face : faces)
       names.push_back(faceName(PickedPoint{Vec3::Zero(), 0, part, face, {}}));
     document_.pickFaces(names);
   };
-  const int part = under.front().part;
+  const PartId part = under.front().part;
   menu.addAction(tr("Pick this face and its smooth neighbours"), this, [=] {
     constexpr double contactAngle = 0.44; // rad, 25°: faces flatter than this count as one
     pickAll(grownSmoothly(*mesh, start, contactAngle), part);
   });
   menu.addAction(tr("Pick all exposed faces of %1").arg(partName(part)), this, [=] {
-    std::set<int> all;
+    std::set<FaceId> all;
     for (std::size_t f = 0; f < mesh->geometry.faces.size(); ++f)
       if (const Face& face = mesh->geometry.faces[f]; face.exposed() && !face.aside && face.parts[0] == part)
-        all.insert(static_cast<int>(f));
+        all.insert(FaceId(f));
     pickAll(all, part);
   });
   menu.addAction(tr("Hide %1").arg(partName(part)), this,
@@ -533,7 +533,7 @@ void ScenePanel::isolateSelected()
     return;
   const auto& parts = canvas_->model().source().mesh->geometry.parts;
   for (std::size_t p = 0; p < parts.size(); ++p)
-    looks_[parts[p].id] = document_.litParts().contains(static_cast<int>(p)) ? PartLook::Shown : PartLook::Hidden;
+    looks_[parts[p].id] = document_.litParts().contains(PartId(p)) ? PartLook::Shown : PartLook::Hidden;
   refreshLooks();
   refreshColors();
 }

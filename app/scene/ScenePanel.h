@@ -76,7 +76,7 @@ private:
   void placeOverlays();
   void changeField();
   [[nodiscard]] ColorBy colorBy() const;
-  [[nodiscard]] QString partName(int part) const;
+  [[nodiscard]] QString partName(PartId part) const;
 
   Document& document_;
   Preferences& preferences_;

@@ -2,6 +2,8 @@
 #include "strip/DifferencePage.h"
 
 #include "fields/FormRows.h"
+#include "model/OwnValues.h"
+#include "strip/StripTable.h"
 #include "strip/TableText.h"
 
 #include <QApplication>
@@ -12,7 +14,6 @@
 #include <QHeaderView>
 #include <QLabel>
 #include <QSplitter>
-#include <QTableWidget>
 #include <QToolButton>
 #include <QVBoxLayout>
 #include <cmath>
@@ -26,40 +27,6 @@ constexpr int idRole = Qt::UserRole + 1;
 
 QString words(const std::string& text) { return QString::fromStdString(text); }
 
-/// A cell that sorts by its number.
-class NumberItem : public QTableWidgetItem
-{
-public:
-  NumberItem(const QString& text, double number) : QTableWidgetItem(text), number_(number)
-  {
-    setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
-  }
-  bool operator<(const QTableWidgetItem& other) const override
-  {
-    const auto* own = dynamic_cast<const NumberItem*>(&other);
-    return own != nullptr ? number_ < own->number_ : QTableWidgetItem::operator<(other);
-  }
-
-private:
-  double number_;
-};
-
-QTableWidget* makeTable(const QString& name, const QString& shown)
-{
-  auto* table = new QTableWidget;
-  table->setObjectName(name);
-  table->setAccessibleName(shown);
-  table->setEditTriggers(QAbstractItemView::NoEditTriggers);
-  table->setSelectionMode(QAbstractItemView::ContiguousSelection);
-  table->setAlternatingRowColors(true);
-  table->setShowGrid(false);
-  table->verticalHeader()->setVisible(false);
-  table->verticalHeader()->setDefaultSectionSize(table->fontMetrics().height() + 5);
-  table->horizontalHeader()->setStretchLastSection(true);
-  table->horizontalHeader()->setDefaultAlignment(Qt::AlignLeft | Qt::AlignVCenter);
-  return table;
-}
-
 void setHead(QTableWidget& table, const QStringList& names)
 {
   table.setColumnCount(static_cast<int>(names.size()));
@@ -71,8 +38,8 @@ void setHead(QTableWidget& table, const QStringList& names)
 DifferencePage::DifferencePage(Document& document, Preferences& preferences, QWidget* parent)
     : QWidget(parent), document_(document), preferences_(preferences), other_(new QComboBox),
       all_(new QCheckBox(tr("also what is equal"))), notes_(quietLabel({})),
-      inputs_(makeTable("differentInputs", tr("What was set"))),
-      figures_(makeTable("differentFigures", tr("What came out")))
+      inputs_(makeStripTable("differentInputs", tr("What was set"))),
+      figures_(makeStripTable("differentFigures", tr("What came out")))
 {
   auto* layout = new QVBoxLayout(this);
   layout->setContentsMargins(8, 2, 6, 4);

@@ -345,7 +345,7 @@ std::vector<LineChart::Border> LinePage::borders() const
 {
   std::vector<LineChart::Border> borders;
   const auto result = document_.shownState().result;
-  int part = noPart;
+  PartId part{};
   double last = pieces_.front().from;
   double named = -1e300; // where the latest name stands
   for (const LinePiece& piece : pieces_) {

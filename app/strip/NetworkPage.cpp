@@ -133,7 +133,7 @@ void NetworkPage::addLines()
   const auto partsOn = [&](const std::string& surface) {
     std::vector<std::string> parts;
     if (mesh)
-      for (const int face : facesOf(project, mesh->geometry, surface).faces) {
+      for (const FaceId face : facesOf(project, mesh->geometry, surface).faces) {
         const std::string& id =
             mesh->geometry
                 .parts[static_cast<std::size_t>(mesh->geometry.faces[static_cast<std::size_t>(face)].parts[0])]

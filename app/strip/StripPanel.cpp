@@ -6,6 +6,8 @@
 #include "strip/LinePage.h"
 #include "strip/NetworkPage.h"
 #include "strip/NumbersModel.h"
+#include "strip/QueuePage.h"
+#include "strip/StripTable.h"
 #include "strip/TableText.h"
 #include "strip/TimePage.h"
 #include "strip/TimesPage.h"
@@ -26,7 +28,7 @@
 namespace kiln
 {
 
-StripPanel::StripPanel(Document& document, Preferences& preferences, QWidget* parent)
+StripPanel::StripPanel(Document& document, Preferences& preferences, SolverQueue& solver, QWidget* parent)
     : QWidget(parent), document_(document), title_(new QLabel), table_(new QTableView),
       model_(new NumbersModel(document, preferences, this)), sorted_(new QSortFilterProxyModel(this)),
       pages_(new QTabBar), stack_(new QStackedWidget), time_(new TimePage(document, preferences)),
@@ -44,7 +46,7 @@ StripPanel::StripPanel(Document& document, Preferences& preferences, QWidget* pa
   pages_->setDrawBase(false);
   pages_->setExpanding(false);
   for (const QString& name : {tr("Time"), tr("Network"), tr("Numbers"), tr("Along a line"), tr("Who heats whom"),
-                              tr("How long"), tr("What differs")})
+                              tr("How long"), tr("What differs"), tr("Queue")})
     pages_->addTab(name);
   head->addWidget(pages_);
   head->addSpacing(12);
@@ -66,17 +68,10 @@ StripPanel::StripPanel(Document& document, Preferences& preferences, QWidget* pa
   sorted_->setSourceModel(model_);
   sorted_->setSortRole(NumbersModel::SortRole);
   table_->setModel(sorted_);
-  table_->setObjectName("numbers");
-  table_->setAccessibleName(tr("Numbers"));
+  dressTable(*table_, "numbers", tr("Numbers"));
   table_->setSortingEnabled(true);
   table_->horizontalHeader()->setSortIndicator(-1, Qt::DescendingOrder);
   sorted_->sort(-1);
-  table_->setAlternatingRowColors(true);
-  table_->setShowGrid(false);
-  table_->verticalHeader()->setVisible(false);
-  table_->verticalHeader()->setDefaultSectionSize(fontMetrics().height() + 5);
-  table_->horizontalHeader()->setStretchLastSection(true);
-  table_->horizontalHeader()->setDefaultAlignment(Qt::AlignLeft | Qt::AlignVCenter);
   const int unit = fontMetrics().averageCharWidth();
   for (const auto& [column, characters] : {std::pair{NumbersModel::Kind, 16},
                                            {NumbersModel::Name, 34},
@@ -92,6 +87,7 @@ StripPanel::StripPanel(Document& document, Preferences& preferences, QWidget* pa
   stack_->addWidget(new ExchangePage(document));
   stack_->addWidget(new TimesPage(document, preferences));
   stack_->addWidget(new DifferencePage(document, preferences));
+  stack_->addWidget(new QueuePage(document, preferences, solver));
   layout->addWidget(stack_, 1);
   connect(pages_, &QTabBar::currentChanged, this, &StripPanel::showPage);
   pages_->setCurrentIndex(numbersPage);

@@ -19,6 +19,7 @@ namespace kiln
 class NetworkPage;
 class LinePage;
 class NumbersModel;
+class SolverQueue;
 class TimePage;
 
 /// The bottom strip: says which case and instant are shown, and holds the pages.
@@ -28,9 +29,9 @@ class StripPanel : public QWidget
 
 public:
   static constexpr int timePage = 0, networkPage = 1, numbersPage = 2, linePage = 3, exchangePage = 4, timesPage = 5,
-                       differencePage = 6;
+                       differencePage = 6, queuePage = 7;
 
-  StripPanel(Document& document, Preferences& preferences, QWidget* parent = nullptr);
+  StripPanel(Document& document, Preferences& preferences, SolverQueue& solver, QWidget* parent = nullptr);
 
   /// Selected cells (or the whole table) as tab-separated text.
   [[nodiscard]] QString copyText() const;

@@ -5,6 +5,7 @@
 #include "fields/QuantityField.h"
 #include "look/Theme.h"
 #include "results/Figures.h"
+#include "strip/StripTable.h"
 #include "strip/TableText.h"
 
 #include <QApplication>
@@ -12,7 +13,6 @@
 #include <QHBoxLayout>
 #include <QHeaderView>
 #include <QLabel>
-#include <QTableWidget>
 #include <QToolButton>
 #include <QVBoxLayout>
 #include <algorithm>
@@ -70,17 +70,11 @@ TimesPage::TimesPage(Document& document, Preferences& preferences, QWidget* pare
   empty_->setProperty("role", "quiet");
   empty_->setAlignment(Qt::AlignCenter);
   layout->addWidget(empty_, 1);
-  table_->setObjectName("times");
-  table_->setAccessibleName(tr("How long and how hot"));
+  dressTable(*table_, "times", tr("How long and how hot"));
+  table_->horizontalHeader()->setStretchLastSection(false);
   table_->setHorizontalHeaderLabels({tr("Name"), tr("Kind"), tr("Start"), tr("Peak"), tr("Peak after"),
                                      tr("63.2 % after"), tr("95 % after"), tr("Settled after"), tr("Fastest heating"),
                                      tr("Fastest cooling"), tr("Largest spread")});
-  table_->verticalHeader()->setVisible(false);
-  table_->verticalHeader()->setDefaultSectionSize(fontMetrics().height() + 5);
-  table_->setShowGrid(false);
-  table_->setAlternatingRowColors(true);
-  table_->setEditTriggers(QAbstractItemView::NoEditTriggers);
-  table_->horizontalHeader()->setDefaultAlignment(Qt::AlignLeft | Qt::AlignVCenter);
   layout->addWidget(table_, 1);
   connect(copy, &QToolButton::clicked, this, [this] { QApplication::clipboard()->setText(tableText(*table_, "\t")); });
   connect(save, &QToolButton::clicked, this, [this] { saveTable(*table_); });

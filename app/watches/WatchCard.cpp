@@ -7,6 +7,7 @@
 #include "look/Theme.h"
 #include "model/Fields.h"
 #include "watches/MarginBar.h"
+#include "watches/WatchEditor.h"
 
 #include "model/Edit.h"
 
@@ -64,6 +65,14 @@ WatchCard::WatchCard(Document& document, Preferences& preferences, std::string w
   auto* top = new QHBoxLayout;
   name_->setProperty("role", "quiet");
   top->addWidget(name_, 1);
+  auto* edit = new QToolButton;
+  edit->setText("…");
+  edit->setToolTip(tr("What it watches, and what it is compared with"));
+  edit->setAccessibleName(edit->toolTip());
+  edit->setObjectName("editWatch:" + id);
+  connect(edit, &QToolButton::clicked, this,
+          [this] { (new WatchEditor(document_, preferences_, watchId_, window()))->show(); });
+  top->addWidget(edit);
   auto* remove = new QToolButton;
   remove->setText("×");
   remove->setToolTip(tr("Remove this watch"));
@@ -111,7 +120,9 @@ void WatchCard::addFigureFields(QVBoxLayout& layout)
     addBetween(layout, *between);
   Project walked = document_.shownProject();
   for (const Field& field : fieldsOf(walked, watchId_)) {
-    if (field.key == "upper" || field.key == "lower") // the card has them
+    const bool limits = field.key == "upper" || field.key == "lower"; // the card has them
+    const bool unset = field.optional != nullptr && !field.optional->has_value();
+    if (limits || (unset && field.stage == Stage::Figures)) // its editor has those
       continue;
     auto* row = new QHBoxLayout;
     auto* label = new QLabel(QString::fromStdString(field.label));
@@ -229,6 +240,10 @@ void WatchCard::refresh()
   place_->setVisible(!place_->text().isEmpty());
   setRole(place_, "quiet");
   QStringList more;
+  if (const QString words = formulaWords(document_.project(), *watch); !words.isEmpty())
+    more << words;
+  if (const std::string words = referenceWords(figure, unit); !words.empty())
+    more << (agrees(figure) == false ? "✕ " : agrees(figure) == true ? "✓ " : "") + QString::fromStdString(words);
   if (const SureRecord::OfWatch* sure = state.sureOf(watchId_); sure != nullptr && figure.value)
     if (*figure.value == sure->values[1]) // at another instant the usual digits will do
       figure_->setText(QString::fromStdString(figureText(*sure, figure.quantity, unit)));

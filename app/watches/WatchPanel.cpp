@@ -5,6 +5,7 @@
 #include "model/Edit.h"
 #include "model/WatchOffers.h"
 #include "watches/WatchCard.h"
+#include "watches/WatchEditor.h"
 
 #include <QLabel>
 #include <QMenu>
@@ -141,6 +142,8 @@ void WatchPanel::showAddMenu()
   menu->setAttribute(Qt::WA_DeleteOnClose);
   for (const Watch& watch : possibleWatches())
     menu->addAction(QString::fromStdString(watch.name), this, [this, watch] { add(watch); });
+  menu->addSeparator();
+  menu->addAction(tr("Formula of watches…"), this, &WatchPanel::addFormula)->setObjectName("addFormulaWatch");
   menu->popup(add_->mapToGlobal(QPoint(0, add_->height())));
 }
 
@@ -148,6 +151,24 @@ void WatchPanel::addForSelection()
 {
   if (const std::vector<Watch> possible = possibleWatches(); !possible.empty())
     add(possible.front());
+}
+
+/// Begins with the difference of the first two temperatures, ready to be changed.
+void WatchPanel::addFormula()
+{
+  Watch watch;
+  watch.name = freeName(document_.project(), tr("Formula").toStdString());
+  FormulaFigure figure;
+  for (const Watch& other : document_.project().watches)
+    if (figure.watches.size() < 2 && quantityOf(other) == Quantity::Temperature)
+      figure.watches.push_back(other.id);
+  figure.formula = figure.watches.size() == 2 ? "a - b" : "a";
+  if (figure.watches.size() == 1)
+    figure.is = Quantity::Temperature;
+  watch.figure = figure;
+  add(watch);
+  if (!document_.project().watches.empty())
+    (new WatchEditor(document_, preferences_, document_.project().watches.back().id, window()))->show();
 }
 
 void WatchPanel::add(const Watch& watch)

@@ -31,6 +31,7 @@ private:
   [[nodiscard]] std::vector<Watch> possibleWatches() const;
   [[nodiscard]] std::vector<Watch> watchesOfSelection() const;
   void offerResistance(std::vector<Watch>& possible) const;
+  void addFormula();
   void showAddMenu();
   void add(const Watch& watch);
 

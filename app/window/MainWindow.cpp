@@ -21,6 +21,7 @@
 #include "window/FileConflict.h"
 #include "window/Film.h"
 #include "window/ImportDialog.h"
+#include "window/Notifier.h"
 #include "window/ReadinessList.h"
 #include "window/StartPage.h"
 #include "window/Tour.h"
@@ -56,7 +57,7 @@ namespace kiln
 MainWindow::MainWindow(QWidget* parent)
     : QMainWindow(parent), solver_(document_), drafts_(document_), cases_(new CaseBar(document_, preferences_)),
       ledger_(new LedgerPanel(document_, preferences_)), scene_(new ScenePanel(document_, preferences_)),
-      watches_(new WatchPanel(document_, preferences_)), strip_(new StripPanel(document_, preferences_)),
+      watches_(new WatchPanel(document_, preferences_)), strip_(new StripPanel(document_, preferences_, solver_)),
       readiness_(new ReadinessList(document_, this)), materials_(new MaterialsPage(document_, preferences_)),
       parameters_(new ParametersPage(document_, preferences_)), surfaces_(new SurfacesPage(document_, preferences_)),
       start_(new StartPage(preferences_)), centre_(new QTabWidget), recovery_(document_), guard_(document_),
@@ -72,16 +73,23 @@ MainWindow::MainWindow(QWidget* parent)
   connect(&document_, &Document::caseStateChanged, this, [this] { refreshStatus(); });
   connect(&document_, &Document::shownCaseChanged, this, &MainWindow::refreshStatus);
   connect(&document_, &Document::resultChanged, this, &MainWindow::refreshStatus);
-  connect(&solver_, &SolverProcess::runningChanged, this, [this] { cases_->setRunning(solver_.isRunning()); });
+  connect(&solver_, &SolverQueue::runningChanged, this, [this] { cases_->setRunning(solver_.isRunning()); });
   connect(&drafts_, &DraftProcess::busyChanged, this, &MainWindow::refreshStatus);
-  connect(&solver_, &SolverProcess::failed, this,
+  connect(&solver_, &SolverQueue::failed, this,
           [this](const QString& sentence) { statusBar()->showMessage(sentence, 15000); });
-  connect(&solver_, &SolverProcess::told, this,
+  connect(&solver_, &SolverQueue::told, this,
           [this](const QString& sentence) { statusBar()->showMessage(sentence, 15000); });
   const auto limit = [this] { solver_.setMostElements(preferences_.mostElements()); };
   connect(&preferences_, &Preferences::mostElementsChanged, this, limit);
   limit();
-  connect(&solver_, &SolverProcess::tooLarge, this, &MainWindow::askForLarge);
+  const auto manner = [this] {
+    solver_.setNice(preferences_.solvesInBackground());
+    solver_.setAtATime(preferences_.casesAtATime());
+  };
+  connect(&preferences_, &Preferences::solvingChanged, this, manner);
+  manner();
+  connect(&solver_, &SolverQueue::jobEnded, this, &notifyOfLong);
+  connect(&solver_, &SolverQueue::tooLarge, this, &MainWindow::askForLarge);
   connect(
       &guard_, &ProjectGuard::changedMeanwhile, this,
       [this] {
@@ -90,7 +98,8 @@ MainWindow::MainWindow(QWidget* parent)
       },
       Qt::QueuedConnection);
   connect(cases_, &CaseBar::solveWanted, this, &MainWindow::solveShown);
-  connect(cases_, &CaseBar::cancelWanted, &solver_, &SolverProcess::cancel);
+  connect(cases_, &CaseBar::solveTheseWanted, &solver_, &SolverQueue::solve);
+  connect(cases_, &CaseBar::cancelWanted, &solver_, &SolverQueue::cancel);
   LinePage& along = strip_->linePageWidget();
   connect(&along, &LinePage::placesWanted, scene_, &ScenePanel::askForTwoPlaces);
   connect(&along, &LinePage::edgeWanted, scene_, &ScenePanel::askForEdge);
@@ -98,8 +107,8 @@ MainWindow::MainWindow(QWidget* parent)
   connect(&along, &LinePage::lineShown, this, [this](const auto& line) { scene_->overlay().setLine(line); });
   connect(scene_, &ScenePanel::twoPlacesPicked, &along, &LinePage::addLine);
   TimePage& time = strip_->timePageWidget();
-  connect(&time, &TimePage::endWanted, &solver_, &SolverProcess::endRun);
-  connect(&time, &TimePage::goOnWanted, &solver_, &SolverProcess::goOn);
+  connect(&time, &TimePage::endWanted, &solver_, &SolverQueue::endRun);
+  connect(&time, &TimePage::goOnWanted, &solver_, &SolverQueue::goOn);
   connect(&time, &TimePage::filmWanted, this, [this] { askForFilm(document_, *scene_, this); });
   connect(cases_, &CaseBar::readinessWanted, this, &MainWindow::toggleReadiness);
   connect(readiness_, &ReadinessList::wanted, this, &MainWindow::showFinding);
@@ -257,7 +266,7 @@ void MainWindow::askForLarge(const QString& sentence)
   box->addButton(tr("Leave it"), QMessageBox::RejectRole)->setObjectName("leaveIt");
   QPushButton* const anyway = box->addButton(tr("Do it all the same"), QMessageBox::AcceptRole);
   anyway->setObjectName("doLarge");
-  connect(anyway, &QPushButton::clicked, &solver_, &SolverProcess::doLarge);
+  connect(anyway, &QPushButton::clicked, &solver_, &SolverQueue::doLarge);
   box->open();
 }
 

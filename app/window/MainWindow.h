@@ -5,7 +5,7 @@
 #include "document/DraftProcess.h"
 #include "document/ProjectGuard.h"
 #include "document/Recovery.h"
-#include "document/SolverProcess.h"
+#include "document/SolverQueue.h"
 #include "look/Preferences.h"
 
 #include <QMainWindow>
@@ -51,7 +51,7 @@ public:
   void toggleReadiness();
 
   [[nodiscard]] Document& document() { return document_; }
-  [[nodiscard]] SolverProcess& solver() { return solver_; }
+  [[nodiscard]] SolverQueue& solver() { return solver_; }
   [[nodiscard]] DraftProcess& drafts() { return drafts_; }
   [[nodiscard]] Recovery& recovery() { return recovery_; }
   [[nodiscard]] Preferences& preferences() { return preferences_; }
@@ -101,7 +101,7 @@ private:
 
   Preferences preferences_;
   Document document_;
-  SolverProcess solver_;
+  SolverQueue solver_;
   DraftProcess drafts_;
   CaseBar* cases_;
   LedgerPanel* ledger_;

@@ -1,7 +1,9 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 //
 // The menus of the main window; every entry is also a command of the palette.
+#include "cases/CaseBar.h"
 #include "cases/CaseEditor.h"
+#include "cases/SetEditor.h"
 #include "fields/QuantityField.h"
 #include "ledger/LedgerPanel.h"
 #include "ledger/NewObjects.h"
@@ -125,14 +127,15 @@ void MainWindow::buildMenus()
   solve->addAction(tr("Solve the &shown case"), QKeySequence(Qt::Key_F5), this, &MainWindow::solveShown);
   solve->addAction(tr("Solve &all cases"), QKeySequence(Qt::SHIFT | Qt::Key_F5), this, &MainWindow::solveAll);
   QAction* cancel =
-      solve->addAction(tr("&Cancel"), QKeySequence(Qt::CTRL | Qt::Key_Period), &solver_, &SolverProcess::cancel);
+      solve->addAction(tr("&Cancel"), QKeySequence(Qt::CTRL | Qt::Key_Period), &solver_, &SolverQueue::cancel);
   cancel->setEnabled(false);
-  connect(&solver_, &SolverProcess::runningChanged, cancel,
-          [this, cancel] { cancel->setEnabled(solver_.isRunning()); });
+  solve->addAction(tr("Show the &queue"), QKeySequence(Qt::CTRL | Qt::Key_J), this,
+                   [this] { strip_->setPage(StripPanel::queuePage); });
+  connect(&solver_, &SolverQueue::runningChanged, cancel, [this, cancel] { cancel->setEnabled(solver_.isRunning()); });
   solve->addAction(tr("&Go on from where the run stopped"), QKeySequence(Qt::CTRL | Qt::Key_F5), this,
                    [this] { solver_.goOn(document_.shownCase()); });
   solve->addAction(tr("&End the run now and keep it"), QKeySequence(Qt::CTRL | Qt::Key_E), &solver_,
-                   &SolverProcess::endRun);
+                   &SolverQueue::endRun);
   solve->addAction(tr("&How sure? Solve on three meshes"), QKeySequence(Qt::Key_F7), this,
                    [this] { solver_.askHowSure(document_.shownCase()); });
   solve->addAction(tr("&Refine the mesh where it matters…"), QKeySequence(Qt::CTRL | Qt::Key_F7), this,
@@ -158,7 +161,7 @@ void MainWindow::buildMenus()
   addWorstTets(*solve);
   solve->addAction(tr("Ask &before large models…"), this, [this] { chooseLargeModels(preferences_, this); })
       ->setObjectName("largeModels");
-  solve->addAction(tr("&Mesh only"), QKeySequence(Qt::Key_F6), &solver_, &SolverProcess::prepare);
+  solve->addAction(tr("&Mesh only"), QKeySequence(Qt::Key_F6), &solver_, &SolverQueue::prepare);
   solve->addAction(tr("&Readiness"), QKeySequence(Qt::Key_F8), this, &MainWindow::toggleReadiness);
   solve->addAction(tr("&Watch what is selected"), QKeySequence(Qt::CTRL | Qt::Key_W), watches_,
                    &WatchPanel::addForSelection);
@@ -210,6 +213,9 @@ void MainWindow::buildEditMenu(QMenu& edit)
     });
     document_.showCase(id);
   });
+  edit.addAction(tr("&Find cases"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_F), cases_, &CaseBar::focusFilter);
+  edit.addAction(tr("Property &sets…"), QKeySequence(Qt::ALT | Qt::Key_P), this,
+                 [this] { editPropertySets(document_, preferences_, this); });
   edit.addAction(tr("Edit the &case…"), QKeySequence(Qt::ALT | Qt::Key_C), this,
                  [this] { editCase(document_, preferences_, document_.shownCase(), this); });
 }

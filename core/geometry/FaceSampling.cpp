@@ -116,7 +116,7 @@ std::vector<NearMiss> findNearMisses(const Brep& brep, const FaceTable& table)
       boxes[f].Enlarge(nearMissGap);
     }
   std::vector<NearMiss> found;
-  std::set<std::pair<int, int>> known; // pairs that are reported, or that touch somewhere: those were not missed
+  std::set<std::pair<PartId, PartId>> known; // pairs that are reported, or that touch somewhere: those were not missed
   for (const Face& face : table.faces)
     if (face.contact())
       known.insert(std::minmax(face.parts[0], face.parts[1]));
@@ -125,8 +125,8 @@ std::vector<NearMiss> findNearMisses(const Brep& brep, const FaceTable& table)
       continue;
     const std::vector<FaceSample> samples = samplesOn(brep.faces[a], 3);
     for (std::size_t b = 0; b < table.faces.size(); ++b) {
-      const int partA = table.faces[a].parts[0];
-      const int partB = table.faces[b].parts[0];
+      const PartId partA = table.faces[a].parts[0];
+      const PartId partB = table.faces[b].parts[0];
       if (!table.faces[b].exposed() || table.faces[b].aside || partA == partB || boxes[a].IsOut(boxes[b]) ||
           known.contains(std::minmax(partA, partB)))
         continue;

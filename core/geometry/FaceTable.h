@@ -1,6 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #pragma once
 
+#include "base/Id.h"
 #include "base/Vec3.h"
 
 #include <array>
@@ -11,16 +12,19 @@
 namespace kiln
 {
 
-inline constexpr int noPart = -1;
+using PartId = Id<struct PartOfModel>; ///< index into FaceTable::parts
+using FaceId = Id<struct FaceOfModel>; ///< index into FaceTable::faces
+
+inline constexpr PartId noPart;
 
 /// One face of the fused model: a patch of a surface with at most one part on each side.
 struct Face {
-  std::array<int, 2> parts{noPart, noPart}; ///< indices into FaceTable::parts; [0] is always a part
-  std::vector<std::string> names;           ///< lasting names, e.g. "shell.inside", "fibre.top"
-  double area = 0;                          ///< exact, m²
-  Vec3 centroid = Vec3::Zero();             ///< m
-  Vec3 normal = Vec3::Zero();               ///< mean direction out of parts[0]; zero for a closed round face
-  double normalSpread = 0;                  ///< largest angle of the local normal to the mean, rad
+  std::array<PartId, 2> parts;    ///< [0] is always a part
+  std::vector<std::string> names; ///< lasting names, e.g. "shell.inside", "fibre.top"
+  double area = 0;                ///< exact, m²
+  Vec3 centroid = Vec3::Zero();   ///< m
+  Vec3 normal = Vec3::Zero();     ///< mean direction out of parts[0]; zero for a closed round face
+  double normalSpread = 0;        ///< largest angle of the local normal to the mean, rad
   bool planar = false;
   double width = 0; ///< mean: twice the area over the length of its edges, m; in a section the length of its edge
   /// The flat side of a section, or its axis: no heat leaves there unless the side is named ("wall.front").
@@ -29,7 +33,7 @@ struct Face {
   [[nodiscard]] bool exposed() const { return parts[1] == noPart; }
   /// A patch shared by two different parts.
   [[nodiscard]] bool contact() const { return parts[1] != noPart && parts[0] != parts[1]; }
-  [[nodiscard]] bool touches(int part) const { return parts[0] == part || parts[1] == part; }
+  [[nodiscard]] bool touches(PartId part) const { return parts[0] == part || parts[1] == part; }
 };
 
 /// A part as the geometry knows it.
@@ -69,7 +73,7 @@ struct SectionFrame {
 
 /// Two faces of different parts that nearly touch but do not: no heat crosses there.
 struct NearMiss {
-  int partA = 0, partB = 0;
+  PartId partA, partB;
   double gap = 0; ///< m
   Vec3 place = Vec3::Zero();
 };
@@ -81,11 +85,11 @@ struct FaceTable {
   std::vector<NearMiss> nearMisses;
   SectionFrame section;
 
-  [[nodiscard]] int partIndex(const std::string& id) const
+  [[nodiscard]] PartId partIndex(const std::string& id) const
   {
     for (std::size_t i = 0; i < parts.size(); ++i)
       if (parts[i].id == id)
-        return static_cast<int>(i);
+        return PartId(i);
     return noPart;
   }
 };

@@ -90,7 +90,7 @@ Expected<void> collectSolids(const std::vector<PartBody>& bodies, BOPAlgo_Builde
         }
         known.Add(piece);
         brep.solids.push_back(TopoDS::Solid(piece));
-        brep.solidPart.push_back(static_cast<int>(p));
+        brep.solidPart.push_back(PartId(p));
       }
   return {};
 }
@@ -229,7 +229,7 @@ Geometry looseGeometry(const Project& project, const std::vector<PartBody>& bodi
   for (std::size_t p = 0; p < bodies.size(); ++p)
     for (TopExp_Explorer solids(bodies[p].body.shape, TopAbs_SOLID); solids.More(); solids.Next()) {
       brep->solids.push_back(TopoDS::Solid(solids.Current()));
-      brep->solidPart.push_back(static_cast<int>(p));
+      brep->solidPart.push_back(PartId(p));
     }
   Geometry geometry;
   geometry.table.parts = measureParts(bodies, *brep);

@@ -213,7 +213,7 @@ void measureSection(const SectionFrame& frame, Brep& brep, FaceTable& table)
     part.volume = 0;
     part.low[frame.across] = part.high[frame.across] = frame.at;
   }
-  std::map<int, std::vector<int>> backs; // of a part
+  std::map<PartId, std::vector<FaceId>> backs;
   for (std::size_t f = 0; f < table.faces.size(); ++f) {
     Face& face = table.faces[f];
     const double side = face.centroid[frame.across] - frame.at;
@@ -221,11 +221,11 @@ void measureSection(const SectionFrame& frame, Brep& brep, FaceTable& table)
     if (std::abs(side) > half - slack && face.exposed()) {
       face.aside = true;
       if (side < 0) {
-        brep.areas.push_back({brep.faces[f], face.parts[0], static_cast<int>(f), -1});
+        brep.areas.push_back({brep.faces[f], face.parts[0], FaceId(f), {}});
         table.parts[static_cast<std::size_t>(face.parts[0])].volume +=
             face.area * (frame.turned ? turn(face.centroid.x()) : frame.depth);
       } else {
-        backs[face.parts[0]].push_back(static_cast<int>(f));
+        backs[face.parts[0]].push_back(FaceId(f));
       }
     } else {
       const double length = lengthOf(face, half);
@@ -236,7 +236,7 @@ void measureSection(const SectionFrame& frame, Brep& brep, FaceTable& table)
     face.centroid = frame.flat(face.centroid);
   }
   for (SectionArea& area : brep.areas)
-    for (const int back : backs[area.part])
+    for (const FaceId back : backs[area.part])
       if ((table.faces[static_cast<std::size_t>(back)].centroid -
            table.faces[static_cast<std::size_t>(area.front)].centroid)
               .norm() < 1e-6 * half)

@@ -4,6 +4,7 @@
 #include "geometry/SurfaceFaces.h"
 #include "geometry/TouchingPairs.h"
 #include "model/Edit.h"
+#include "model/OwnValues.h"
 #include "model/Parameters.h"
 #include "units/Quantity.h"
 
@@ -81,7 +82,7 @@ private:
     if (const auto* power = std::get_if<PartPower>(&source.heat)) {
       double volume = 0;
       for (const std::string& id : expandGroups(result_.project, power->parts))
-        if (const int part = geometry_.partIndex(id); part != noPart)
+        if (const PartId part = geometry_.partIndex(id); part != noPart)
           volume += geometry_.parts[static_cast<std::size_t>(part)].volume;
       if (volume <= 0)
         return;
@@ -104,7 +105,7 @@ private:
     }
   }
 
-  /// Other powers in cases and in rules of runs are shared out alike.
+  /// Other powers in cases, in sets and in rules of runs are shared out alike.
   void shareChanges(const std::string& source, const std::string& key, double by, const std::string& unit)
   {
     const auto share = [&](Change& change) {
@@ -114,14 +115,10 @@ private:
       if (Property* own = change.number())
         divide(*own, by, unit);
     };
-    for (Case& one : result_.project.cases) {
-      for (Change& change : one.changes)
+    forEachOwnValues(result_.project, [&](std::vector<Change>& changes) {
+      for (Change& change : changes)
         share(change);
-      if (one.run)
-        for (RunRule& rule : one.run->rules)
-          for (Change& change : rule.set)
-            share(change);
-    }
+    });
   }
 
   void share(Contact& contact)

@@ -114,7 +114,7 @@ Expected<Project> sheetFromPart(const Project& project, const FaceTable& geometr
                    "Leave it solid.");
   const std::string beneath = geometry.parts[at(pair.partA == index ? pair.partB : pair.partA)].id;
   Surface surface;
-  for (const int face : pair.faces)
+  for (const FaceId face : pair.faces)
     for (const std::string& name : geometry.faces[at(face)].names)
       if (name.starts_with(beneath + "."))
         surface.faces.push_back(name);

@@ -49,43 +49,43 @@ bool near(const Face& face, const Near& near)
 }
 
 /// Indices of the faces of a name; none when nothing has it.
-std::set<int> facesNamed(const FaceTable& geometry, const std::string& wanted)
+std::set<FaceId> facesNamed(const FaceTable& geometry, const std::string& wanted)
 {
-  std::set<int> found;
+  std::set<FaceId> found;
   for (std::size_t f = 0; f < geometry.faces.size(); ++f)
     for (const std::string& name : geometry.faces[f].names)
       if (matches(geometry.faces[f], name, wanted))
-        found.insert(static_cast<int>(f));
+        found.insert(FaceId(f));
   return found;
 }
 
-std::set<int> pick(const Project& project, const FaceTable& geometry, const Surface& surface,
-                   std::set<std::string> enclosing, std::vector<std::string>* notFound)
+std::set<FaceId> pick(const Project& project, const FaceTable& geometry, const Surface& surface,
+                      std::set<std::string> enclosing, std::vector<std::string>* notFound)
 {
-  std::set<int> faces;
+  std::set<FaceId> faces;
   const auto missing = [&](const std::string& what) {
     if (notFound != nullptr)
       notFound->push_back(what);
   };
   for (const std::string& id : expandGroups(project, surface.exposedOf)) {
-    const int part = geometry.partIndex(id);
+    const PartId part = geometry.partIndex(id);
     const std::size_t before = faces.size();
     for (std::size_t f = 0; f < geometry.faces.size(); ++f)
       if (part != noPart && geometry.faces[f].exposed() && !geometry.faces[f].aside &&
           geometry.faces[f].parts[0] == part)
-        faces.insert(static_cast<int>(f));
+        faces.insert(FaceId(f));
     if (faces.size() == before)
       missing(id);
   }
   const auto named = [&](const std::string& wanted) {
-    std::set<int> found = facesNamed(geometry, wanted);
+    std::set<FaceId> found = facesNamed(geometry, wanted);
     if (found.empty())
       missing(wanted);
     return found;
   };
   for (const std::string& wanted : surface.faces)
     faces.merge(named(wanted));
-  std::erase_if(faces, [&](int f) {
+  std::erase_if(faces, [&](FaceId f) {
     const Face& face = geometry.faces[static_cast<std::size_t>(f)];
     return (surface.facing && !facing(face, *surface.facing)) || (surface.within && !inside(face, *surface.within)) ||
            (surface.near && !near(face, *surface.near));
@@ -96,13 +96,13 @@ std::set<int> pick(const Project& project, const FaceTable& geometry, const Surf
     if (other == nullptr)
       missing(id);
     else if (!enclosing.contains(id))
-      for (const int f : pick(project, geometry, *other, enclosing, nullptr))
+      for (const FaceId f : pick(project, geometry, *other, enclosing, nullptr))
         faces.erase(f);
   }
   for (const std::string& added : surface.added)
     faces.merge(named(added));
   for (const std::string& without : surface.without)
-    for (const int f : named(without))
+    for (const FaceId f : named(without))
       faces.erase(f);
   return faces;
 }
@@ -112,9 +112,9 @@ std::set<int> pick(const Project& project, const FaceTable& geometry, const Surf
 SurfaceFaces facesOf(const Project& project, const FaceTable& geometry, const Surface& surface)
 {
   SurfaceFaces result;
-  const std::set<int> faces = pick(project, geometry, surface, {}, &result.notFound);
+  const std::set<FaceId> faces = pick(project, geometry, surface, {}, &result.notFound);
   result.faces.assign(faces.begin(), faces.end());
-  for (const int f : result.faces)
+  for (const FaceId f : result.faces)
     result.area += geometry.faces[static_cast<std::size_t>(f)].area;
   return result;
 }

@@ -12,7 +12,7 @@ namespace kiln
 
 /// What a surface's rule picks from the present geometry.
 struct SurfaceFaces {
-  std::vector<int> faces;            ///< face indices, increasing
+  std::vector<FaceId> faces;         ///< face indices, increasing
   double area = 0;                   ///< exact, m²
   std::vector<std::string> notFound; ///< names or parts in the rule that pick nothing
 };

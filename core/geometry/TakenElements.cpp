@@ -170,7 +170,7 @@ Expected<std::vector<KeptElements>> keptElements(const Project& project, const F
     if (!own)
       return tl::unexpected(own.error());
     const gp_Trsf placement = transformOf(part->shape.placement);
-    KeptElements all{static_cast<int>(p), {}};
+    KeptElements all{PartId(p), {}};
     for (const gp_Trsf& copy : copiesOf(part->repeat))
       append(all.elements, moved(*own, placement * copy));
     kept.push_back(std::move(all));

@@ -45,7 +45,7 @@ struct ElementCount {
 
 /// The elements of a part that keeps them, all copies, in their place in the model.
 struct KeptElements {
-  int part = 0; ///< index in the table
+  PartId part{}; ///< index in the table
   TakenElements elements;
 };
 [[nodiscard]] Expected<std::vector<KeptElements>> keptElements(const Project& project, const FaceTable& table);

@@ -28,7 +28,7 @@ struct ConductanceOf {
 
 std::vector<TouchingPair> touchingPairs(const FaceTable& geometry)
 {
-  std::map<std::pair<int, int>, TouchingPair> pairs;
+  std::map<std::pair<PartId, PartId>, TouchingPair> pairs;
   for (std::size_t f = 0; f < geometry.faces.size(); ++f) {
     const Face& face = geometry.faces[f];
     if (!face.contact())
@@ -37,7 +37,7 @@ std::vector<TouchingPair> touchingPairs(const FaceTable& geometry)
     TouchingPair& pair = pairs[{a, b}];
     pair.partA = a;
     pair.partB = b;
-    pair.faces.push_back(static_cast<int>(f));
+    pair.faces.push_back(FaceId(f));
     pair.area += face.area;
   }
   std::vector<TouchingPair> list;
@@ -46,7 +46,7 @@ std::vector<TouchingPair> touchingPairs(const FaceTable& geometry)
   return list;
 }
 
-bool touch(const FaceTable& geometry, int partA, int partB)
+bool touch(const FaceTable& geometry, PartId partA, PartId partB)
 {
   return std::any_of(geometry.faces.begin(), geometry.faces.end(),
                      [&](const Face& face) { return face.contact() && face.touches(partA) && face.touches(partB); });
@@ -55,12 +55,12 @@ bool touch(const FaceTable& geometry, int partA, int partB)
 std::vector<ContactPiece> contactPieces(const Project& project, const FaceTable& geometry,
                                         std::vector<ContactClash>* clashes)
 {
-  std::map<const Contact*, std::vector<int>> claimed; // faces, by the contact that names them
+  std::map<const Contact*, std::vector<FaceId>> claimed; // faces, by the contact that names them
   for (const Contact& contact : project.contacts)
     if (!contact.surface.empty())
       claimed[&contact] = facesOf(project, geometry, contact.surface).faces;
-  const auto claims = [&](const Contact& contact, int face) {
-    const std::vector<int>& faces = claimed[&contact];
+  const auto claims = [&](const Contact& contact, FaceId face) {
+    const std::vector<FaceId>& faces = claimed[&contact];
     return std::find(faces.begin(), faces.end(), face) != faces.end();
   };
   std::vector<ContactPiece> pieces;
@@ -71,7 +71,7 @@ std::vector<ContactPiece> contactPieces(const Project& project, const FaceTable&
     for (const Contact& contact : project.contacts)
       if (!contact.surface.empty() && joins(contact, a, b))
         own.push_back({{pair.partA, pair.partB, {}, 0}, &contact});
-    for (const int face : pair.faces) {
+    for (const FaceId face : pair.faces) {
       ContactPiece* found = nullptr;
       const double area = geometry.faces[static_cast<std::size_t>(face)].area;
       for (std::size_t i = 1; i < own.size(); ++i) {

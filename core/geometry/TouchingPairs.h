@@ -11,8 +11,8 @@ namespace kiln
 
 /// Two parts that share faces.
 struct TouchingPair {
-  int partA = 0, partB = 0; ///< part indices, partA < partB
-  std::vector<int> faces;
+  PartId partA, partB; ///< part indices, partA < partB
+  std::vector<FaceId> faces;
   double area = 0; ///< exact, m²
 };
 
@@ -20,7 +20,7 @@ struct TouchingPair {
 [[nodiscard]] std::vector<TouchingPair> touchingPairs(const FaceTable& geometry);
 
 /// Do two parts share a face?
-[[nodiscard]] bool touch(const FaceTable& geometry, int partA, int partB);
+[[nodiscard]] bool touch(const FaceTable& geometry, PartId partA, PartId partB);
 
 /// Faces that two parts share and that one contact is set for, or none.
 struct ContactPiece : TouchingPair {

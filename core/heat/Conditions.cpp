@@ -3,24 +3,20 @@
 
 #include "base/At.h"
 #include "geometry/SurfaceFaces.h"
-#include "geometry/TouchingPairs.h"
+#include "heat/Joints.h"
 #include "heat/TermResolver.h"
 #include "heat/boundaries/Correlations.h"
 #include "heat/boundaries/Finishes.h"
-#include "heat/boundaries/GapCrossing.h"
 #include "heat/boundaries/HeldTemperature.h"
-#include "heat/boundaries/JumpContact.h"
 #include "heat/boundaries/SourceFlow.h"
 #include "heat/boundaries/SurfaceFlow.h"
 #include "heat/network/JouleHeat.h"
-#include "heat/radiation/EnclosureExchange.h"
-#include "heat/radiation/EnclosurePatches.h"
+#include "heat/radiation/EnclosureResolver.h"
 #include "model/Edit.h"
 
 #include <algorithm>
 #include <cmath>
 #include <limits>
-#include <map>
 #include <set>
 #include <thread>
 
@@ -46,7 +42,7 @@ public:
   {
     if (before == nullptr) {
       addMaterials();
-      addContacts();
+      addJoints();
     } else {
       keep(*before);
     }
@@ -66,7 +62,7 @@ public:
       failed_ = terms_.failed();
     for (std::size_t i = 0; before == nullptr && i < project_.enclosures.size() && !failed_; ++i)
       if (!project_.enclosures[i].muted)
-        addEnclosure(static_cast<int>(i), project_.enclosures[i]);
+        addEnclosure(static_cast<int>(i));
     if (failed_)
       return tl::unexpected(*failed_);
     giveHeldToTheLast();
@@ -112,74 +108,13 @@ private:
   {
     result_.flows.push_back(std::make_shared<const Flow>(std::forward<Args>(args)...));
   }
-  /// An object of a list as an owner; none: no object says it.
-  template <class Object>
-  static FlowOwner ownerIn(FlowOwner::Kind kind, const std::vector<Object>& list, const Object* object)
+  void addJoints()
   {
-    return {kind, object != nullptr ? static_cast<int>(object - list.data()) : -1};
-  }
-
-  void addContacts()
-  {
-    std::vector<bool> jump(mesh_.geometry.faces.size(), false);
-    for (const ContactPiece& piece : contactPieces(project_, mesh_.geometry)) {
-      const double conductance = contactConductance(piece);
-      if (std::isinf(conductance))
-        continue;
-      std::vector<JumpContact::OnFace> on;
-      for (const int face : piece.faces) {
-        jump[at(face)] = true;
-        on.push_back({face, conductance * areaScale_[at(face)], gapEmissivity(piece) * areaScale_[at(face)]});
-      }
-      if (conductance > 0)
-        add<JumpContact>(ownerIn(FlowOwner::Kind::Contact, project_.contacts, piece.contact), std::move(on));
-    }
-    for (std::size_t b = 0; b < project_.boundaries.size(); ++b)
-      if (const auto* sheet = std::get_if<Sheet>(&project_.boundaries[b].condition);
-          sheet != nullptr && sheet->through && !project_.boundaries[b].muted) {
-        std::vector<JumpContact::OnFace> on;
-        for (const int face : facesOn(sheet->surface))
-          if (mesh_.geometry.faces[at(face)].exposed() && !jump[at(face)]) {
-            jump[at(face)] = true;
-            on.push_back({face, areaScale_[at(face)] / sheet->through->si});
-          }
-        add<JumpContact>(FlowOwner{FlowOwner::Kind::Parts, -1}, std::move(on));
-      }
-    result_.unknowns = numberUnknowns(mesh_, jump);
-    for (const Contact& contact : project_.contacts)
-      if (const auto* gap = std::get_if<Gap>(&contact.exchange))
-        addCrossing(contact, *gap);
-  }
-
-  /// A gap between parts that share no faces is empty space that heat crosses.
-  void addCrossing(const Contact& contact, const Gap& gap)
-  {
-    const int partA = mesh_.geometry.partIndex(contact.partA);
-    const int partB = mesh_.geometry.partIndex(contact.partB);
-    if (partA == noPart || partB == noPart || touch(mesh_.geometry, partA, partB) ||
-        &contact != findContact(project_, contact.partA, contact.partB))
-      return;
-    auto points = pointsAcross(mesh_, partA, partB, gapReach * gap.thickness.si);
-    if (points.empty())
-      fail("contact " + contact.name,
-           "No faces of its parts look at each other from closer than " +
-               formatQuantity(gapReach * gap.thickness.si, Quantity::Length, {}, 3) + ".",
-           "Correct its thickness, move the parts together, or remove the contact.");
-    add<GapCrossing>(ownerIn(FlowOwner::Kind::Contact, project_.contacts, &contact), partA, partB,
-                     GapCrossing::Law{gap.conductivity.si / gap.thickness.si, gapEmissivity(gap)}, std::move(points));
-  }
-
-  /// Effective emissivity of two facing grey plates, 1/(1/ε₁ + 1/ε₂ − 1); 0 where radiation is not asked for.
-  static double gapEmissivity(const Gap& gap)
-  {
-    if (!gap.emissivityA || !gap.emissivityB)
-      return 0;
-    return 1 / (1 / gap.emissivityA->si + 1 / gap.emissivityB->si - 1);
-  }
-  static double gapEmissivity(const ContactPiece& piece)
-  {
-    const Gap* gap = piece.contact != nullptr ? std::get_if<Gap>(&piece.contact->exchange) : nullptr;
-    return gap != nullptr ? gapEmissivity(*gap) : 0;
+    Expected<Joints> joints = resolveJoints(project_, mesh_, areaScale_);
+    if (!joints)
+      return fail(joints.error().object, joints.error().problem, joints.error().remedy);
+    result_.unknowns = std::move(joints->unknowns);
+    result_.flows = std::move(joints->flows);
   }
 
   /// A formula of x, y, z as a function; nothing for a plain number.
@@ -195,16 +130,16 @@ private:
     return *function;
   }
 
-  [[nodiscard]] std::vector<int> partIndices(const std::vector<std::string>& ids) const
+  [[nodiscard]] std::vector<PartId> partIndices(const std::vector<std::string>& ids) const
   {
-    std::vector<int> indices;
+    std::vector<PartId> indices;
     for (const std::string& id : expandGroups(project_, ids))
-      if (const int part = mesh_.geometry.partIndex(id); part != noPart)
+      if (const PartId part = mesh_.geometry.partIndex(id); part != noPart)
         indices.push_back(part);
     return indices;
   }
-  [[nodiscard]] double exactVolume(int part) const { return mesh_.geometry.parts[at(part)].volume; }
-  [[nodiscard]] std::vector<int> facesOn(const std::string& surface) const
+  [[nodiscard]] double exactVolume(PartId part) const { return mesh_.geometry.parts[at(part)].volume; }
+  [[nodiscard]] std::vector<FaceId> facesOn(const std::string& surface) const
   {
     return facesOf(project_, mesh_.geometry, surface).faces;
   }
@@ -214,12 +149,12 @@ private:
   {
     if (!heat.power.table.empty())
       return terms_.addFollowing(source, terms_.inParts(heat.parts), heat.power, true);
-    const std::vector<int> parts = partIndices(heat.parts);
+    const std::vector<PartId> parts = partIndices(heat.parts);
     double volume = 0;
-    for (const int part : parts)
+    for (const PartId part : parts)
       volume += exactVolume(part);
     std::vector<VolumeHeat::InPart> in;
-    for (const int part : parts)
+    for (const PartId part : parts)
       in.push_back({part, heat.power.si / volume * exactVolume(part) / volumes_[at(part)], 1, volumes_[at(part)]});
     add<VolumeHeat>(sourceOwner(source), std::move(in));
   }
@@ -229,7 +164,7 @@ private:
       return terms_.addFollowing(source, terms_.inParts(heat.parts), heat.density, false);
     const PlaceFunction place = varying(heat.density, Quantity::HeatDensity, sourceName(source));
     std::vector<VolumeHeat::InPart> in;
-    for (const int part : partIndices(heat.parts)) {
+    for (const PartId part : partIndices(heat.parts)) {
       const double scale = exactVolume(part) / volumes_[at(part)];
       in.push_back({part, heat.density.si * scale, scale, volumes_[at(part)], place});
     }
@@ -240,7 +175,7 @@ private:
     if (!heat.power.table.empty())
       return terms_.addFollowing(source, terms_.onSurface(heat.surface), heat.power, true);
     const SurfaceFaces on = facesOf(project_, mesh_.geometry, heat.surface);
-    addToFaces<FaceHeat>(sourceOwner(source), on.faces, [&](int face, double scale) {
+    addToFaces<FaceHeat>(sourceOwner(source), on.faces, [&](FaceId face, double scale) {
       return FaceHeat{face, heat.power.si / on.area * scale, 1, {}};
     });
   }
@@ -249,7 +184,7 @@ private:
     if (!heat.flux.table.empty())
       return terms_.addFollowing(source, terms_.onSurface(heat.surface), heat.flux, false);
     const PlaceFunction place = varying(heat.flux, Quantity::HeatFlux, sourceName(source));
-    addToFaces<FaceHeat>(sourceOwner(source), facesOn(heat.surface), [&](int face, double scale) {
+    addToFaces<FaceHeat>(sourceOwner(source), facesOn(heat.surface), [&](FaceId face, double scale) {
       return FaceHeat{face, heat.flux.si * scale, scale, place};
     });
   }
@@ -275,54 +210,24 @@ private:
       result_.flows.push_back(*made);
   }
 
-  void addEnclosure(int index, const Enclosure& enclosure)
+  void addEnclosure(int index)
   {
-    constexpr double usualRays = 1000;
-    Patches patches = enclosurePatches(project_, mesh_, enclosure);
-    const auto count = static_cast<Eigen::Index>(patches.count());
-    Eigen::VectorXd areas(count);
-    Eigen::VectorXd scale(count);
-    Eigen::VectorXd emissivity(count);
-    std::vector<std::shared_ptr<const Property>> curves(patches.count());
-    std::map<int, Property> ofFace;
-    for (Eigen::Index p = 0; p < count; ++p) {
-      const auto patch = static_cast<std::size_t>(p);
-      const int face = patches.face[patch];
-      if (!ofFace.contains(face))
-        ofFace[face] = emissivityOf(project_, mesh_.geometry, face).value_or(Property{-1, ""});
-      if (ofFace[face].si < 0)
-        return fail("enclosure " + enclosure.name,
-                    "Part " + mesh_.geometry.parts[at(mesh_.geometry.faces[at(face)].parts[0])].name +
-                        " has no emissivity.",
-                    "Give the surface a finish, or its material a typical emissivity.");
-      emissivity[p] = ofFace[face].si;
-      if (!ofFace[face].table.empty())
-        curves[patch] = std::make_shared<const Property>(ofFace[face]);
-      scale[p] = areaScale_[at(face)];
-      areas[p] = 0;
-      for (const std::size_t t : patches.triangles[patch])
-        for (const SurfacePoint& point : pointsOfPiece(mesh_, t))
-          areas[p] += scale[p] * point.area;
-    }
-    const int rays = static_cast<int>(enclosure.rays ? enclosure.rays->si : usualRays);
-    Expected<ViewFactors> factors = viewFactors_(mesh_, patches, areas, rays, enclosure.opening.has_value());
-    if (!factors)
-      return fail("enclosure " + enclosure.name, factors.error().problem, factors.error().remedy);
-    if (enclosure.opening)
-      noteTemperature(enclosure.opening->si);
-    add<EnclosureExchange>(FlowOwner{FlowOwner::Kind::Enclosure, index}, mesh_, std::move(patches), std::move(*factors),
-                           std::move(scale), std::move(emissivity), std::move(curves),
-                           enclosure.opening ? std::optional(enclosure.opening->si) : std::nullopt);
+    auto exchange = resolveEnclosure(project_, index, mesh_, areaScale_, viewFactors_);
+    if (!exchange)
+      return fail(exchange.error().object, exchange.error().problem, exchange.error().remedy);
+    if (const auto& opening = project_.enclosures[at(index)].opening)
+      noteTemperature(opening->si);
+    result_.flows.push_back(std::move(*exchange));
   }
 
   static FlowOwner sourceOwner(int source) { return {FlowOwner::Kind::Source, source}; }
   static FlowOwner boundaryOwner(int boundary) { return {FlowOwner::Kind::Boundary, boundary}; }
   /// \param made  the flow of a face, from its index and its exact over its meshed area
   template <class OnFace, class Make>
-  void addToFaces(FlowOwner owner, const std::vector<int>& faces, Make&& made)
+  void addToFaces(FlowOwner owner, const std::vector<FaceId>& faces, Make&& made)
   {
     std::vector<OnFace> on;
-    for (const int face : faces)
+    for (const FaceId face : faces)
       on.push_back(made(face, areaScale_[at(face)]));
     add<FaceFlow<OnFace>>(owner, std::move(on));
   }
@@ -356,7 +261,7 @@ private:
                      const PlaceFunction& ambientAt, const std::shared_ptr<const Property>& ambientCurve = nullptr)
   {
     noteTemperature(ambient);
-    addToFaces<FaceConvection>(boundaryOwner(boundary), facesOn(surface), [&](int face, double scale) {
+    addToFaces<FaceConvection>(boundaryOwner(boundary), facesOn(surface), [&](FaceId face, double scale) {
       return FaceConvection{face, coefficient * scale, ambient, scale, curve, coefficientAt, ambientAt, ambientCurve};
     });
   }
@@ -391,7 +296,7 @@ private:
     if (material == nullptr)
       return fail(boundaryName(boundary), "It has no material.", "Choose one.");
     const auto conductivity = std::make_shared<const Property>(material->conductivity);
-    addToFaces<FaceSheet>(boundaryOwner(boundary), facesOn(sheet.surface), [&](int face, double scale) {
+    addToFaces<FaceSheet>(boundaryOwner(boundary), facesOn(sheet.surface), [&](FaceId face, double scale) {
       return FaceSheet{face, sheet.thickness.si * scale, conductivity, sheet.material};
     });
   }
@@ -401,7 +306,7 @@ private:
       return terms_.addRadiationToNode(boundary, r);
     noteTemperature(r.surroundings.si);
     std::vector<FaceRadiation> on;
-    for (const int face : facesOn(r.surface)) {
+    for (const FaceId face : facesOn(r.surface)) {
       const auto emissivity = emissivityOf(project_, mesh_.geometry, face);
       const double scale = r.viewFactor.si * areaScale_[at(face)];
       if (!emissivity)
@@ -416,7 +321,7 @@ private:
   }
   void addBoundary(int boundary, const FixedSurface& f)
   {
-    std::vector<int> faces = facesOn(f.surface);
+    std::vector<FaceId> faces = facesOn(f.surface);
     std::set<Index> held;
     for (std::size_t t = 0; t < mesh_.triangles.size(); ++t)
       if (std::binary_search(faces.begin(), faces.end(), mesh_.triangleFace[t]))
@@ -428,7 +333,7 @@ private:
   }
   void addBoundary(int boundary, const FixedPart& f)
   {
-    const int part = mesh_.geometry.partIndex(f.part);
+    const PartId part = mesh_.geometry.partIndex(f.part);
     std::set<Index> held;
     for (std::size_t t = 0; t < mesh_.tets.size(); ++t)
       if (mesh_.tetPart[t] == part)

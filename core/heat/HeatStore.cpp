@@ -89,7 +89,7 @@ void HeatStore::addParts(const Mesh& mesh, const Conditions& conditions, const s
   }
   for (std::size_t e = 0; e < tetElements(mesh); ++e) {
     const VolumeNodes nodes = volumeNodes(mesh, conditions.unknowns, e);
-    const std::int32_t part = elementPart(mesh, e);
+    const PartId part = elementPart(mesh, e);
     if (!isStraight(mesh, e)) {
       addCell(std::span(nodes.own.data(), nodes.count), part, part, density[at(part)] * volumeMass(mesh, e));
       continue;

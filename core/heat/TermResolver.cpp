@@ -103,27 +103,27 @@ Receivers TermResolver::inParts(const std::vector<std::string>& parts) const
 {
   PlaceCollector places;
   for (const std::string& id : expandGroups(project_, parts)) {
-    const int part = mesh_.geometry.partIndex(id);
+    const PartId part = mesh_.geometry.partIndex(id);
     if (part == noPart)
       continue;
     const double scale = mesh_.geometry.parts[at(part)].volume / volumes_[at(part)];
     for (std::size_t e = 0; e < tetElements(mesh_); ++e)
       if (elementPart(mesh_, e) == part)
         for (const VolumePoint& point : volumePoints(mesh_, e))
-          places.add({scale * point.volume, part, -1, Vec3::Zero()},
+          places.add({scale * point.volume, part, {}, Vec3::Zero()},
                      sharesBy(volumeNodes(mesh_, conditions_.unknowns, e), point.shape));
   }
   return places.made();
 }
 
-Receivers TermResolver::onFaces(const std::vector<int>& faces) const
+Receivers TermResolver::onFaces(const std::vector<FaceId>& faces) const
 {
   PlaceCollector places;
   for (std::size_t e = 0; e < triangleElements(mesh_); ++e) {
-    const int face = elementFace(mesh_, e);
+    const FaceId face = elementFace(mesh_, e);
     if (!std::binary_search(faces.begin(), faces.end(), face))
       continue;
-    const int part = mesh_.geometry.faces[at(face)].parts[0];
+    const PartId part = mesh_.geometry.faces[at(face)].parts[0];
     for (const SurfacePoint& point : pointsOf(mesh_, e))
       places.add({areaScale_[at(face)] * point.area, part, face, placeAt(mesh_, e, point.l)},
                  sharesBy(nodesOf(mesh_, conditions_.unknowns, e, 0), point.shape));
@@ -140,7 +140,7 @@ Receivers TermResolver::atPoint(const Vec3& place) const
 {
   Receivers receivers;
   const Location location = locate(mesh_, place);
-  receivers.add({1, mesh_.tetPart[location.tet], -1, place}, sharesAt(mesh_, conditions_.unknowns, location));
+  receivers.add({1, mesh_.tetPart[location.tet], {}, place}, sharesAt(mesh_, conditions_.unknowns, location));
   return receivers;
 }
 
@@ -265,9 +265,9 @@ void TermResolver::addRadiationToNode(int boundary, const Radiation& radiation)
   const Index unknown = nodeUnknown(radiation.node);
   if (unknown < 0)
     return;
-  const std::vector<int> faces = facesOf(project_, mesh_.geometry, radiation.surface).faces;
-  std::map<int, Property> ofFace;
-  for (const int face : faces) {
+  const std::vector<FaceId> faces = facesOf(project_, mesh_.geometry, radiation.surface).faces;
+  std::map<FaceId, Property> ofFace;
+  for (const FaceId face : faces) {
     const auto emissivity = emissivityOf(project_, mesh_.geometry, face);
     if (!emissivity)
       return fail(boundaryName(project_, boundary),
@@ -293,7 +293,7 @@ void TermResolver::addRadiationToNode(int boundary, const Radiation& radiation)
 
 /// Places on faces, gathered by stretches of equal length along a direction. A triangle that lies in several of them is
 /// shared out: an even division of it tells how.
-std::vector<Receivers> TermResolver::stretchesOf(const std::vector<int>& faces, const Vec3& along, int count) const
+std::vector<Receivers> TermResolver::stretchesOf(const std::vector<FaceId>& faces, const Vec3& along, int count) const
 {
   double low = std::numeric_limits<double>::infinity();
   double high = -low;
@@ -312,8 +312,8 @@ std::vector<Receivers> TermResolver::stretchesOf(const std::vector<int>& faces, 
   };
   std::vector<PlaceCollector> places(at(count));
   for (const std::size_t t : triangles) {
-    const int face = mesh_.triangleFace[t];
-    const int part = mesh_.geometry.faces[at(face)].parts[0];
+    const FaceId face = mesh_.triangleFace[t];
+    const PartId part = mesh_.geometry.faces[at(face)].parts[0];
     const SurfaceNodes nodes = nodesOf(mesh_, conditions_.unknowns, t / trianglePieces(mesh_.order), 0);
     const auto [first, last] = std::minmax({wayOf(t, 0), wayOf(t, 1), wayOf(t, 2)});
     constexpr double rim = 1e-9; // of the length
@@ -344,7 +344,7 @@ void TermResolver::addPassage(int boundary, const FlowPassage& passage)
   if (direction.norm() <= 0)
     return fail(boundaryName(project_, boundary), "Its flow has no direction.",
                 "Give the direction, for example 1, 0, 0.");
-  const std::vector<int> faces = facesOf(project_, mesh_.geometry, passage.surface).faces;
+  const std::vector<FaceId> faces = facesOf(project_, mesh_.geometry, passage.surface).faces;
   const FlowOwner owner{FlowOwner::Kind::Boundary, boundary};
   const double rate = passage.massFlow.si * passage.specificHeat.si;
   Index before = -1;
@@ -371,10 +371,10 @@ void TermResolver::addBeam(int source, const Beam& beam)
   if (from.norm() <= 0)
     return fail("source " + project_.sources[at(source)].name, "Its beam has no direction.",
                 "Give the direction it comes from, for example 0, 0, 1 for straight from above.");
-  std::vector<int> faces;
-  std::map<int, double> absorptance;
+  std::vector<FaceId> faces;
+  std::map<FaceId, double> absorptance;
   for (const std::string& surface : beam.surfaces)
-    for (const int face : facesOf(project_, mesh_.geometry, surface).faces) {
+    for (const FaceId face : facesOf(project_, mesh_.geometry, surface).faces) {
       if (!mesh_.geometry.faces[at(face)].exposed() || absorptance.contains(face))
         continue;
       const auto own = absorptanceOf(project_, mesh_.geometry, face);
@@ -386,11 +386,11 @@ void TermResolver::addBeam(int source, const Beam& beam)
       absorptance[face] = *own;
       faces.push_back(face);
     }
-  std::map<std::pair<Index, int>, double> watts;
+  std::map<std::pair<Index, FaceId>, double> watts;
   if (!conditions_.beams)
     conditions_.beams = std::make_shared<BeamCaster>(mesh_);
   for (const LitTriangle& lit : conditions_.beams->lit(mesh_, faces, from)) {
-    const int face = mesh_.triangleFace[lit.triangle];
+    const FaceId face = mesh_.triangleFace[lit.triangle];
     const SurfaceNodes nodes = nodesOf(mesh_, conditions_.unknowns, lit.triangle / trianglePieces(mesh_.order), 0);
     for (std::size_t i = 0; i < nodes.count; ++i)
       watts[{nodes.own[i], face}] +=
@@ -414,7 +414,7 @@ void TermResolver::addFollowing(int source, Receivers receivers, const Property&
     std::vector<WatchProbe::Share> shares;
     for (const Receiver& r : receivers)
       for (const UnknownShare& own : receivers.sharesOf(r))
-        shares.push_back({own.unknown, own.share * r.weight / sum});
+        shares.push_back({own.unknown, own.share * r.weight / sum, r.part});
     probe.emplace(WatchProbe::Kind::Weighted, std::move(shares));
   } else if (!own.follows.empty()) {
     if (const Watch* watch = findById(project_.watches, own.follows))

@@ -33,7 +33,7 @@ public:
 
   /// Heat spread over faces: where it is integrated, with the areas. At first order a node of several triangles is one
   /// place.
-  [[nodiscard]] Receivers onFaces(const std::vector<int>& faces) const;
+  [[nodiscard]] Receivers onFaces(const std::vector<FaceId>& faces) const;
   [[nodiscard]] Receivers inParts(const std::vector<std::string>& parts) const;
   [[nodiscard]] Receivers onSurface(const std::string& surface) const;
   [[nodiscard]] Receivers atPoint(const Vec3& place) const;
@@ -45,7 +45,8 @@ private:
   [[nodiscard]] Index nodeUnknown(const std::string& id) const;
   Index newUnknown();
   [[nodiscard]] Receivers receiversOf(const std::string& end) const;
-  [[nodiscard]] std::vector<Receivers> stretchesOf(const std::vector<int>& faces, const Vec3& along, int count) const;
+  [[nodiscard]] std::vector<Receivers> stretchesOf(const std::vector<FaceId>& faces, const Vec3& along,
+                                                   int count) const;
   void addWire(int index, const Link& link, const Wire& wire);
   void addLink(int link, bool muted, const std::string& endA, const std::string& endB, ExchangeLaw law);
   void add(std::shared_ptr<const HeatFlow> flow) { conditions_.flows.push_back(std::move(flow)); }

@@ -139,6 +139,10 @@ std::filesystem::path growingRunFile(const std::filesystem::path& folder, const 
 {
   return fileOf(folder, caseId, ".running.h5");
 }
+std::filesystem::path logFile(const std::filesystem::path& folder, const std::string& caseId)
+{
+  return fileOf(folder, caseId, ".log");
+}
 std::filesystem::path caseLockFile(const std::filesystem::path& folder, const std::string& caseId)
 {
   return folder / ("." + safeFileName(caseId) + ".lock");

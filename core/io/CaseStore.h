@@ -28,6 +28,8 @@ struct StoredCase {
 [[nodiscard]] std::filesystem::path runFile(const std::filesystem::path& folder, const std::string& caseId);
 /// A run while it goes, or up to where it was interrupted.
 [[nodiscard]] std::filesystem::path growingRunFile(const std::filesystem::path& folder, const std::string& caseId);
+/// What its solver said the last time, with the seconds since it began: steps, iterations, warnings.
+[[nodiscard]] std::filesystem::path logFile(const std::filesystem::path& folder, const std::string& caseId);
 /// Held by whoever writes any of them.
 [[nodiscard]] std::filesystem::path caseLockFile(const std::filesystem::path& folder, const std::string& caseId);
 [[nodiscard]] std::filesystem::path manifestFile(const std::filesystem::path& folder, const std::string& caseId);

@@ -17,14 +17,6 @@ namespace kiln
 namespace
 {
 
-Project only(const Project& project, const std::set<std::string>& ids)
-{
-  Project kept = project;
-  forEachObjectList(
-      kept, [&](auto& list) { std::erase_if(list, [&](const auto& object) { return !ids.contains(object.id); }); });
-  return kept;
-}
-
 /// Kinds that come along with what names them: they are there to be used. Parts, nodes and the like do not.
 constexpr Refers taken = Refers::Material | Refers::Group | Refers::Surface | Refers::File | Refers::Watch;
 
@@ -33,7 +25,7 @@ std::set<std::string> withNeeds(const Project& project, std::set<std::string> id
 {
   for (std::size_t before = 0; before != ids.size();) {
     before = ids.size();
-    Project kept = only(project, ids);
+    Project kept = onlyObjects(project, ids);
     forEachReference(kept, [&](const ReferenceUse& use) {
       if (use.text != nullptr && use.spec.to & taken && kindOfObject(project, *use.text) & taken)
         ids.insert(*use.text);
@@ -52,9 +44,17 @@ constexpr const char* wantedKey = "copied"; // the objects that were asked for, 
 
 } // namespace
 
+Project onlyObjects(const Project& project, const std::set<std::string>& ids)
+{
+  Project kept = project;
+  forEachObjectList(
+      kept, [&](auto& list) { std::erase_if(list, [&](const auto& object) { return !ids.contains(object.id); }); });
+  return kept;
+}
+
 std::string copyObjects(const Project& project, const std::vector<std::string>& ids)
 {
-  Project copy = only(project, withNeeds(project, {ids.begin(), ids.end()}));
+  Project copy = onlyObjects(project, withNeeds(project, {ids.begin(), ids.end()}));
   copy.network.clear();
   copy.mesh = {};
   copy.environment.reset();
@@ -101,7 +101,7 @@ Expected<std::vector<std::string>> pasteObjects(Project& project, const std::str
     }
   });
   // References among the pasted objects follow their new ids.
-  Project added = only(project, [&] {
+  Project added = onlyObjects(project, [&] {
     std::set<std::string> ids;
     for (const auto& [old, now] : newId)
       ids.insert(now);

@@ -4,12 +4,16 @@
 #include "base/Failure.h"
 #include "model/Project.h"
 
+#include <set>
 #include <string>
 #include <vector>
 
 /// Objects on the clipboard: a project file that holds them and what they need (materials, surfaces, parameters).
 namespace kiln
 {
+
+/// The project with these objects alone.
+[[nodiscard]] Project onlyObjects(const Project& project, const std::set<std::string>& ids);
 
 [[nodiscard]] std::string copyObjects(const Project& project, const std::vector<std::string>& ids);
 

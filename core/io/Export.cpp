@@ -83,6 +83,17 @@ std::string csvField(const std::string& text)
   return quoted + "\"";
 }
 
+namespace
+{
+
+std::string agreesCell(const WatchFigure& watch)
+{
+  const auto passes = agrees(watch);
+  return !passes ? "" : *passes ? "yes" : "no";
+}
+
+} // namespace
+
 std::string figuresCsv(const Project& project, const CaseResult& result)
 {
   std::string csv = "part,hottest °C,x m,y m,z m,coldest °C,mean °C\n";
@@ -92,12 +103,13 @@ std::string figuresCsv(const Project& project, const CaseResult& result)
       csv += "," + number(part.hottest.place[d]);
     csv += "," + celsius(part.coldest.value) + "," + celsius(part.mean) + "\n";
   }
-  csv += "\nwatch,value,unit,lower limit,upper limit,margin\n";
+  csv += "\nwatch,value,unit,lower limit,upper limit,margin,reference,tolerance,agrees\n";
   for (const WatchFigure& watch : readWatches(project, result)) {
     const bool temperature = watch.quantity == Quantity::Temperature;
     csv += csvField(watch.name) + "," + optionalCell(watch.value, temperature) + "," + displayUnit(watch.quantity) +
            "," + optionalCell(watch.lower, temperature) + "," + optionalCell(watch.upper, temperature) + "," +
-           optionalCell(watch.margin, false) + "\n";
+           optionalCell(watch.margin, false) + "," + optionalCell(watch.reference, temperature) + "," +
+           optionalCell(watch.tolerance, false) + "," + agreesCell(watch) + "\n";
   }
   csv += "\nledger,name,W\n";
   for (const LedgerFlow& flow : result.sources)

@@ -32,6 +32,13 @@ Json watchJson(const WatchFigure& watch, const FaceTable& geometry)
     json["place"] = {watch.where->place.x(), watch.where->place.y(), watch.where->place.z()};
     json["part"] = geometry.parts[static_cast<std::size_t>(watch.where->part)].id;
   }
+  if (watch.reference) {
+    json["reference"] = *watch.reference;
+    json["referenceFrom"] = watch.referenceFrom;
+    json["tolerance"] = optionalJson(watch.tolerance);
+  }
+  if (const auto passes = agrees(watch))
+    json["agrees"] = *passes;
   if (!watch.note.empty())
     json["note"] = watch.note;
   return json;
@@ -149,7 +156,7 @@ std::string figuresText(const Project& project, const CaseResult& result)
                   {"voids", Json::array()}};
   for (const Void& space : result.mesh.voids) {
     Json faces = Json::array();
-    for (const int face : space.faces)
+    for (const FaceId face : space.faces)
       if (!geometry.faces[static_cast<std::size_t>(face)].names.empty())
         faces.push_back(geometry.faces[static_cast<std::size_t>(face)].names.front());
     json["mesh"]["voids"].push_back({{"volume", space.volume}, {"faces", faces}});

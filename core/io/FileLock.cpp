@@ -5,11 +5,13 @@
 
 #include <array>
 #include <cerrno>
+#include <chrono>
 #include <cstring>
 #include <ctime>
 #include <fcntl.h>
 #include <pwd.h>
 #include <sys/file.h>
+#include <thread>
 #include <unistd.h>
 #include <utility>
 
@@ -74,6 +76,21 @@ Expected<FileLock> FileLock::take(const std::filesystem::path& file, const std::
   if (::ftruncate(lock.descriptor_, 0) != 0 || ::pwrite(lock.descriptor_, text.data(), text.size(), 0) < 0)
     errno = 0; // a full disk: it is held all the same, only without a name
   return lock;
+}
+
+Expected<FileLock> FileLock::await(const std::filesystem::path& file, const std::string& object,
+                                   const std::function<void(const std::string& holder)>& waiting)
+{
+  constexpr auto between = std::chrono::milliseconds(50);
+  constexpr int sayEvery = 20; // times
+  for (int tries = 0;; ++tries) {
+    auto lock = take(file, object);
+    if (lock || lock.error().kind != Failure::Kind::NotReady)
+      return lock;
+    if (tries % sayEvery == 0)
+      waiting(holderOf(file));
+    std::this_thread::sleep_for(between);
+  }
 }
 
 FileLock::~FileLock()

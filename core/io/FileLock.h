@@ -4,6 +4,7 @@
 #include "base/Failure.h"
 
 #include <filesystem>
+#include <functional>
 #include <string>
 
 namespace kiln
@@ -19,6 +20,10 @@ public:
   /// \param object  what is written, as in "case Hold"
   /// Fails with kind NotReady where another one holds it, naming who and since when.
   [[nodiscard]] static Expected<FileLock> take(const std::filesystem::path& file, const std::string& object);
+  /// The same, but waits while another one holds it; \p waiting is told so now and then.
+  /// Fails where the file cannot be written.
+  [[nodiscard]] static Expected<FileLock> await(const std::filesystem::path& file, const std::string& object,
+                                                const std::function<void(const std::string& holder)>& waiting);
   ~FileLock();
   FileLock(FileLock&& other) noexcept;
   FileLock& operator=(FileLock&& other) noexcept;

@@ -4,6 +4,7 @@
 #include "base/Failure.h"
 #include "base/NearestWord.h"
 #include "io/BoundedJson.h"
+#include "io/JsonId.h"
 #include "io/JsonText.h"
 #include "model/Walk.h"
 
@@ -28,6 +29,7 @@ public:
   std::optional<Failure> failed;
 
   void text(const KeySpec& key, std::string& value) { readText(key, value, true); }
+  void formula(const KeySpec& key, std::string& value) { text(key, value); }
   void appearance(const KeySpec& key, std::string& value) { optionalText(key, value); }
   void optionalText(const KeySpec& key, std::string& value) { readText(key, value, false); }
   void flag(const KeySpec& key, bool& value)

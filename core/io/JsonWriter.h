@@ -1,6 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #pragma once
 
+#include "io/JsonId.h"
 #include "io/JsonText.h"
 #include "model/Walk.h"
 
@@ -63,6 +64,7 @@ public:
       set(key, *value);
   }
   void text(const KeySpec& key, std::string& value) { set(key, value); }
+  void formula(const KeySpec& key, std::string& value) { text(key, value); }
   void appearance(const KeySpec& key, std::string& value) { optionalText(key, value); }
   void optionalText(const KeySpec& key, std::string& value)
   {

@@ -32,6 +32,7 @@ public:
 
   void text(const KeySpec& spec, std::string&) { row(spec, "text"); }
   void optionalText(const KeySpec& spec, std::string&) { row(spec, "text, may be left out"); }
+  void formula(const KeySpec& spec, std::string&) { row(spec, "formula"); }
   void appearance(const KeySpec& spec, std::string&) { row(spec, "`#rrggbb`, of pictures; may be left out"); }
   void longText(const KeySpec& spec, SharedText&) { row(spec, "text, may be left out"); }
   void texts(const KeySpec& spec, std::vector<std::string>&) { row(spec, "list of texts"); }

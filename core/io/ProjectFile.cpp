@@ -4,8 +4,9 @@
 #include "io/AtomicFile.h"
 #include "io/JsonReader.h"
 #include "io/JsonWriter.h"
+#include "model/Fields.h"
+#include "model/OwnValues.h"
 #include "model/Parameters.h"
-#include "model/Settings.h"
 
 #include <algorithm>
 #include <cmath>
@@ -81,16 +82,11 @@ std::optional<Failure> checkHeader(const Json& json, const std::string& file)
 namespace
 {
 
-/// Own values of cases and rules that were written in words alone.
+/// Own values that were written in words alone.
 std::optional<Failure> readChangedWords(Project& project, const std::string& file)
 {
   std::vector<std::vector<Change>*> lists;
-  for (Case& one : project.cases) {
-    lists.push_back(&one.changes);
-    if (one.run)
-      for (RunRule& rule : one.run->rules)
-        lists.push_back(&rule.set);
-  }
+  forEachOwnValues(project, [&](std::vector<Change>& changes) { lists.push_back(&changes); });
   const auto isOpen = [](const Change& change) {
     const Property* number = change.number();
     return number != nullptr && std::isnan(number->si) && !number->text.empty();

@@ -4,6 +4,7 @@
 #include "io/AtomicFile.h"
 #include "io/DescribeResult.h"
 #include "io/Hdf5.h"
+#include "io/JsonId.h"
 #include "io/JsonText.h"
 
 #include <algorithm>
@@ -62,14 +63,14 @@ void readGeometry(const Json& json, Mesh& mesh)
     mesh.geometry.parts.push_back(
         {part.at("id"), part.at("name"), part.at("volume"), vecFrom(part.at("low")), vecFrom(part.at("high"))});
   for (const Json& face : json.at("faces"))
-    mesh.geometry.faces.push_back({face.at("parts"), face.at("names"), face.at("area"), vecFrom(face.at("centroid")),
-                                   vecFrom(face.at("normal")), face.at("normalSpread"), face.at("planar"),
-                                   face.at("width"), face.value("aside", false)});
+    mesh.geometry.faces.push_back({face.at("parts").get<std::array<PartId, 2>>(), face.at("names"), face.at("area"),
+                                   vecFrom(face.at("centroid")), vecFrom(face.at("normal")), face.at("normalSpread"),
+                                   face.at("planar"), face.at("width"), face.value("aside", false)});
   for (const Json& miss : json.at("nearMisses"))
-    mesh.geometry.nearMisses.push_back(
-        {miss.at("parts").at(0), miss.at("parts").at(1), miss.at("gap"), vecFrom(miss.at("place"))});
+    mesh.geometry.nearMisses.push_back({miss.at("parts").at(0).get<PartId>(), miss.at("parts").at(1).get<PartId>(),
+                                        miss.at("gap"), vecFrom(miss.at("place"))});
   for (const Json& space : json.at("voids"))
-    mesh.voids.push_back({space.at("volume"), space.at("faces")});
+    mesh.voids.push_back({space.at("volume"), space.at("faces").get<std::vector<FaceId>>()});
   mesh.smallestDihedral = json.at("smallestDihedral");
   mesh.order = json.value("order", 1);
   if (const auto s = json.find("section"); s != json.end())
@@ -110,20 +111,37 @@ std::vector<Vec3> vectorsOf(const std::vector<double>& values)
   return rows;
 }
 
+template <class Id>
+std::vector<std::int32_t> numbersOf(const std::vector<Id>& ids)
+{
+  return {ids.begin(), ids.end()};
+}
+
+template <class Id>
+std::vector<Id> idsOf(const std::vector<std::int32_t>& numbers)
+{
+  std::vector<Id> ids;
+  ids.reserve(numbers.size());
+  for (const std::int32_t number : numbers)
+    ids.emplace_back(number);
+  return ids;
+}
+
 void writeMesh(Hdf5Writer& writer, const Mesh& mesh)
 {
   writer.write("/mesh/nodes", flat(mesh.nodes), 3);
   writer.write("/mesh/tets", flat(mesh.tets), 4);
-  writer.write("/mesh/tetPart", mesh.tetPart);
+  writer.write("/mesh/tetPart", numbersOf(mesh.tetPart));
   writer.write("/mesh/triangles", flat(mesh.triangles), 3);
-  writer.write("/mesh/triangleFace", mesh.triangleFace);
+  writer.write("/mesh/triangleFace", numbersOf(mesh.triangleFace));
   writer.write("/mesh/triangleTets", flat(mesh.triangleTets), 2);
   if (!mesh.column.empty())
     writer.write("/mesh/column", mesh.column);
   writer.writeText("/mesh/geometry", geometryJson(mesh).dump());
 }
 
-bool inRange(const std::vector<std::int32_t>& values, std::size_t count, std::int32_t lowest = 0)
+template <class Number>
+bool inRange(const std::vector<Number>& values, std::size_t count, std::int32_t lowest = 0)
 {
   return std::all_of(values.begin(), values.end(),
                      [&](std::int32_t v) { return v >= lowest && v < static_cast<std::int32_t>(count); });
@@ -154,7 +172,7 @@ bool sidesMatch(const Mesh& mesh)
     return true; // faces drawn while editing
   for (std::size_t t = 0; t < mesh.triangles.size(); ++t)
     for (std::size_t side = 0; side < 2; ++side) {
-      const int part = mesh.geometry.faces[static_cast<std::size_t>(mesh.triangleFace[t])].parts[side];
+      const PartId part = mesh.geometry.faces[static_cast<std::size_t>(mesh.triangleFace[t])].parts[side];
       const std::int32_t tet = mesh.triangleTets[t][side];
       if ((part == noPart) != (tet < 0))
         return false;
@@ -176,8 +194,8 @@ bool readMesh(Hdf5Reader& reader, Mesh& mesh)
   const std::vector<std::int32_t> tets = reader.integers("/mesh/tets");
   const std::vector<std::int32_t> triangles = reader.integers("/mesh/triangles");
   const std::vector<std::int32_t> sides = reader.integers("/mesh/triangleTets");
-  mesh.tetPart = reader.integers("/mesh/tetPart");
-  mesh.triangleFace = reader.integers("/mesh/triangleFace");
+  mesh.tetPart = idsOf<PartId>(reader.integers("/mesh/tetPart"));
+  mesh.triangleFace = idsOf<FaceId>(reader.integers("/mesh/triangleFace"));
   const std::string geometry = reader.text("/mesh/geometry");
   if (reader.failed())
     return false;

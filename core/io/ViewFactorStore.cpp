@@ -2,6 +2,7 @@
 #include "io/ViewFactorStore.h"
 
 #include "io/AtomicFile.h"
+#include "io/FileLock.h"
 #include "io/Hdf5.h"
 #include "io/JsonText.h"
 #include "mesh/RayScene.h"
@@ -133,6 +134,10 @@ ViewFactorSource storedViewFactors(const std::filesystem::path& folder, unsigned
   return [folder, threads, progress](const Mesh& mesh, const Patches& patches, const Eigen::VectorXd& areas, int rays,
                                      bool open) -> Expected<ViewFactors> {
     const std::filesystem::path file = viewFactorFile(folder, viewFactorHash(mesh, patches, rays, open));
+    // Whoever waits for another process that casts them finds them made.
+    const auto lock = FileLock::await(folder / ".view.lock", "view factors", [&](const std::string& holder) {
+      progress("radiation", 0.5, "waiting for view factors that are made by " + holder);
+    });
     if (auto known = load(file, areas.size())) {
       progress("radiation", 0.5, "view factors unchanged");
       return std::move(*known);

@@ -31,7 +31,7 @@ CountEstimate countOfSection(const Project& project, const FaceTable& geometry)
   const SectionFrame& frame = geometry.section;
   std::vector<double> border(geometry.parts.size(), 0.0);
   for (const Face& face : geometry.faces)
-    for (const int part : face.parts)
+    for (const PartId part : face.parts)
       if (part != noPart && !face.aside)
         border[at(part)] += face.width;
   std::vector<double> area;
@@ -42,7 +42,7 @@ CountEstimate countOfSection(const Project& project, const FaceTable& geometry)
   std::vector<double> wall;
   for (const Face& face : geometry.faces) {
     double thinnest = 1e300;
-    for (const int part : face.parts)
+    for (const PartId part : face.parts)
       if (part != noPart && !face.aside)
         thinnest = std::min(thinnest, 2 * area[at(part)] / border[at(part)]);
     wall.push_back(thinnest);
@@ -50,7 +50,7 @@ CountEstimate countOfSection(const Project& project, const FaceTable& geometry)
   const MeshSizes sizes = chooseSizes(project, geometry, wall);
   std::vector<double> divisions(geometry.parts.size(), 0.0);
   for (std::size_t f = 0; f < geometry.faces.size(); ++f)
-    for (const int part : geometry.faces[f].parts)
+    for (const PartId part : geometry.faces[f].parts)
       if (part != noPart && !geometry.faces[f].aside)
         divisions[at(part)] += geometry.faces[f].width / onCurved(geometry.faces[f], sizes.face[f], sizes.chordAngle);
   CountEstimate estimate;
@@ -68,13 +68,13 @@ std::vector<double> wallsOf(const FaceTable& geometry)
 {
   std::vector<double> skin(geometry.parts.size(), 0.0);
   for (const Face& face : geometry.faces)
-    for (const int part : face.parts)
+    for (const PartId part : face.parts)
       if (part != noPart)
         skin[at(part)] += face.area;
   std::vector<double> wall;
   for (const Face& face : geometry.faces) {
     double thinnest = 1e300;
-    for (const int part : face.parts)
+    for (const PartId part : face.parts)
       if (part != noPart)
         thinnest = std::min(thinnest, 2 * geometry.parts[at(part)].volume / skin[at(part)]);
     wall.push_back(std::min(thinnest, face.width));
@@ -114,7 +114,7 @@ CountEstimate estimateCount(const Project& project, const FaceTable& geometry)
     const double size = onCurved(face, sizes.face[f], sizes.chordAngle);
     const double count = face.area / (ofTriangle * size * size);
     all += count;
-    for (const int part : face.parts)
+    for (const PartId part : face.parts)
       if (part != noPart) {
         area[at(part)] += face.area;
         triangles[at(part)] += count;

@@ -32,7 +32,7 @@ Vec3 vec(const gp_Pnt& p) { return {p.X(), p.Y(), p.Z()}; }
 /// A node in the middle of an edge on the skin, with the faces that meet there.
 struct Middle {
   std::array<std::int32_t, 2> ends{};
-  std::set<int> faces;
+  std::set<FaceId> faces;
 };
 
 std::map<std::int32_t, Middle> middlesOnSkin(const Mesh& mesh)
@@ -40,7 +40,7 @@ std::map<std::int32_t, Middle> middlesOnSkin(const Mesh& mesh)
   constexpr std::array<std::array<std::size_t, 2>, 3> edges{{{0, 1}, {1, 2}, {0, 2}}};
   std::map<std::int32_t, Middle> middles;
   for (std::size_t e = 0; e < triangleElements(mesh); ++e) {
-    const int face = mesh.triangleFace[4 * e];
+    const FaceId face = mesh.triangleFace[4 * e];
     if (mesh.geometry.faces[at(face)].aside)
       continue; // the flat side of a section
     const auto six = sixOf(e, [&](std::size_t piece) -> const Triangle& { return mesh.triangles[piece]; });
@@ -63,17 +63,17 @@ public:
   {
     if (middle.faces.size() > 1)
       return onSharedEdge(middle, chord, length);
-    const int face = *middle.faces.begin();
+    const FaceId face = *middle.faces.begin();
     return isFlat(face) ? std::nullopt : onFace(face, chord, length);
   }
 
 private:
-  [[nodiscard]] bool isFlat(int face) const
+  [[nodiscard]] bool isFlat(FaceId face) const
   {
     return BRepAdaptor_Surface(brep_.faces[at(face)], false).GetType() == GeomAbs_Plane;
   }
 
-  std::optional<Vec3> onFace(int face, const Vec3& chord, double length)
+  std::optional<Vec3> onFace(FaceId face, const Vec3& chord, double length)
   {
     auto& projector = projectors_[at(face)];
     if (!projector) {
@@ -106,7 +106,7 @@ private:
     return best;
   }
 
-  const std::vector<TopoDS_Edge>& sharedEdges(const std::set<int>& faces)
+  const std::vector<TopoDS_Edge>& sharedEdges(const std::set<FaceId>& faces)
   {
     const auto [found, isNew] = shared_.try_emplace(faces);
     if (!isNew)
@@ -114,7 +114,7 @@ private:
     TopTools_IndexedMapOfShape edges;
     TopExp::MapShapes(brep_.faces[at(*faces.begin())], TopAbs_EDGE, edges);
     for (int e = 1; e <= edges.Extent(); ++e)
-      if (std::all_of(faces.begin(), faces.end(), [&](int face) {
+      if (std::all_of(faces.begin(), faces.end(), [&](FaceId face) {
             TopTools_IndexedMapOfShape own;
             TopExp::MapShapes(brep_.faces[at(face)], TopAbs_EDGE, own);
             return own.Contains(edges(e));
@@ -125,7 +125,7 @@ private:
 
   const Brep& brep_;
   std::vector<std::unique_ptr<GeomAPI_ProjectPointOnSurf>> projectors_;
-  std::map<std::set<int>, std::vector<TopoDS_Edge>> shared_;
+  std::map<std::set<FaceId>, std::vector<TopoDS_Edge>> shared_;
 };
 
 /// Is any of the eight pieces of an element folded, or nearly so, against the straight one?

@@ -21,7 +21,7 @@ namespace
 {
 
 /// Adds a face's triangles, their normals out of its first part.
-void addFace(const TopoDS_Face& face, bool reversed, int index, Mesh& mesh)
+void addFace(const TopoDS_Face& face, bool reversed, FaceId index, Mesh& mesh)
 {
   TopLoc_Location location;
   const Handle(Poly_Triangulation) triangles = BRep_Tool::Triangulation(face, location);
@@ -61,7 +61,7 @@ Expected<Mesh> draftMesh(const Geometry& geometry)
     Mesh mesh;
     mesh.geometry = geometry.table;
     for (std::size_t f = 0; f < geometry.brep->faces.size(); ++f)
-      addFace(geometry.brep->faces[f], geometry.brep->reversed[f], static_cast<int>(f), mesh);
+      addFace(geometry.brep->faces[f], geometry.brep->reversed[f], FaceId(f), mesh);
     if (mesh.geometry.section.is()) { // every node is a column by itself
       mesh.column.resize(mesh.nodes.size());
       std::iota(mesh.column.begin(), mesh.column.end(), 0);

@@ -1,6 +1,8 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "mesh/EdgeDivision.h"
 
+#include "base/At.h"
+
 #include <BRepAdaptor_Curve.hxx>
 #include <BRepAdaptor_Surface.hxx>
 #include <BRepLProp_SLProps.hxx>
@@ -145,9 +147,9 @@ public:
       corner.size = std::min(corner.size, size);
       corner.thin = corner.thin || length <= size;
       for (const TopoDS_Shape& shape : beside) {
-        const int face = faceIndex.FindIndex(shape);
+        const FaceId face(faceIndex.FindIndex(shape) - 1);
         corner.faces.insert(face);
-        corner.exposed = corner.exposed && exposed_[static_cast<std::size_t>(face - 1)];
+        corner.exposed = corner.exposed && exposed_[at(face)];
       }
     }
   }
@@ -165,7 +167,7 @@ private:
   struct Corner {
     double size = std::numeric_limits<double>::infinity();
     bool exposed = true, thin = false;
-    std::set<int> faces;
+    std::set<FaceId> faces;
   };
   const std::vector<bool>& exposed_;
   TopTools_IndexedMapOfShape vertices_;

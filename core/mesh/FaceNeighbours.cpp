@@ -39,13 +39,13 @@ std::vector<int> joinedNodes(const Mesh& mesh)
 }
 
 struct Side {
-  int face;
+  FaceId face;
   Vec3 normal;
 };
 
 } // namespace
 
-std::set<int> grownSmoothly(const Mesh& mesh, std::set<int> faces, double most)
+std::set<FaceId> grownSmoothly(const Mesh& mesh, std::set<FaceId> faces, double most)
 {
   const std::vector<int> joined = joinedNodes(mesh);
   std::map<std::pair<int, int>, std::vector<Side>> sides;
@@ -60,7 +60,7 @@ std::set<int> grownSmoothly(const Mesh& mesh, std::set<int> faces, double most)
       sides[{std::min(from, to), std::max(from, to)}].push_back({mesh.triangleFace[t], normal});
     }
   }
-  std::map<int, std::set<int>> smooth;
+  std::map<FaceId, std::set<FaceId>> smooth;
   for (const auto& [edge, around] : sides)
     for (const Side& a : around)
       for (const Side& b : around)
@@ -68,11 +68,11 @@ std::set<int> grownSmoothly(const Mesh& mesh, std::set<int> faces, double most)
             mesh.geometry.faces[static_cast<std::size_t>(a.face)].parts[0] ==
                 mesh.geometry.faces[static_cast<std::size_t>(b.face)].parts[0])
           smooth[a.face].insert(b.face);
-  std::vector<int> waiting(faces.begin(), faces.end());
+  std::vector<FaceId> waiting(faces.begin(), faces.end());
   while (!waiting.empty()) {
-    const int face = waiting.back();
+    const FaceId face = waiting.back();
     waiting.pop_back();
-    for (const int next : smooth[face])
+    for (const FaceId next : smooth[face])
       if (faces.insert(next).second)
         waiting.push_back(next);
   }

@@ -11,6 +11,6 @@ namespace kiln
 /// Faces and all that continue them smoothly: neighbours of the same part whose surfaces meet at less than an angle,
 /// and theirs in turn.
 /// \param most  rad; faces that bend less count as one
-[[nodiscard]] std::set<int> grownSmoothly(const Mesh& mesh, std::set<int> faces, double most);
+[[nodiscard]] std::set<FaceId> grownSmoothly(const Mesh& mesh, std::set<FaceId> faces, double most);
 
 } // namespace kiln

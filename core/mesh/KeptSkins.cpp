@@ -84,7 +84,7 @@ KeptSkins::KeptSkins(std::vector<KeptElements> parts)
     parts_.push_back(skinOf(std::move(part)));
 }
 
-bool KeptSkins::has(int part) const
+bool KeptSkins::has(PartId part) const
 {
   return std::any_of(parts_.begin(), parts_.end(), [&](const Skin& skin) { return skin.part == part; });
 }
@@ -179,7 +179,7 @@ void KeptSkins::findFacets(Skin& skin, const std::unordered_set<std::uint64_t>& 
   }
 }
 
-bool KeptSkins::addFace(const Face& face, int index, std::vector<Piece> border, SurfaceMesh& mesh)
+bool KeptSkins::addFace(const Face& face, FaceId index, std::vector<Piece> border, SurfaceMesh& mesh)
 {
   std::sort(border.begin(), border.end());
   for (Skin& skin : parts_) {
@@ -208,7 +208,7 @@ bool KeptSkins::addFace(const Face& face, int index, std::vector<Piece> border, 
   return false;
 }
 
-std::optional<PartMesh> KeptSkins::fill(int part, const SurfaceMesh& skin,
+std::optional<PartMesh> KeptSkins::fill(PartId part, const SurfaceMesh& skin,
                                         const std::vector<std::size_t>& triangles) const
 {
   const auto own = std::find_if(parts_.begin(), parts_.end(), [&](const Skin& one) { return one.part == part; });

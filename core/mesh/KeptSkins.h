@@ -50,16 +50,16 @@ public:
 
   /// Adds a face as a skin divides it. \return false: none of the skins has just this border
   /// \param border  pieces of all its edges
-  [[nodiscard]] bool addFace(const Face& face, int index, std::vector<Piece> border, SurfaceMesh& mesh);
+  [[nodiscard]] bool addFace(const Face& face, FaceId index, std::vector<Piece> border, SurfaceMesh& mesh);
 
   /// The tetrahedra of a part, once the surface is complete. Nothing when its skin is not what its elements have.
-  [[nodiscard]] std::optional<PartMesh> fill(int part, const SurfaceMesh& skin,
+  [[nodiscard]] std::optional<PartMesh> fill(PartId part, const SurfaceMesh& skin,
                                              const std::vector<std::size_t>& triangles) const;
-  [[nodiscard]] bool has(int part) const;
+  [[nodiscard]] bool has(PartId part) const;
 
 private:
   struct Skin {
-    int part = 0;
+    PartId part{};
     TakenElements elements;
     std::vector<Triangle> triangles;                               ///< outwards
     std::vector<std::vector<int>> neighbours;                      ///< of nodes on the skin

@@ -15,8 +15,8 @@ using Tet = std::array<std::int32_t, 4>;
 
 /// A closed space inside the model that no part fills.
 struct Void {
-  double volume = 0;      ///< m³, as meshed
-  std::vector<int> faces; ///< indices of the faces around it
+  double volume = 0;         ///< m³, as meshed
+  std::vector<FaceId> faces; ///< indices of the faces around it
 };
 
 /// Tetrahedra of all parts with shared nodes on touching faces, and everything later stages need to know of the
@@ -24,9 +24,9 @@ struct Void {
 struct Mesh {
   std::vector<Vec3> nodes;                               ///< m
   std::vector<Tet> tets;                                 ///< positively oriented
-  std::vector<std::int32_t> tetPart;                     ///< part index
+  std::vector<PartId> tetPart;                           ///< part index
   std::vector<Triangle> triangles;                       ///< normals out of parts[0] of their face
-  std::vector<std::int32_t> triangleFace;                ///< face index
+  std::vector<FaceId> triangleFace;                      ///< face index
   std::vector<std::array<std::int32_t, 2>> triangleTets; ///< the tet on side 0 and 1 (-1: none)
   FaceTable geometry;
   std::vector<Void> voids;

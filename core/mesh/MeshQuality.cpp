@@ -61,7 +61,7 @@ std::size_t countElements(const Mesh& mesh)
   if (!mesh.geometry.section.is())
     return tetElements(mesh);
   std::size_t sides = 0; // every triangle of the plane has two
-  for (const std::int32_t face : mesh.triangleFace)
+  for (const FaceId face : mesh.triangleFace)
     sides += mesh.geometry.faces[static_cast<std::size_t>(face)].aside ? 1 : 0;
   return sides / 2 / trianglePieces(mesh.order);
 }

@@ -79,7 +79,7 @@ MeshSizes chooseSizes(const Project& project, const FaceTable& table, std::span<
     const double byWall =
         std::max(acrossThickWall * grown * wall, std::min(longestOnThinWall * wall, finestShare * global));
     double size = std::numeric_limits<double>::infinity();
-    for (const int part : table.faces[f].parts)
+    for (const PartId part : table.faces[f].parts)
       if (part != noPart) {
         const auto p = static_cast<std::size_t>(part);
         size = std::min(size, set[p] ? sizes.part[p] : std::min(sizes.part[p], byWall));

@@ -45,7 +45,7 @@ PartMeshes::PartMeshes(const Mesh& before) : before_(before)
       corners[i] = before.triangles[trianglePieceCount * e + i][i];
     for (const int node : corners)
       nodeAt_.emplace(keyOf(before.nodes[at(node)]), node);
-    for (const int part : before.geometry.faces[at(before.triangleFace[trianglePieceCount * e])].parts)
+    for (const PartId part : before.geometry.faces[at(before.triangleFace[trianglePieceCount * e])].parts)
       if (part != noPart)
         skinOf_[before.geometry.parts[at(part)].id].push_back(sorted(corners));
   }

@@ -28,7 +28,7 @@ public:
   {
   }
 
-  void split(std::vector<std::size_t> group, int face)
+  void split(std::vector<std::size_t> group, FaceId face)
   {
     Vec3 low = Vec3::Constant(1e300);
     Vec3 high = -low;
@@ -69,7 +69,7 @@ private:
 
 } // namespace
 
-Patches makePatches(const Mesh& mesh, std::span<const int> faces, double size, double bend)
+Patches makePatches(const Mesh& mesh, std::span<const FaceId> faces, double size, double bend)
 {
   std::vector<std::vector<std::size_t>> trianglesOfFace(mesh.geometry.faces.size());
   for (std::size_t t = 0; t < mesh.triangles.size(); ++t)
@@ -77,16 +77,16 @@ Patches makePatches(const Mesh& mesh, std::span<const int> faces, double size, d
   Patches patches;
   patches.ofTriangle.assign(mesh.triangles.size(), -1);
   Halving halving(mesh, size, bend, patches);
-  for (const int face : faces)
+  for (const FaceId face : faces)
     if (std::vector<std::size_t>& own = trianglesOfFace[static_cast<std::size_t>(face)]; !own.empty())
       halving.split(std::move(own), face);
   return patches;
 }
 
-double patchSizeFor(const Mesh& mesh, std::span<const int> faces, double wantedPatches)
+double patchSizeFor(const Mesh& mesh, std::span<const FaceId> faces, double wantedPatches)
 {
   double area = 0;
-  for (const int face : faces)
+  for (const FaceId face : faces)
     area += mesh.geometry.faces[static_cast<std::size_t>(face)].area;
   // Halving leaves patches of half to all of the size across.
   constexpr double fill = 0.5;

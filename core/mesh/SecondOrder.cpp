@@ -147,7 +147,7 @@ void makeSecondOrder(Mesh& mesh)
 {
   Middles middles(mesh);
   std::vector<Tet> tets;
-  std::vector<std::int32_t> tetPart;
+  std::vector<PartId> tetPart;
   tets.reserve(8 * mesh.tets.size());
   tetPart.reserve(8 * mesh.tets.size());
   for (std::size_t t = 0; t < mesh.tets.size(); ++t) {
@@ -155,7 +155,7 @@ void makeSecondOrder(Mesh& mesh)
     tetPart.insert(tetPart.end(), 8, mesh.tetPart[t]);
   }
   std::vector<Triangle> triangles;
-  std::vector<std::int32_t> triangleFace;
+  std::vector<FaceId> triangleFace;
   for (std::size_t t = 0; t < mesh.triangles.size(); ++t) {
     const auto [a, b, c] = mesh.triangles[t];
     const int ab = middles.of(a, b);

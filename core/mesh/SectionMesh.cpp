@@ -85,7 +85,7 @@ private:
   }
 
   /// The flat side; of a turned section it is only there to be drawn.
-  void addSide(std::size_t t, const std::vector<std::int32_t>& nodes, int face, int outwards)
+  void addSide(std::size_t t, const std::vector<std::int32_t>& nodes, FaceId face, int outwards)
   {
     if (face < 0)
       return;
@@ -97,7 +97,7 @@ private:
     addTriangle(triangle, face, out);
   }
 
-  void addTriangle(Triangle triangle, int face, const Vec3& out)
+  void addTriangle(Triangle triangle, FaceId face, const Vec3& out)
   {
     const auto node = [&](std::size_t i) -> const Vec3& { return mesh_.nodes[at(triangle[i])]; };
     if ((node(1) - node(0)).cross(node(2) - node(0)).dot(out) < 0)
@@ -135,7 +135,7 @@ private:
     return Vec3::Zero();
   }
 
-  void addBorder(int a, int b, int face, const Vec3& out)
+  void addBorder(int a, int b, FaceId face, const Vec3& out)
   {
     if (near_[at(b)] != far_[at(b)])
       addTriangle({near_[at(a)], near_[at(b)], far_[at(b)]}, face, out);

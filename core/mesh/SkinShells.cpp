@@ -164,7 +164,7 @@ std::optional<std::vector<Cavity>> SkinShells::cavities() const
   std::vector<double> volume;
   for (const std::vector<std::size_t>& shell : shells_)
     volume.push_back(enclosed(shell));
-  std::vector<std::set<int>> faces(shells_.size());
+  std::vector<std::set<FaceId>> faces(shells_.size());
   const auto addFaces = [&](std::size_t cavity, std::size_t shell) {
     for (const std::size_t t : shells_[shell])
       faces[cavity].insert(triangles_[t].face);

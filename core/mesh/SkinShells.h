@@ -1,7 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #pragma once
 
-#include "base/Vec3.h"
+#include "geometry/FaceTable.h"
 #include "mesh/PlanarTriangulation.h"
 
 #include <optional>
@@ -13,14 +13,14 @@ namespace kiln
 /// A triangle of the skin of a solid, counter-clockwise seen from outside it.
 struct SkinTriangle {
   Triangle corners{};
-  int face = -1;
+  FaceId face{};
 };
 
 /// A closed space that no solid fills.
 struct Cavity {
   Vec3 place; ///< well inside
   double volume = 0;
-  std::vector<int> faces; ///< around it, increasing
+  std::vector<FaceId> faces; ///< around it, increasing
 };
 
 /// The closed shells of a skin: outer ones, whose normals point away from what they enclose, and those of cavities.

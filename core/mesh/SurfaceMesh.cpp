@@ -126,7 +126,7 @@ void addRings(PatchBorder& border, double u0, double u1)
 }
 
 /// Every directed edge of a closed skin has its opposite; \return a place where it has not.
-std::optional<Vec3> leakOf(const SurfaceMesh& mesh, const FaceTable& table, int part)
+std::optional<Vec3> leakOf(const SurfaceMesh& mesh, const FaceTable& table, PartId part)
 {
   std::map<std::pair<int, int>, int> balance;
   for (std::size_t t = 0; t < mesh.triangles.size(); ++t) {
@@ -157,7 +157,7 @@ tl::unexpected<Failure> unmeshable(const FaceTable& table, const Face& face, con
 /// Appends the triangles of one face to the mesh.
 /// \param index     that its triangles carry
 /// \param reversed  turns the triangles
-bool meshFace(const TopoDS_Face& face, int index, bool reversed, double most, const EdgeDivision& division,
+bool meshFace(const TopoDS_Face& face, FaceId index, bool reversed, double most, const EdgeDivision& division,
               const SizeField& field, const MeshSizes& sizes, SurfaceMesh& mesh)
 {
   BorderBuilder builder(face, division);
@@ -248,13 +248,12 @@ Expected<SurfaceMesh> meshSurface(const Geometry& geometry, const MeshSizes& cho
   SurfaceMesh mesh;
   mesh.nodes = division.nodes;
   for (std::size_t f = 0; f < brep.faces.size(); ++f)
-    if (kept != nullptr && kept->addFace(table.faces[f], static_cast<int>(f), borderOf(brep.faces[f], division), mesh))
+    if (kept != nullptr && kept->addFace(table.faces[f], FaceId(f), borderOf(brep.faces[f], division), mesh))
       continue;
-    else if (!meshFace(brep.faces[f], static_cast<int>(f), brep.reversed[f], sizes.face[f], division, field, sizes,
-                       mesh))
+    else if (!meshFace(brep.faces[f], FaceId(f), brep.reversed[f], sizes.face[f], division, field, sizes, mesh))
       return unmeshable(table, table.faces[f], "The border of this face crosses itself when it is divided.");
   for (std::size_t p = 0; p < table.parts.size(); ++p)
-    if (const auto leak = leakOf(mesh, table, static_cast<int>(p)))
+    if (const auto leak = leakOf(mesh, table, PartId(p)))
       return failure(Failure::Kind::Solver, "part " + table.parts[p].name,
                      "Its skin does not close near (" + formatQuantity(leak->x(), Quantity::Length) + ", " +
                          formatQuantity(leak->y(), Quantity::Length) + ", " +
@@ -299,7 +298,7 @@ Expected<AreaMesh> meshAreas(const Geometry& geometry, const MeshSizes& chosen)
           division.divided[static_cast<std::size_t>(division.edges.FindIndex(edges.Current()) - 1)];
       if (std::all_of(divided.nodes.begin(), divided.nodes.end(), [&](int n) { return used.contains(n); }))
         for (std::size_t i = 0; i + 1 < divided.nodes.size(); ++i)
-          mesh.borders.push_back({{divided.nodes[i], divided.nodes[i + 1]}, static_cast<int>(f)});
+          mesh.borders.push_back({{divided.nodes[i], divided.nodes[i + 1]}, FaceId(f)});
     }
   }
   for (const Vec3& place : skin.nodes)

@@ -15,7 +15,7 @@ namespace kiln
 struct SurfaceMesh {
   std::vector<Vec3> nodes;
   std::vector<Triangle> triangles; ///< normals point out of parts[0] of the face
-  std::vector<int> triangleFace;
+  std::vector<FaceId> triangleFace;
 };
 
 /// The areas of a section in its plane; neighbours share nodes.
@@ -23,11 +23,12 @@ struct AreaMesh {
   /// A piece of an area's border and the face that it sweeps.
   struct Border {
     std::array<int, 2> nodes;
-    int face;
+    FaceId face;
   };
   std::vector<Vec3> nodes; ///< some belong to nothing
   std::vector<Triangle> triangles;
-  std::vector<int> trianglePart, triangleFront, triangleBack; ///< part; face indices of its two sides
+  std::vector<PartId> trianglePart;
+  std::vector<FaceId> triangleFront, triangleBack; ///< part; face indices of its two sides
   std::vector<Border> borders;
 };
 

@@ -35,14 +35,14 @@ std::vector<std::vector<std::size_t>> trianglesOfParts(const FaceTable& geometry
 {
   std::vector<std::vector<std::size_t>> triangles(geometry.parts.size());
   for (std::size_t t = 0; t < skin.triangles.size(); ++t)
-    for (const int part : geometry.faces[static_cast<std::size_t>(skin.triangleFace[t])].parts)
+    for (const PartId part : geometry.faces[static_cast<std::size_t>(skin.triangleFace[t])].parts)
       if (part != noPart &&
           (triangles[static_cast<std::size_t>(part)].empty() || triangles[static_cast<std::size_t>(part)].back() != t))
         triangles[static_cast<std::size_t>(part)].push_back(t);
   return triangles;
 }
 
-SkinTriangle outOf(const FaceTable& geometry, const SurfaceMesh& skin, std::size_t t, int part)
+SkinTriangle outOf(const FaceTable& geometry, const SurfaceMesh& skin, std::size_t t, PartId part)
 {
   SkinTriangle triangle{skin.triangles[t], skin.triangleFace[t]};
   if (geometry.faces[static_cast<std::size_t>(triangle.face)].parts[0] != part)
@@ -142,7 +142,7 @@ tl::unexpected<Failure> mesherFailure(int error, const FaceTable& geometry, cons
 
 /// Fills one part. Its skin stays as it is, so that neighbours filled by themselves fit.
 Expected<PartMesh> fillPart(const FaceTable& geometry, const SurfaceMesh& skin,
-                            const std::vector<std::size_t>& triangles, int part, double size)
+                            const std::vector<std::size_t>& triangles, PartId part, double size)
 {
   const std::string& name = geometry.parts[static_cast<std::size_t>(part)].name;
   PartInput input;
@@ -195,7 +195,7 @@ Expected<PartMesh> fillPart(const FaceTable& geometry, const SurfaceMesh& skin,
 }
 
 /// Adds a part's tetrahedra, whose inner nodes come after those of the skin, to the mesh.
-void append(const PartMesh& own, int part, std::size_t skinNodes, Mesh& mesh)
+void append(const PartMesh& own, PartId part, std::size_t skinNodes, Mesh& mesh)
 {
   const auto shift = static_cast<std::int32_t>(mesh.nodes.size() - skinNodes);
   mesh.nodes.insert(mesh.nodes.end(), own.inner.begin(), own.inner.end());
@@ -253,22 +253,22 @@ Expected<Mesh> meshVolume(const FaceTable& geometry, const SurfaceMesh& skin, co
   mesh.triangleFace.assign(skin.triangleFace.begin(), skin.triangleFace.end());
   const std::vector<std::vector<std::size_t>> triangles = trianglesOfParts(geometry, skin);
   for (std::size_t p = 0; p < geometry.parts.size(); ++p) {
-    if (kept != nullptr && kept->has(static_cast<int>(p))) {
-      const auto own = kept->fill(static_cast<int>(p), skin, triangles[p]);
+    if (kept != nullptr && kept->has(PartId(p))) {
+      const auto own = kept->fill(PartId(p), skin, triangles[p]);
       if (!own)
         return keptMisfit(geometry.parts[p]);
-      append(*own, static_cast<int>(p), skin.nodes.size(), mesh);
+      append(*own, PartId(p), skin.nodes.size(), mesh);
       continue;
     }
     if (known != nullptr)
       if (const auto same = known->find(geometry.parts[p].id, skin, triangles[p])) {
-        append(*same, static_cast<int>(p), skin.nodes.size(), mesh);
+        append(*same, PartId(p), skin.nodes.size(), mesh);
         continue;
       }
-    const Expected<PartMesh> filled = fillPart(geometry, skin, triangles[p], static_cast<int>(p), sizes.part[p]);
+    const Expected<PartMesh> filled = fillPart(geometry, skin, triangles[p], PartId(p), sizes.part[p]);
     if (!filled)
       return tl::unexpected(filled.error());
-    append(*filled, static_cast<int>(p), skin.nodes.size(), mesh);
+    append(*filled, PartId(p), skin.nodes.size(), mesh);
   }
   mesh.voids = voidsBetween(geometry, skin);
   mesh.smallestDihedral = smallestDihedralDegrees(mesh);

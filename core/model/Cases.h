@@ -22,6 +22,19 @@ struct Change {
   [[nodiscard]] Property* number() { return std::get_if<Property>(&value); }
 };
 
+/// Values that belong together, by the fields that have them: "Aged", "Winter". A case takes them by naming the set.
+struct PropertySet : Object {
+  std::vector<Change> changes;
+  bool operator==(const PropertySet&) const = default;
+};
+template <class A>
+void describe(A& a, PropertySet& s)
+{
+  describeObject(a, s);
+  a.changes({"changes", "Values", "Fields that have another value where the set is taken, by path."}, s.changes);
+  a.unknown(s.unknown);
+}
+
 struct PartStart {
   std::string id; ///< of the part
   Number temperature;
@@ -258,10 +271,15 @@ void describe(A& a, TransientRun& t)
 struct Case : Object {
   enum class Kind { Steady, Transient };
   Kind kind = Kind::Steady;
-  std::vector<Change> changes;
+  std::string group;               ///< cases with the same word stand together
+  std::vector<std::string> sets;   ///< property sets it takes, a later one before an earlier one
+  std::vector<Change> changes;     ///< before all of them
   std::optional<TransientRun> run; ///< of a transient case
   std::optional<Number> instant;   // s: of a steady case, when schedules and time windows are read; nothing: at 0
   std::optional<Number> period;    // s: of a steady case, they count with their mean over this long from the instant
+  std::optional<Number> balance;   // of a steady case: share of what flows that may be missing
+  std::optional<Number> update;    // K: of a steady case, the last step changes no place by more
+  std::optional<Number> mostSteps; // of a steady case
   bool operator==(const Case&) const = default;
 };
 namespace describing
@@ -273,6 +291,10 @@ void describe(A& a, Case& c)
 {
   describeObject(a, c);
   a.choice({"kind", "It is", ""}, c.kind, describing::caseKinds);
+  a.optionalText({"group", "Group", "Cases with the same word here stand together and fold.", Stage::Nothing}, c.group);
+  a.references({"sets", "Property sets", "Whose values it takes; a later one counts before an earlier one.",
+                Refers::Set, Stage::Nothing},
+               c.sets);
   a.changes({"changes", "Of its own", "Fields that have another value in this case, by path."}, c.changes);
   a.nested({"run", "Run", "Of a transient case."}, c.run);
   a.optionalNumber({"instant", "Schedules are read at", "Of a steady case.", Quantity::Time, Usually{"0 s"}},
@@ -280,6 +302,15 @@ void describe(A& a, Case& c)
   a.optionalNumber({"period", "or as their mean over the next", "Of a steady case.", Quantity::Time, Range::Positive,
                     Usually{"that instant alone"}},
                    c.period);
+  a.optionalNumber({"balance", "Solved until its balance misses less than", "Of a steady case: share of what flows.",
+                    Quantity::Plain, Range::Positive, Stage::Extent, Usually{"1e-7"}},
+                   c.balance);
+  a.optionalNumber({"update", "and a step changes no place by more than", "Of a steady case.",
+                    Quantity::TemperatureStep, Range::Positive, Stage::Extent, Usually{"0.0001 K"}},
+                   c.update);
+  a.optionalNumber({"mostSteps", "in at most", "Steps of the solver of a steady case.", Quantity::Plain, Range::Count,
+                    Stage::Extent, Usually{"60"}},
+                   c.mostSteps);
   a.unknown(c.unknown);
 }
 

@@ -25,6 +25,7 @@ public:
       field->text = &value;
   }
   void optionalText(const KeySpec& spec, std::string& value) { text(spec, value); }
+  void formula(const KeySpec& spec, std::string& value) { text(spec, value); }
   void appearance(const KeySpec& spec, std::string&) { keys_.emplace_back(spec.key); }
   void flag(const KeySpec& spec, bool& value)
   {

@@ -29,6 +29,7 @@ struct Compiled {
   std::deque<double> values;                                                 // stable addresses
   std::vector<Variable> variables;
   std::array<double*, 3> place{nullptr, nullptr, nullptr}; // x, y, z where used
+  std::map<std::string, std::size_t> given;                // of the variables, by name where used
 
   double run()
   {
@@ -158,6 +159,14 @@ public:
     return {};
   }
 
+  /// Names that hide parameters from now on.
+  void give(const std::vector<NamedQuantity>& given)
+  {
+    given_.clear();
+    for (const NamedQuantity& one : given)
+      given_[one.name] = one.quantity;
+  }
+
 private:
   Expected<std::string> translate(const std::string& text, const FormulaToken& token, bool varies, Compiled& compiled)
   {
@@ -185,6 +194,8 @@ private:
       }
       return placeVariable(token.text.front(), compiled);
     }
+    if (const auto own = given_.find(token.text); own != given_.end())
+      return givenVariable(token.text, own->second, compiled);
     if (const auto own = parameters_.find(token.text); own != parameters_.end() && !own->second->points.empty()) {
       if (!varies)
         return tl::unexpected(refused(text, "uses “" + token.text + "”, which varies in place; this field cannot",
@@ -198,6 +209,14 @@ private:
     if (!found)
       return tl::unexpected(found.error());
     return add(*found, compiled);
+  }
+  /// One variable, however often it is used; with a value that has a scale, for checking units.
+  static std::string givenVariable(const std::string& name, Quantity quantity, Compiled& compiled)
+  {
+    const auto [own, fresh] = compiled.given.try_emplace(name, compiled.variables.size());
+    if (!fresh)
+      return "v" + std::to_string(own->second);
+    return add({1.31 + 0.27 * static_cast<double>(compiled.given.size()), dimensionOf(quantity)}, compiled);
   }
   /// x, y and z are one variable each, however often they are used.
   static std::string placeVariable(char name, Compiled& compiled)
@@ -271,7 +290,9 @@ private:
     if (own.value.formula) {
       asking_.push_back(name);
       Compiled compiled;
+      const auto given = std::exchange(given_, {}); // they are not known there
       auto made = compile(own.value.text, false, compiled);
+      given_ = given;
       asking_.pop_back();
       if (!made)
         return tl::unexpected(made.error());
@@ -281,6 +302,7 @@ private:
     return value;
   }
 
+  std::map<std::string, Quantity> given_;
   std::map<std::string, Variable> known_;
   std::map<std::string, const Parameter*> parameters_;
   std::map<std::string, std::shared_ptr<const PointCloud>> clouds_; // made when they are first used
@@ -344,6 +366,29 @@ Expected<PlaceFunction> Formulas::atPlaces(const std::string& text, Quantity qua
         *compiled->place[axis] = place[static_cast<Eigen::Index>(axis)];
     for (const auto& [value, cloud] : compiled->clouds)
       *value = cloud->at(place);
+    return compiled->parser.Eval();
+  });
+}
+
+Expected<GivenFunction> Formulas::ofGiven(const std::string& text, const std::vector<NamedQuantity>& given,
+                                          Quantity quantity) const
+{
+  auto compiled = std::make_shared<Compiled>();
+  evaluator_->give(given);
+  auto made = evaluator_->compile(text, false, *compiled);
+  evaluator_->give({});
+  if (!made)
+    return tl::unexpected(made.error());
+  if (auto problem = dimensionProblem(*compiled, text, quantity))
+    return tl::unexpected(*problem);
+  compiled->run();
+  std::vector<std::pair<std::size_t, double*>> used;
+  for (std::size_t i = 0; i < given.size(); ++i)
+    if (const auto own = compiled->given.find(given[i].name); own != compiled->given.end())
+      used.emplace_back(i, &compiled->values[own->second]);
+  return GivenFunction([compiled, used](std::span<const double> values) {
+    for (const auto& [from, to] : used)
+      *to = values[from];
     return compiled->parser.Eval();
   });
 }

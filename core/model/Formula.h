@@ -8,6 +8,7 @@
 #include <functional>
 #include <map>
 #include <memory>
+#include <span>
 #include <string>
 #include <vector>
 
@@ -24,6 +25,14 @@ struct NamedConstant {
   std::string_view unit;
 };
 [[nodiscard]] const std::vector<NamedConstant>& namedConstants();
+
+/// A value that a formula is given by name, besides parameters.
+struct NamedQuantity {
+  std::string name;
+  Quantity quantity = Quantity::Plain;
+};
+/// A value of a formula, SI, of the values it is given, SI in their order.
+using GivenFunction = std::function<double(std::span<const double>)>;
 
 /// A value of a formula at a place, m.
 using PlaceFunction = std::function<double(const Vec3&)>;
@@ -43,6 +52,10 @@ public:
 
   /// The formula as a function of the place.
   [[nodiscard]] Expected<PlaceFunction> atPlaces(const std::string& text, Quantity quantity) const;
+
+  /// The formula as a function of values it is given; their names hide those of parameters.
+  [[nodiscard]] Expected<GivenFunction> ofGiven(const std::string& text, const std::vector<NamedQuantity>& given,
+                                                Quantity quantity) const;
 
 private:
   class Evaluator;

@@ -17,6 +17,7 @@ struct Material : Object {
   std::optional<Number> latentHeat;                     // J/kg, taken up between the two temperatures
   std::optional<Number> meltsFrom, meltsTo;             // K
   std::optional<Property> electricConductivity;         // S/m
+  std::string standsFor;                                ///< another material, whose values it takes
   std::string source;                                   // where the values come from
   bool operator==(const Material&) const = default;
 };
@@ -57,6 +58,9 @@ void describe(A& a, Material& m)
   a.optionalProperty({"electricConductivity", "Electric conductivity", "Of a material that carries a current.",
                       Quantity::ElectricConductivity, Range::Positive},
                      m.electricConductivity);
+  a.reference({"standsFor", "Stands for", "Another material, whose values it takes: a case may choose it.",
+               Refers::Material, Nothing{"itself"}},
+              m.standsFor);
   a.optionalText({"source", "Source", "Where the values come from.", Stage::Nothing}, m.source);
   a.unknown(m.unknown);
 }

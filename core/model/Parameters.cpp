@@ -3,6 +3,7 @@
 
 #include "model/Fields.h"
 #include "model/FormulaScanner.h"
+#include "model/Walk.h"
 
 #include <algorithm>
 
@@ -31,6 +32,59 @@ std::vector<FormulaProblem> applyParameters(Project& project)
   return problems;
 }
 
+namespace
+{
+
+/// Archive that renames a parameter in every formula.
+class ParameterRenaming : public Walk<ParameterRenaming>
+{
+public:
+  ParameterRenaming(const std::string& from, const std::string& to) : from_(from), to_(to) {}
+
+  void number(const NumberSpec&, Number& value) { rename(value); }
+  void optionalNumber(const NumberSpec&, std::optional<Number>& value)
+  {
+    if (value)
+      rename(*value);
+  }
+  void property(const NumberSpec&, Property& value) { rename(value); }
+  void optionalProperty(const NumberSpec&, std::optional<Property>& value)
+  {
+    if (value)
+      rename(*value);
+  }
+  void number3(const NumberSpec&, Number3& value)
+  {
+    for (Number* number : {&value.x, &value.y, &value.z})
+      rename(*number);
+  }
+  void outline(const KeySpec&, std::vector<OutlinePoint>& points)
+  {
+    for (OutlinePoint& point : points)
+      for (Number* number : {&point.a, &point.b, &point.bulge})
+        rename(*number);
+  }
+  void changes(const KeySpec&, std::vector<Change>& values)
+  {
+    for (Change& change : values)
+      if (Property* own = change.number())
+        rename(*own);
+  }
+  void formula(const KeySpec&, std::string& text) { text = withRenamed(text, from_, to_); }
+
+private:
+  void rename(Number& number)
+  {
+    if (number.formula)
+      number.text = withRenamed(number.text, from_, to_);
+  }
+
+  const std::string& from_;
+  const std::string& to_;
+};
+
+} // namespace
+
 void renameParameter(Project& project, const std::string& parameterId, const std::string& name)
 {
   Parameter* parameter = findById(project.parameters, parameterId);
@@ -38,13 +92,8 @@ void renameParameter(Project& project, const std::string& parameterId, const std
     return;
   const std::string before = parameter->name;
   parameter->name = name;
-  for (Field& field : fields(project))
-    if (Number* value = field.value(); value != nullptr && value->formula)
-      value->text = withRenamed(value->text, before, name);
-  for (Case& one : project.cases)
-    for (Change& change : one.changes)
-      if (Property* own = change.number(); own != nullptr && own->formula)
-        own->text = withRenamed(own->text, before, name);
+  ParameterRenaming renaming(before, name);
+  describe(renaming, project);
 }
 
 std::optional<std::string> badParameterName(const Project& project, const std::string& parameterId,

@@ -91,6 +91,7 @@ struct Project {
   std::vector<Node> nodes;
   std::vector<Link> links;
   std::vector<NetworkPlace> network;
+  std::vector<PropertySet> sets;
   std::vector<Case> cases;
   std::vector<Watch> watches;
   std::vector<Line> lines;
@@ -120,6 +121,7 @@ void describe(A& a, Project& p)
   a.list({"nodes", "Lumped nodes", "", Stage::Solution}, p.nodes);
   a.list({"links", "Links", "", Stage::Solution}, p.links);
   a.list({"network", "Places in the network", "", Stage::Nothing}, p.network);
+  a.list({"sets", "Property sets", "", Stage::Nothing}, p.sets);
   a.list({"cases", "Cases", "", Stage::Course}, p.cases);
   a.list({"watches", "Watches", "", Stage::AsUsed}, p.watches);
   a.list({"lines", "Lines", "", Stage::Nothing}, p.lines);

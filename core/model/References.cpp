@@ -1,7 +1,8 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "model/References.h"
 
-#include "model/Settings.h"
+#include "model/Fields.h"
+#include "model/OwnValues.h"
 
 #include <algorithm>
 #include <map>
@@ -16,22 +17,22 @@ constexpr ReferenceSpec ofChanges{"changes", "Of its own", "", Refers::Field, Ne
 /// What the words of an own value name, where its field is a reference; nothing otherwise.
 using ReferenceFields = std::map<std::string, ReferenceSpec>;
 
-/// The reference fields that cases have own values for.
+/// The reference fields that own values are for.
 ReferenceFields referenceFields(Project& project)
 {
   ReferenceFields found;
-  for (const Case& one : project.cases) {
+  forEachOwnValues(std::as_const(project), [&](const std::vector<Change>& changes) {
     const auto isNames = [](const Change& change) {
       return std::holds_alternative<std::string>(change.value) ||
              std::holds_alternative<std::vector<std::string>>(change.value);
     };
-    if (std::none_of(one.changes.begin(), one.changes.end(), isNames))
-      continue;
-    Project seen = withChoices(project, one.changes);
+    if (std::none_of(changes.begin(), changes.end(), isNames))
+      return;
+    Project seen = withChoices(project, changes);
     for (const Field& field : settings(seen))
       if (field.reference)
         found.emplace(field.path, *field.reference);
-  }
+  });
   return found;
 }
 

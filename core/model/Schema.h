@@ -11,8 +11,8 @@
 /// of editable numbers, the search for misspelt keys, what refers to what, what a stored result depends on. An archive
 /// offers
 ///   text, optionalText, reference, references, flag, number, optionalNumber, property, optionalProperty, number3,
-///   outline, points, schedule, longText, appearance (a text that changes no result), changes, choice, nestedChoice,
-///   list, nested, unknown.
+///   outline, points, schedule, longText, formula, appearance (a text that changes no result), changes, choice,
+///   nestedChoice, list, nested, unknown.
 /// Fields stand in the order of the file.
 namespace kiln
 {
@@ -114,6 +114,7 @@ enum class Refers : std::uint32_t {
   Case = 1U << 13U,
   Watch = 1U << 14U,
   Line = 1U << 15U,
+  Set = 1U << 18U,
   Face = 1U << 16U,  ///< a lasting name of faces: "shell.top", "shell.*"
   Field = 1U << 17U, ///< a number by its path: "coils.power"
 };

@@ -241,36 +241,4 @@ Expected<void> setField(Project& project, const std::string& path, const std::st
   return problems.empty() ? Expected<void>{} : tl::unexpected(problems.front().failure);
 }
 
-Expected<Project> projectForCase(const Project& project, const Case& oneCase)
-{
-  Project changed = project;
-  std::vector<Field> all = oneCase.changes.empty() ? std::vector<Field>{} : settings(changed);
-  for (const Change& change : oneCase.changes) {
-    const Field* field = fieldAt(all, change.field);
-    if (field == nullptr)
-      return failure(Failure::Kind::NotReady, "case " + oneCase.name,
-                     "It changes the field " + change.field + ", which does not exist.",
-                     "Remove the change or name an existing field.");
-    if (!field->take(change.value))
-      return failure(Failure::Kind::NotReady, "case " + oneCase.name,
-                     "Its own value of " + field->objectName + ", " + field->label + " is of another kind.",
-                     "Remove the change, or set it anew.");
-    if (field->kind == Field::Kind::Choice)
-      all = settings(changed); // another alternative has other fields
-  }
-  applyParameters(changed);
-  return changed;
-}
-
-Project withChoices(const Project& project, const std::vector<Change>& changes)
-{
-  Project changed = project;
-  std::vector<Field> all = settings(changed);
-  for (const Change& change : changes)
-    if (const Field* field = fieldAt(all, change.field);
-        field != nullptr && field->kind == Field::Kind::Choice && field->take(change.value))
-      all = settings(changed);
-  return changed;
-}
-
 } // namespace kiln

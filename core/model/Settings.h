@@ -4,7 +4,7 @@
 #include "base/Failure.h"
 #include "model/Fields.h"
 
-/// Fields of any kind set by what a user types, and the own values of cases.
+/// Fields of any kind set by what a user types.
 namespace kiln
 {
 
@@ -19,12 +19,5 @@ namespace kiln
 /// Sets the field named \p path to what \p typed says. Fails with the nearest field name when there is none,
 /// or with the reason the text was refused.
 [[nodiscard]] Expected<void> setField(Project& project, const std::string& path, const std::string& typed);
-
-/// The project as one case sees it: its changes applied, one after the other.
-/// Fails on a field that does not exist, or that cannot hold the value.
-[[nodiscard]] Expected<Project> projectForCase(const Project& project, const Case& oneCase);
-
-/// The project with only the alternatives that are chosen by these changes, so that their fields are there.
-[[nodiscard]] Project withChoices(const Project& project, const std::vector<Change>& changes);
 
 } // namespace kiln

@@ -15,6 +15,7 @@ public:
   void text(const KeySpec&, std::string&) {}
   void optionalText(const KeySpec&, std::string&) {}
   void longText(const KeySpec&, SharedText&) {}
+  void formula(const KeySpec& key, std::string& value) { self().text(key, value); } ///< of a figure
   void appearance(const KeySpec&, std::string&) {}
   void texts(const KeySpec&, std::vector<std::string>&) {}
   void flag(const KeySpec&, bool&) {}

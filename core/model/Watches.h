@@ -10,6 +10,11 @@ namespace kiln
 {
 
 enum class Extreme { Hottest, Coldest, Mean, Spread };
+/// What differences of such a quantity are.
+[[nodiscard]] constexpr Quantity differenceOf(Quantity quantity)
+{
+  return quantity == Quantity::Temperature ? Quantity::TemperatureStep : quantity;
+}
 [[nodiscard]] constexpr Quantity quantityOf(Extreme kind)
 {
   return kind == Extreme::Spread ? Quantity::TemperatureStep : Quantity::Temperature;
@@ -151,6 +156,58 @@ void describe(A& a, LargestFlux& f)
   a.references(describing::watchedParts, f.parts);
 }
 
+/// Heat flux of a surface, W/m².
+struct SurfaceFluxFigure {
+  enum class Of { Mean, Largest };
+  Of kind = Of::Mean;
+  std::string surface;
+  bool operator==(const SurfaceFluxFigure&) const = default;
+  [[nodiscard]] static Quantity quantity() { return Quantity::HeatFlux; }
+};
+namespace describing
+{
+inline constexpr KindSpecs<2> surfaceFluxKinds{
+    {{"mean", "mean", "Heat into the solid over the area."}, {"largest", "largest", "Recovered at the nodes."}}};
+} // namespace describing
+template <class A>
+void describe(A& a, SurfaceFluxFigure& f)
+{
+  a.choice({"flux", "Flux", ""}, f.kind, describing::surfaceFluxKinds);
+  a.reference(describing::watchedSurface, f.surface);
+}
+
+/// Volume of the parts that is hotter than a temperature, m³.
+struct HotVolume {
+  std::vector<std::string> parts;
+  Number above; // K
+  bool operator==(const HotVolume&) const = default;
+  [[nodiscard]] static Quantity quantity() { return Quantity::Volume; }
+};
+template <class A>
+void describe(A& a, HotVolume& f)
+{
+  a.references(describing::watchedParts, f.parts);
+  a.number({"above", "Above", "", Quantity::Temperature, Range::NonNegative, Usually{"100 °C"}}, f.above);
+}
+
+/// A formula of other watches, which it calls a, b, c … in their order, and of parameters.
+struct FormulaFigure {
+  Quantity is = Quantity::TemperatureStep;
+  std::vector<std::string> watches; ///< ids
+  std::string formula;
+  bool operator==(const FormulaFigure&) const = default;
+  [[nodiscard]] Quantity quantity() const { return is; }
+};
+template <class A>
+void describe(A& a, FormulaFigure& f)
+{
+  a.choice({"quantity", "Quantity", "What kind of number the formula gives."}, f.is, describing::quantityKinds);
+  a.references({"watches", "Of", "Watches: the first is called a in the formula, the second b, and so on.",
+                Refers::Watch, Need::Must},
+               f.watches);
+  a.formula({"formula", "Formula", "Of a, b, c … and parameters: “(a - b) / c”."}, f.formula);
+}
+
 /// Thermal transmittance: heat through a surface over an area and the difference of two ambients, W/(m²·K).
 struct Transmittance {
   std::string surface;
@@ -171,15 +228,19 @@ void describe(A& a, Transmittance& f)
 
 struct Watch : Object {
   std::variant<PartFigure, SurfaceFigure, PointFigure, SurfaceHeat, ContactHeat, NodeFigure, LinkHeat, MoltenShare,
-               BetweenWatches, LargestFlux, Transmittance>
+               BetweenWatches, LargestFlux, Transmittance, SurfaceFluxFigure, HotVolume, FormulaFigure>
       figure;
   std::optional<Number> upper, lower; // in its quantity
+  std::optional<Number> reference;    // likewise: a value to compare with
+  std::string referenceCase;          ///< id of the case whose value that is, instead
+  std::optional<Number> tolerance;    // the value may differ from the reference by it
+  std::string referenceFrom;          ///< where the reference comes from
   bool operator==(const Watch&) const = default;
 };
 namespace describing
 {
 /// In the names {figure} stands for the chosen one.
-inline constexpr KindSpecs<11> figureKinds{
+inline constexpr KindSpecs<14> figureKinds{
     {{"part", "temperature of parts", "", "{of}, {figure}"},
      {"surface", "temperature of a surface", "", "{of}, {figure}"},
      {"point", "temperature at a place", "Also an end of a link.", "Temperature at a place"},
@@ -191,7 +252,10 @@ inline constexpr KindSpecs<11> figureKinds{
      {"resistance", "thermal resistance", "Difference of two temperatures over a heat.", "Thermal resistance"},
      {"largestFlux", "largest heat flux", "In parts, recovered at the nodes.", "{of}, largest heat flux"},
      {"transmittance", "thermal transmittance",
-      "Heat through a surface over an area and the difference of two ambients.", "Transmittance of {of}"}}};
+      "Heat through a surface over an area and the difference of two ambients.", "Transmittance of {of}"},
+     {"surfaceFlux", "heat flux of a surface", "Its mean, or the largest.", "{of}, {figure} heat flux"},
+     {"hotVolume", "volume above a temperature", "And which parts it lies in.", "{of}, volume above"},
+     {"formula", "formula of watches", "With checked units, at every instant of a run.", "Formula"}}};
 } // namespace describing
 
 [[nodiscard]] Quantity quantityOf(const Watch& watch); ///< of its figure
@@ -204,6 +268,14 @@ void describe(A& a, Watch& w)
   const Quantity quantity = quantityOf(w);
   a.optionalNumber({"upper", "Upper limit", "", quantity, Stage::Figures, Usually{"none"}}, w.upper);
   a.optionalNumber({"lower", "Lower limit", "", quantity, Stage::Figures, Usually{"none"}}, w.lower);
+  a.optionalNumber({"reference", "Reference value", "A hand value, a published or a measured one.", quantity,
+                    Stage::Figures, Usually{"none"}},
+                   w.reference);
+  a.reference({"referenceCase", "or its value in", "Another case.", Refers::Case, Stage::Figures}, w.referenceCase);
+  a.optionalNumber({"tolerance", "It may differ by", "Up or down; more than that fails.", differenceOf(quantity),
+                    Range::NonNegative, Stage::Figures, Usually{"not asked"}},
+                   w.tolerance);
+  a.optionalText({"referenceFrom", "Reference from", "Where it comes from.", Stage::Nothing}, w.referenceFrom);
   a.unknown(w.unknown);
 }
 

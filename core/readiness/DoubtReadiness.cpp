@@ -148,15 +148,15 @@ public:
 
 private:
   void add(const std::string& id, const std::string& object, const std::string& problem, const std::string& remedy,
-           std::vector<int> faces = {}, std::vector<Mend> mends = {})
+           std::vector<FaceId> faces = {}, std::vector<Mend> mends = {})
   {
     findings_.push_back({Severity::Hint, id, object, problem, remedy, std::move(faces), std::move(mends), {}});
   }
-  [[nodiscard]] std::vector<int> facesOn(const std::string& surface) const
+  [[nodiscard]] std::vector<FaceId> facesOn(const std::string& surface) const
   {
     return facesOf(project_, geometry_, surface).faces;
   }
-  [[nodiscard]] std::string namesOf(const std::vector<int>& faces) const
+  [[nodiscard]] std::string namesOf(const std::vector<FaceId>& faces) const
   {
     constexpr std::size_t most = 3;
     std::string text;
@@ -165,9 +165,9 @@ private:
         text += (text.empty() ? "" : ", ") + names.front();
     return text + (faces.size() > most ? ", …" : "");
   }
-  static std::vector<int> common(const std::vector<int>& a, const std::vector<int>& b)
+  static std::vector<FaceId> common(const std::vector<FaceId>& a, const std::vector<FaceId>& b)
   {
-    std::vector<int> both;
+    std::vector<FaceId> both;
     std::set_intersection(a.begin(), a.end(), b.begin(), b.end(), std::back_inserter(both));
     return both;
   }
@@ -175,7 +175,7 @@ private:
   struct Held {
     const Boundary* boundary;
     double kelvin;
-    std::vector<int> faces;
+    std::vector<FaceId> faces;
   };
   /// Two temperatures cannot hold one face.
   void checkHeld()
@@ -187,17 +187,17 @@ private:
       if (const auto* surface = std::get_if<FixedSurface>(&boundary.condition)) {
         held.push_back({&boundary, surface->temperature.si, facesOn(surface->surface)});
       } else if (const auto* whole = std::get_if<FixedPart>(&boundary.condition)) {
-        const int part = geometry_.partIndex(whole->part);
-        std::vector<int> faces;
+        const PartId part = geometry_.partIndex(whole->part);
+        std::vector<FaceId> faces;
         for (std::size_t f = 0; f < geometry_.faces.size(); ++f)
           if (part != noPart && geometry_.faces[f].touches(part))
-            faces.push_back(static_cast<int>(f));
+            faces.push_back(FaceId(f));
         held.push_back({&boundary, whole->temperature.si, std::move(faces)});
       }
     }
     for (std::size_t b = 0; b < held.size(); ++b)
       for (std::size_t a = 0; a < b; ++a) {
-        const std::vector<int> both = common(held[a].faces, held[b].faces);
+        const std::vector<FaceId> both = common(held[a].faces, held[b].faces);
         if (both.empty() || held[a].kelvin == held[b].kelvin)
           continue;
         add(held[b].boundary->id, "boundaries " + held[a].boundary->name + " and " + held[b].boundary->name,
@@ -211,10 +211,10 @@ private:
   /// Of boundaries and sources that are of one kind: what a face gets from both is summed.
   void checkSameKind()
   {
-    std::map<int, std::map<std::string, std::vector<const Object*>>> onFace;
+    std::map<FaceId, std::map<std::string, std::vector<const Object*>>> onFace;
     const auto note = [&](const Object& object, const std::string& surface, const std::string& kind) {
       if (!surface.empty() && !kind.empty())
-        for (const int face : facesOn(surface))
+        for (const FaceId face : facesOn(surface))
           onFace[face][kind].push_back(&object);
     };
     for (const Boundary& boundary : project_.boundaries)
@@ -223,7 +223,7 @@ private:
     for (const HeatSource& source : project_.sources)
       if (!source.muted && !source.from && !source.until)
         note(source, surfaceOf(source), "heats");
-    std::map<std::tuple<std::string, const Object*, const Object*>, std::vector<int>> doubled;
+    std::map<std::tuple<std::string, const Object*, const Object*>, std::vector<FaceId>> doubled;
     for (const auto& [face, kinds] : onFace)
       for (const auto& [kind, objects] : kinds)
         if (objects.size() > 1)
@@ -314,7 +314,7 @@ private:
               " apart there: in the first " + formatQuantity(blind, Quantity::Time, {}, 2) +
               " the front is thinner, and temperatures near the surface are not to be trusted.",
           "Give its surface a thin layer of elements, say of " + formatQuantity(wanted, Quantity::Length, {}, 2) + ".",
-          {f},
+          {FaceId(f)},
           {{Mend::Action::SurfaceMesh,
             "Mesh it at " + formatQuantity(wanted, Quantity::Length, {}, 2),
             {surfaceOf(boundary), plainNumber(wanted)}}});
@@ -351,7 +351,7 @@ std::vector<Finding> checkHeldMeeting(const Project& project, const Mesh& mesh)
     const Boundary* boundary;
     double kelvin;
     std::set<std::int32_t> nodes;
-    std::vector<int> faces;
+    std::vector<FaceId> faces;
   };
   std::vector<Held> held;
   for (const Boundary& boundary : project.boundaries)
@@ -366,7 +366,7 @@ std::vector<Finding> checkHeldMeeting(const Project& project, const Mesh& mesh)
   constexpr double apart = 0.1; // K
   for (std::size_t b = 0; b < held.size(); ++b)
     for (std::size_t a = 0; a < b; ++a) {
-      std::vector<int> same;
+      std::vector<FaceId> same;
       std::set_intersection(held[a].faces.begin(), held[a].faces.end(), held[b].faces.begin(), held[b].faces.end(),
                             std::back_inserter(same));
       const auto node = std::find_if(held[a].nodes.begin(), held[a].nodes.end(),

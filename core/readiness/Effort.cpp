@@ -102,7 +102,7 @@ Expected<void> checkEffort(const Project& project, const FaceTable& geometry, co
       continue;
     double area = 0;
     for (const std::string& surface : enclosure.surfaces)
-      for (const int face : facesOf(project, geometry, surface).faces)
+      for (const FaceId face : facesOf(project, geometry, surface).faces)
         area += geometry.faces[static_cast<std::size_t>(face)].area;
     constexpr double usualPatches = 1000, usualRays = 1000, mostRays = 2e9; // half an hour
     const double patches = enclosure.patchSize ? area / std::pow(enclosure.patchSize->si, 2) : usualPatches;

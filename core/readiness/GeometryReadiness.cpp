@@ -64,11 +64,11 @@ public:
 
 private:
   void add(Severity severity, const std::string& id, const std::string& object, const std::string& problem,
-           const std::string& remedy, std::vector<int> faces = {}, std::vector<Mend> mends = {})
+           const std::string& remedy, std::vector<FaceId> faces = {}, std::vector<Mend> mends = {})
   {
     findings_.push_back({severity, id, object, problem, remedy, std::move(faces), std::move(mends)});
   }
-  [[nodiscard]] const std::string& partName(int part) const { return geometry_.parts[at(part)].name; }
+  [[nodiscard]] const std::string& partName(PartId part) const { return geometry_.parts[at(part)].name; }
   [[nodiscard]] static std::string areaText(double area) { return formatQuantity(area, Quantity::Area, {}, 3); }
 
   /// Surfaces that something unmuted stands on.
@@ -152,11 +152,11 @@ private:
       const auto* radiation = std::get_if<Radiation>(&boundary.condition);
       if (radiation == nullptr || boundary.muted || !faces_.contains(radiation->surface))
         continue;
-      std::set<int> without;
-      for (const int face : faces_.at(radiation->surface).faces)
+      std::set<PartId> without;
+      for (const FaceId face : faces_.at(radiation->surface).faces)
         if (!emissivityOf(project_, geometry_, face))
           without.insert(geometry_.faces[at(face)].parts[0]);
-      for (const int part : without)
+      for (const PartId part : without)
         add(Severity::Error, boundary.id, "boundary " + boundary.name, "Part " + partName(part) + " has no emissivity.",
             "Give the surface a finish, or the material a typical emissivity.");
     }
@@ -167,17 +167,17 @@ private:
     for (const Enclosure& enclosure : project_.enclosures) {
       if (enclosure.muted)
         continue;
-      std::set<int> without;
-      std::vector<int> inner;
+      std::set<PartId> without;
+      std::vector<FaceId> inner;
       for (const std::string& surface : enclosure.surfaces)
         if (const auto found = faces_.find(surface); found != faces_.end())
-          for (const int face : found->second.faces) {
+          for (const FaceId face : found->second.faces) {
             if (!geometry_.faces[at(face)].exposed())
               inner.push_back(face);
             else if (!emissivityOf(project_, geometry_, face))
               without.insert(geometry_.faces[at(face)].parts[0]);
           }
-      for (const int part : without)
+      for (const PartId part : without)
         add(Severity::Error, enclosure.id, "enclosure " + enclosure.name,
             "Part " + partName(part) + " has no emissivity.",
             "Give the surface a finish, or the material a typical emissivity.");
@@ -197,8 +197,8 @@ private:
           "It and contact " + clash.first->name + " both claim " + areaText(clash.area) + " of the same faces.",
           "Take these faces out of one of their surfaces.");
     for (const Contact& contact : project_.contacts) {
-      const int a = geometry_.partIndex(contact.partA);
-      const int b = geometry_.partIndex(contact.partB);
+      const PartId a = geometry_.partIndex(contact.partA);
+      const PartId b = geometry_.partIndex(contact.partB);
       if (a == noPart || b == noPart)
         continue;
       if (touch(geometry_, a, b)) {
@@ -309,10 +309,10 @@ private:
   {
     if (std::holds_alternative<FixedSurface>(boundary.condition))
       return;
-    std::vector<int> inner;
+    std::vector<FaceId> inner;
     double touching = 0;
     double all = 0;
-    for (const int face : faces_.at(surfaceOf(boundary)).faces) {
+    for (const FaceId face : faces_.at(surfaceOf(boundary)).faces) {
       all += geometry_.faces[at(face)].area;
       if (geometry_.faces[at(face)].exposed())
         continue;
@@ -352,8 +352,8 @@ private:
     if (picked == faces_.end())
       return;
     const PointCloud cloud(parameter.points);
-    std::vector<int> outside;
-    for (const int face : picked->second.faces)
+    std::vector<FaceId> outside;
+    for (const FaceId face : picked->second.faces)
       if (!cloud.covers(geometry_.faces[at(face)].centroid))
         outside.push_back(face);
     if (!outside.empty())
@@ -410,17 +410,17 @@ private:
         used.erase(surfaceOf(boundary));
     for (const std::string& surface : used)
       if (const auto found = faces_.find(surface); found != faces_.end())
-        for (const int face : found->second.faces)
+        for (const FaceId face : found->second.faces)
           covered[at(face)] = true;
-    std::map<int, std::vector<int>> byPart;
+    std::map<PartId, std::vector<FaceId>> byPart;
     for (std::size_t f = 0; f < covered.size(); ++f)
       if (geometry_.faces[f].exposed() && !geometry_.faces[f].aside && !covered[f])
-        byPart[geometry_.faces[f].parts[0]].push_back(static_cast<int>(f));
+        byPart[geometry_.faces[f].parts[0]].push_back(FaceId(f));
     for (const auto& [part, faces] : byPart) {
       double area = 0;
       std::string names;
       std::set<std::string> known; // flat pieces of a skin of triangles share a name
-      for (const int face : faces) {
+      for (const FaceId face : faces) {
         area += geometry_.faces[at(face)].area;
         constexpr std::size_t mostNames = 60;
         if (!geometry_.faces[at(face)].names.empty() && names.size() < mostNames &&

@@ -293,7 +293,7 @@ public:
 
 private:
   void add(const Object& object, const std::string& kind, const std::string& problem, const std::string& remedy,
-           std::vector<int> faces = {})
+           std::vector<FaceId> faces = {})
   {
     findings_.push_back({Severity::Error, object.id, kind + " " + object.name, problem, remedy, std::move(faces), {}});
   }
@@ -322,7 +322,7 @@ private:
       const auto* voltage = std::get_if<FixedVoltage>(&boundary.condition);
       if (voltage == nullptr || boundary.muted)
         continue;
-      for (const int face : facesOf(project_, geometry_, voltage->surface).faces) {
+      for (const FaceId face : facesOf(project_, geometry_, voltage->surface).faces) {
         const auto [before, fresh] = holds.try_emplace(face, &boundary);
         if (!fresh && std::get<FixedVoltage>(before->second->condition).voltage.si != voltage->voltage.si) {
           add(boundary, "boundary", "It and " + before->second->name + " give one face two voltages.",
@@ -346,7 +346,7 @@ private:
       const auto at = formulas.atPlaces(field.value()->text, field.quantity);
       if (!at)
         continue;
-      for (const int face : facesOf(project_, geometry_, surfaceOf(*boundary)).faces)
+      for (const FaceId face : facesOf(project_, geometry_, surfaceOf(*boundary)).faces)
         if (const auto wrong = outsideRange((*at)(geometry_.faces[static_cast<std::size_t>(face)].centroid),
                                             field.range, field.quantity)) {
           add(*boundary, "boundary", field.label + ", at one of its faces, " + *wrong + ".",

@@ -4,10 +4,11 @@
 #include "base/NearestWord.h"
 #include "heat/boundaries/Correlations.h"
 #include "model/Edit.h"
+#include "model/Fields.h"
 #include "model/ObjectKinds.h"
+#include "model/OwnValues.h"
 #include "model/Parameters.h"
 #include "model/References.h"
-#include "model/Settings.h"
 #include "readiness/NetworkReadiness.h"
 #include "readiness/PhysicsReadiness.h"
 
@@ -52,6 +53,8 @@ public:
       checkPart(part);
     checkReferences();
     checkCases();
+    checkSets();
+    checkWatches();
     for (const auto& more : {checkNetwork(project_), checkTime(project_), checkSection(project_), checkDoubts(project_),
                              checkPhysics(project_)})
       findings_.insert(findings_.end(), more.begin(), more.end());
@@ -230,10 +233,15 @@ private:
     for (const Field& field : fields(project_))
       if (field.value() != nullptr)
         uses(*field.value());
-    for (const Case& one : project_.cases)
-      for (const Change& change : one.changes)
+    forEachOwnValues(std::as_const(project_), [&](const std::vector<Change>& changes) {
+      for (const Change& change : changes)
         if (const Property* own = change.number())
           uses(*own);
+    });
+    for (const Watch& watch : project_.watches)
+      if (const auto* own = std::get_if<FormulaFigure>(&watch.figure))
+        for (const std::string& name : namesIn(own->formula))
+          used.insert("parameter:" + name);
     const auto hint = [&](const Object& object, const std::string& kind) {
       add(Severity::Hint, object.id, kind + " " + object.name, "Nothing uses it.", "Use it, or remove it.",
           {{Mend::Action::RemoveObject, "Remove it", {object.id}}});
@@ -251,14 +259,53 @@ private:
         hint(finish, "finish");
   }
 
+  /// Formulas of watches, and what they are compared with.
+  void checkWatches()
+  {
+    const Formulas formulas(project_);
+    for (const Watch& watch : project_.watches) {
+      if (const auto* own = std::get_if<FormulaFigure>(&watch.figure)) {
+        std::vector<NamedQuantity> given;
+        for (const std::string& id : own->watches)
+          if (const Watch* other = findById(project_.watches, id))
+            given.push_back({std::string(1, static_cast<char>('a' + given.size())), quantityOf(project_, *other)});
+        if (const auto formula = formulas.ofGiven(own->formula, given, own->is); !formula)
+          add(Severity::Error, watch.id, objectWords(watch), "Its formula: " + formula.error().problem,
+              formula.error().remedy);
+      }
+      if (watch.tolerance && !watch.reference && watch.referenceCase.empty())
+        add(Severity::Hint, watch.id, objectWords(watch), "It has a tolerance but nothing to compare with.",
+            "Give it a reference value, or another case.");
+      if (watch.reference && !watch.referenceCase.empty())
+        add(Severity::Hint, watch.id, objectWords(watch),
+            "It has both a reference value and a case to compare with; the case counts.", "Clear one of them.");
+    }
+  }
+
+  /// Of sets, whether a case takes them or not: a case that does says it, too.
+  void checkSets()
+  {
+    for (const PropertySet& set : project_.sets) {
+      Project seen = withChoices(project_, set.changes);
+      const std::vector<Field> all = settings(seen);
+      std::string missing;
+      for (const Change& change : set.changes)
+        if (fieldAt(all, change.field) == nullptr)
+          missing += (missing.empty() ? "" : ", ") + change.field;
+      if (!missing.empty())
+        add(Severity::Hint, set.id, objectWords(set), "Nothing of this project matches its " + missing + ".",
+            "Remove these values from it, or name what is meant alike.");
+    }
+  }
+
   void checkCases()
   {
     for (const Case& one : project_.cases) {
       if (const auto changed = projectForCase(project_, one); !changed)
         add(Severity::Error, one.id, changed.error().object, changed.error().problem, changed.error().remedy);
-      Project seen = withChoices(project_, one.changes);
+      Project seen = withChoices(project_, changesOf(project_, one));
       const std::vector<Field> all = fields(seen);
-      for (const Change& change : one.changes)
+      for (const Change& change : changesOf(project_, one))
         if (findById(project_.cases, change.field.substr(0, change.field.find('.'))) != nullptr)
           add(Severity::Error, one.id, "case " + one.name,
               "It has an own value for " + change.field + ", which is a setting of a case.",

@@ -20,7 +20,7 @@ struct Finding {
   std::string object;          ///< "part Shell"
   std::string problem;         ///< one sentence
   std::string remedy;          ///< one sentence
-  std::vector<int> faces{};    ///< to light in the scene
+  std::vector<FaceId> faces{}; ///< to light in the scene
   std::vector<Mend> mends{};   ///< one-click remedies
   std::optional<Vec3> place{}; ///< m, to point at in the scene
 

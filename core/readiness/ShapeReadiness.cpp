@@ -34,7 +34,7 @@ public:
 
 private:
   void add(Severity severity, const std::string& id, const std::string& object, const std::string& problem,
-           const std::string& remedy, std::vector<int> faces = {}, std::vector<Mend> mends = {})
+           const std::string& remedy, std::vector<FaceId> faces = {}, std::vector<Mend> mends = {})
   {
     findings_.push_back({severity, id, object, problem, remedy, std::move(faces), std::move(mends)});
   }
@@ -63,7 +63,7 @@ private:
       add(Severity::Hint, part.id, "part " + part.name,
           "A face of it (" + (face.names.empty() ? std::string("without a name") : face.names.front()) + ") is only " +
               formatQuantity(face.width, Quantity::Length, {}, 2) + " wide: the mesh there gets needless fine cells.",
-          "Make the parts fit exactly, or widen the tolerance within which they touch.", {static_cast<int>(f)},
+          "Make the parts fit exactly, or widen the tolerance within which they touch.", {FaceId(f)},
           {{Mend::Action::WidenTolerance,
             "Let parts closer than " + formatQuantity(face.width * 2, Quantity::Length, {}, 2) + " touch",
             {plainNumber(face.width * 2)}}});
@@ -120,14 +120,14 @@ std::vector<Finding> checkShapes(const Project& project, const FaceTable& geomet
 
 std::vector<Finding> checkVoids(const Project& project, const Mesh& mesh)
 {
-  std::set<int> covered;
+  std::set<FaceId> covered;
   for (const Enclosure& enclosure : project.enclosures)
     for (const std::string& surface : enclosure.surfaces)
-      for (const int face : facesOf(project, mesh.geometry, surface).faces)
+      for (const FaceId face : facesOf(project, mesh.geometry, surface).faces)
         covered.insert(face);
   std::vector<Finding> findings;
   for (const Void& space : mesh.voids) {
-    if (std::any_of(space.faces.begin(), space.faces.end(), [&](int face) { return covered.contains(face); }))
+    if (std::any_of(space.faces.begin(), space.faces.end(), [&](FaceId face) { return covered.contains(face); }))
       continue;
     std::vector<std::string> names;
     std::set<std::string> parts;

@@ -61,11 +61,11 @@ private:
         join(geometry_.partIndex(contact.partA), geometry_.partIndex(contact.partB));
   }
 
-  [[nodiscard]] std::vector<int> partsOn(const std::string& surface) const
+  [[nodiscard]] std::vector<PartId> partsOn(const std::string& surface) const
   {
-    std::vector<int> parts;
-    for (const int face : facesOf(project_, geometry_, surface).faces)
-      for (const int part : geometry_.faces[at(face)].parts)
+    std::vector<PartId> parts;
+    for (const FaceId face : facesOf(project_, geometry_, surface).faces)
+      for (const PartId part : geometry_.faces[at(face)].parts)
         if (part != noPart)
           parts.push_back(part);
     return parts;
@@ -74,9 +74,9 @@ private:
   /// Surfaces of an enclosure exchange heat; those that see its opening are held by it.
   void joinEnclosure(const Enclosure& enclosure)
   {
-    int first = noPart;
+    PartId first;
     for (const std::string& surface : enclosure.surfaces)
-      for (const int part : partsOn(surface)) {
+      for (const PartId part : partsOn(surface)) {
         first = first == noPart ? part : first;
         join(first, part);
         if (enclosure.opening)
@@ -90,12 +90,13 @@ private:
     for (std::size_t n = 0; n < project_.nodes.size(); ++n)
       if (project_.nodes[n].id == end && !project_.nodes[n].muted)
         return {parts_ + static_cast<int>(n)};
-    if (const int part = geometry_.partIndex(end); part != noPart)
+    if (const PartId part = geometry_.partIndex(end); part != noPart)
       return {part};
     if (const Watch* watch = findById(project_.watches, end))
       if (const auto* point = std::get_if<PointFigure>(&watch->figure); point != nullptr && parts_ > 0)
         return {partNearest({point->place.x.si, point->place.y.si, point->place.z.si})};
-    return partsOn(end);
+    const std::vector<PartId> parts = partsOn(end);
+    return {parts.begin(), parts.end()};
   }
 
   void joinLink(const Link& link)
@@ -124,7 +125,7 @@ private:
         std::holds_alternative<CurrentIn>(boundary.condition) || std::holds_alternative<Sheet>(boundary.condition))
       return;
     if (const std::string& node = nodeOf(boundary); !node.empty()) {
-      for (const int part : partsOn(surfaceOf(boundary)))
+      for (const PartId part : partsOn(surfaceOf(boundary)))
         for (const int body : bodiesOf(node))
           join(part, body);
       return;
@@ -136,14 +137,14 @@ private:
     const auto* convection = std::get_if<Convection>(&boundary.condition);
     if (convection != nullptr && convection->coefficient.si <= 0)
       return;
-    for (const int part : partsOn(surfaceOf(boundary)))
+    for (const PartId part : partsOn(surfaceOf(boundary)))
       anchors_.push_back(part);
   }
 
   /// By bounding boxes: good enough to say which part a point holds.
-  [[nodiscard]] int partNearest(const Vec3& place) const
+  [[nodiscard]] PartId partNearest(const Vec3& place) const
   {
-    int best = 0;
+    PartId best(0);
     double distance = std::numeric_limits<double>::infinity();
     double bestVolume = 0;
     for (std::size_t p = 0; p < geometry_.parts.size(); ++p) {
@@ -152,7 +153,7 @@ private:
       if (away < distance || (away == distance && part.volume < bestVolume)) {
         distance = away;
         bestVolume = part.volume;
-        best = static_cast<int>(p);
+        best = PartId(p);
       }
     }
     return best;

@@ -96,7 +96,7 @@ double nearness(const Mesh& mesh, const std::vector<std::int32_t>& chain, const 
 
 } // namespace
 
-std::vector<std::string> edgeNear(const Mesh& mesh, int face, const Vec3& place)
+std::vector<std::string> edgeNear(const Mesh& mesh, FaceId face, const Vec3& place)
 {
   const std::int32_t own = face;
   std::map<MeshEdge, int> ofOwn; // how many of the face's triangles have it
@@ -106,7 +106,7 @@ std::vector<std::string> edgeNear(const Mesh& mesh, int face, const Vec3& place)
         ++ofOwn[sideOf(mesh.triangles[t], side)];
   double nearest = 1e300;
   std::int32_t other = -1;
-  const int part = mesh.geometry.faces[at(own)].parts[0];
+  const PartId part = mesh.geometry.faces[at(own)].parts[0];
   for (std::size_t t = 0; t < mesh.triangles.size(); ++t) {
     const std::int32_t beside = mesh.triangleFace[t];
     if (beside == own || !mesh.geometry.faces[at(beside)].touches(part))

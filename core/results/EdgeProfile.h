@@ -11,7 +11,7 @@ namespace kiln
 
 /// Names of the two faces that meet at the edge of a face nearest to a place; empty where the face has no
 /// edge.
-[[nodiscard]] std::vector<std::string> edgeNear(const Mesh& mesh, int face, const Vec3& place);
+[[nodiscard]] std::vector<std::string> edgeNear(const Mesh& mesh, FaceId face, const Vec3& place);
 
 /// Mesh nodes along the edge where two named faces meet, beginning at its end nearer to \p from (on a closed edge: at
 /// the node nearest to it, which then comes twice). Where the faces meet in several edges it is the one nearest to

@@ -29,7 +29,7 @@ struct Collector {
   double sum = 0;
   double weight = 0;
 
-  void add(double temperature, const Vec3& place, int part, double itsWeight)
+  void add(double temperature, const Vec3& place, PartId part, double itsWeight)
   {
     if (temperature > hottest.value)
       hottest = {temperature, place, part};
@@ -54,7 +54,7 @@ std::vector<Collector> collectParts(const Mesh& mesh, const Unknowns& unknowns, 
 {
   std::vector<Collector> parts(mesh.geometry.parts.size());
   for (std::size_t e = 0; e < tetElements(mesh); ++e) {
-    const int part = elementPart(mesh, e);
+    const PartId part = elementPart(mesh, e);
     const VolumeNodes own = volumeNodes(mesh, unknowns, e);
     const VolumeNodes nodes = placesIn(mesh, e);
     const VolumeVector load = volumeLoad(mesh, e);
@@ -96,6 +96,17 @@ private:
   RecoveredFlux flux_; ///< made when first asked for
 };
 
+/// "in Shell, Fibre"; empty where there are none.
+std::string partWords(const Project& project, const std::vector<std::string>& ids)
+{
+  std::string words;
+  for (const std::string& id : ids) {
+    const Part* part = findById(project.parts, id);
+    words += (words.empty() ? "in " : ", ") + (part != nullptr ? part->name : id);
+  }
+  return words;
+}
+
 } // namespace
 
 double CaseResult::relativeImbalance() const
@@ -124,7 +135,10 @@ std::vector<ContactFigure> contactFigures(const CaseResult& result) { return con
 WatchFigure figureOf(const Project& project, const Watch& watch, const WatchReader& reader,
                      const std::optional<WatchReading>& reading)
 {
-  WatchFigure figure{watch.id, watch.name, quantityOf(project, watch), {}, {}, {}, {}, {}, {}};
+  WatchFigure figure;
+  figure.id = watch.id;
+  figure.name = watch.name;
+  figure.quantity = quantityOf(project, watch);
   if (reading) {
     figure.value = reading->value;
     if (reading->place)
@@ -132,6 +146,8 @@ WatchFigure figureOf(const Project& project, const Watch& watch, const WatchRead
   }
   if (!reading || reading->place)
     figure.note = reader.note();
+  else
+    figure.note = partWords(project, reading->parts);
   setLimits(figure, watch);
   return figure;
 }
@@ -142,6 +158,12 @@ void setLimits(WatchFigure& figure, const Watch& watch)
     figure.upper = watch.upper->si;
   if (watch.lower)
     figure.lower = watch.lower->si;
+  if (watch.reference) {
+    figure.reference = watch.reference->si;
+    figure.referenceFrom = watch.referenceFrom;
+  }
+  if (watch.tolerance)
+    figure.tolerance = watch.tolerance->si;
   if (!figure.value)
     return;
   constexpr double none = std::numeric_limits<double>::infinity();
@@ -149,6 +171,49 @@ void setLimits(WatchFigure& figure, const Watch& watch)
                                  figure.lower ? *figure.value - *figure.lower : none);
   if (margin < none)
     figure.margin = margin;
+}
+
+std::optional<bool> agrees(const WatchFigure& figure)
+{
+  if (!figure.value || !figure.reference || !figure.tolerance)
+    return std::nullopt;
+  return std::abs(*figure.value - *figure.reference) <= *figure.tolerance;
+}
+
+std::string referenceWords(const WatchFigure& figure, TemperatureUnit unit)
+{
+  if (!figure.reference)
+    return {};
+  std::string words = "reference " + formatQuantity(*figure.reference, figure.quantity, unit);
+  if (!figure.referenceFrom.empty())
+    words += " (" + figure.referenceFrom + ")";
+  if (!figure.value)
+    return words;
+  const double difference = *figure.value - *figure.reference;
+  const Quantity step = differenceOf(figure.quantity);
+  words += ": " + std::string(difference > 0 ? "+" : "") + formatQuantity(difference, step, unit, 3);
+  if (figure.quantity != Quantity::Temperature && *figure.reference != 0)
+    words += ", " + std::string(difference > 0 ? "+" : "") +
+             formatQuantity(100 * difference / std::abs(*figure.reference), Quantity::Plain, unit, 3) + " %";
+  if (const auto passes = agrees(figure))
+    words += std::string(*passes ? ", within " : ", beyond ") + formatQuantity(*figure.tolerance, step, unit, 3);
+  return words;
+}
+
+void takeReferences(const Project& project, std::vector<WatchFigure>& figures, const FiguresOfCase& figuresOf)
+{
+  for (WatchFigure& figure : figures) {
+    const Watch* watch = findById(project.watches, figure.id);
+    const Case* other = watch != nullptr ? findById(project.cases, watch->referenceCase) : nullptr;
+    if (other == nullptr)
+      continue;
+    figure.reference.reset();
+    figure.referenceFrom = "case " + other->name;
+    const auto theirs = figuresOf(other->id);
+    for (std::size_t i = 0; theirs && i < theirs->size(); ++i)
+      if ((*theirs)[i].id == figure.id)
+        figure.reference = (*theirs)[i].value;
+  }
 }
 
 WatchFigure readWatch(const Project& project, const CaseResult& result, const Watch& watch)

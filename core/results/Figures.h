@@ -5,6 +5,7 @@
 #include "results/CaseResult.h"
 #include "units/Quantity.h"
 
+#include <functional>
 #include <optional>
 #include <span>
 #include <string>
@@ -17,7 +18,7 @@ namespace kiln
 struct PlacedValue {
   double value = 0; ///< K
   Vec3 place = Vec3::Zero();
-  int part = noPart;
+  PartId part{};
 };
 
 struct PartFigures {
@@ -34,8 +35,21 @@ struct WatchFigure {
   std::optional<PlacedValue> where;   ///< for hottest, coldest and at a point
   std::string note;                   ///< e.g. why there is no value
   std::optional<double> upper, lower; ///< limits, SI
-  std::optional<double> margin;       ///< distance to the nearer limit, positive is safe; K or W
+  std::optional<double> reference;    ///< SI, where it was given or the other case has one
+  std::string referenceFrom;          ///< "of case Winter", or what was noted
+  std::optional<double> tolerance;
+  std::optional<double> margin; ///< distance to the nearer limit, positive is safe; K or W
 };
+
+/// Does a figure agree with its reference? Nothing where it has none, or no tolerance.
+[[nodiscard]] std::optional<bool> agrees(const WatchFigure& figure);
+/// "reference 812 °C (hand value): +3 K, within 5 K"; empty where it has none. Per cent where zero is a measure.
+[[nodiscard]] std::string referenceWords(const WatchFigure& figure, TemperatureUnit unit = TemperatureUnit::Celsius);
+
+/// Figures of another case by its id; nothing where it is not solved.
+using FiguresOfCase = std::function<std::optional<std::vector<WatchFigure>>(const std::string&)>;
+/// Gives the watches that are compared with another case their references.
+void takeReferences(const Project& project, std::vector<WatchFigure>& figures, const FiguresOfCase& figuresOf);
 
 [[nodiscard]] std::vector<PartFigures> partFigures(const CaseResult& result);
 /// Of any temperatures on a mesh, by unknown, K.

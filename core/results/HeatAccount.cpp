@@ -106,7 +106,7 @@ private:
     PerfectContacts perfect(project_, mesh_, conditions_, state_.temperature);
     system_.eachFlow([&](const HeatFlow& flow) {
       const bool contact = flow.owner().kind == FlowOwner::Kind::Contact;
-      std::map<int, double> byFace;
+      std::map<FaceId, double> byFace;
       double arrived = 0;
       flow.arrivals(system_.ground(), state_, perfect.wanted(), [&](const Arrival& arrival) {
         perfect.take(arrival);
@@ -129,7 +129,7 @@ private:
     perfect.addTo(account_.contactHeat);
   }
 
-  void addCaught(const HeatFlow& flow, const std::map<int, double>& byFace)
+  void addCaught(const HeatFlow& flow, const std::map<FaceId, double>& byFace)
   {
     if (flow.owner().kind != FlowOwner::Kind::Source)
       return;
@@ -137,7 +137,7 @@ private:
     const auto* beam = std::get_if<Beam>(&source.heat);
     for (std::size_t s = 0; beam != nullptr && s < beam->surfaces.size(); ++s) {
       CaughtHeat caught{source.id, beam->surfaces[s], 0};
-      for (const int face : facesOf(project_, mesh_.geometry, beam->surfaces[s]).faces)
+      for (const FaceId face : facesOf(project_, mesh_.geometry, beam->surfaces[s]).faces)
         if (const auto found = byFace.find(face); found != byFace.end())
           caught.watts += found->second;
       account_.caught.push_back(std::move(caught));
@@ -154,7 +154,7 @@ private:
   void addOpeningShares(const EnclosureExchange& exchange, const PatchLight& light, EnclosureFigure& figure) const
   {
     const Eigen::VectorXd out = exchange.outOfOpening(light);
-    std::map<int, double> byPart;
+    std::map<PartId, double> byPart;
     for (std::size_t p = 0; p < exchange.patches().count(); ++p)
       byPart[mesh_.geometry.faces[at(exchange.patches().face[p])].parts[0]] += out[static_cast<Eigen::Index>(p)];
     for (const auto& [part, watts] : byPart)
@@ -166,7 +166,7 @@ private:
   {
     const std::size_t parts = mesh_.geometry.parts.size();
     std::vector<std::size_t> partOf;
-    for (const int face : exchange.patches().face)
+    for (const FaceId face : exchange.patches().face)
       partOf.push_back(at(mesh_.geometry.faces[at(face)].parts[0]));
     std::vector<double> between(parts * parts, 0.0);
     std::vector<char> seen(parts * parts, 0);
@@ -188,18 +188,18 @@ private:
     const Enclosure& own = project_.enclosures[at(exchange.owner().index)];
     EnclosureFigure figure;
     figure.id = own.id;
-    std::map<int, double> byFace;
+    std::map<FaceId, double> byFace;
     for (std::size_t p = 0; p < exchange.patches().count(); ++p)
       byFace[exchange.patches().face[p]] += received[static_cast<Eigen::Index>(p)];
     for (const std::string& surface : own.surfaces) {
       double watts = 0;
-      for (const int face : facesOf(project_, mesh_.geometry, surface).faces)
+      for (const FaceId face : facesOf(project_, mesh_.geometry, surface).faces)
         if (const auto found = byFace.find(face); found != byFace.end())
           watts += found->second;
       figure.surfaces.push_back({surface, watts});
     }
     addExchanges(exchange, light, figure);
-    std::map<int, double> byPart;
+    std::map<PartId, double> byPart;
     for (const auto& [face, watts] : byFace)
       byPart[mesh_.geometry.faces[at(face)].parts[0]] += watts;
     for (const auto& [part, watts] : byPart)

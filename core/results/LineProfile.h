@@ -15,7 +15,7 @@ struct LinePiece {
   double from = 0, to = 0;                       ///< m along the line
   double temperatureFrom = 0, temperatureTo = 0; ///< K
   double flux = 0;                               ///< W/m² along the line; positive towards its end
-  int part = noPart;
+  PartId part{};
 };
 
 /// Temperature and flux along a straight line, exactly as the mesh has them: linear within each tetrahedron. Sorted by

@@ -12,7 +12,7 @@ double patchErrorOf(const Mesh& mesh, const Conditions& conditions, const Enclos
 {
   const Eigen::VectorXd change = exchange.receivedByPairs(conditions.unknowns, temperature) -
                                  exchange.received(exchange.light(conditions.unknowns, temperature));
-  std::map<int, double> byPart;
+  std::map<PartId, double> byPart;
   for (std::size_t p = 0; p < exchange.patches().count(); ++p) {
     const Face& face = mesh.geometry.faces[static_cast<std::size_t>(exchange.patches().face[p])];
     byPart[face.parts[0]] += change[static_cast<Eigen::Index>(p)];

@@ -11,7 +11,7 @@ namespace kiln
 namespace
 {
 
-std::uint64_t key(Index unknown, int part)
+std::uint64_t key(Index unknown, PartId part)
 {
   return static_cast<std::uint64_t>(unknown) << 32U | static_cast<std::uint64_t>(part);
 }
@@ -153,7 +153,7 @@ void PerfectContacts::addTo(std::vector<double>& contactHeat) const
 {
   for (std::size_t f = 0; f < trianglesOf_.size(); ++f)
     for (std::size_t s = 0; s < 2 && !trianglesOf_[f].empty(); ++s) {
-      const std::array<int, 2>& parts = mesh_.geometry.faces[f].parts;
+      const std::array<PartId, 2>& parts = mesh_.geometry.faces[f].parts;
       const bool own = held_[at(parts[s])];
       const bool other = held_[at(parts[1 - s])];
       if (own && !other)

@@ -39,7 +39,7 @@ PartwiseField aroundUnknowns(const CaseResult& result, const std::vector<Value>&
   }
   PartwiseField field(at(result.unknowns.count));
   for (const auto& [key, sum] : sums)
-    field.set(static_cast<Index>(key >> 16U), static_cast<int>(key & 0xffffU), size(sum.first / sum.second));
+    field.set(static_cast<Index>(key >> 16U), PartId(key & 0xffffU), size(sum.first / sum.second));
   return field;
 }
 
@@ -47,7 +47,7 @@ PartwiseField moltenShares(const Project& project, const CaseResult& result, std
 {
   PartwiseField share(at(result.unknowns.count));
   for (std::size_t t = 0; t < result.mesh.tets.size(); ++t) {
-    const int part = result.mesh.tetPart[t];
+    const PartId part = result.mesh.tetPart[t];
     const Material* material = materialOf(project, result.mesh.geometry.parts[at(part)]);
     const bool melts = material != nullptr && material->latentHeat;
     for (const Index unknown : result.unknowns.ofTet[t])
@@ -72,9 +72,9 @@ std::vector<Vec3> elementFlux(const Project& project, const CaseResult& result, 
   return heatFlux(result.mesh, conditions, temperature);
 }
 
-void PartwiseField::set(Index unknown, int part, double value)
+void PartwiseField::set(Index unknown, PartId part, double value)
 {
-  int& first = part_[kiln::at(unknown)];
+  PartId& first = part_[kiln::at(unknown)];
   if (first == noPart)
     first = part;
   if (first == part)
@@ -83,7 +83,7 @@ void PartwiseField::set(Index unknown, int part, double value)
     others_[key(unknown, part)] = value;
 }
 
-double PartwiseField::at(Index unknown, int part) const
+double PartwiseField::at(Index unknown, PartId part) const
 {
   if (part_[kiln::at(unknown)] != part)
     if (const auto found = others_.find(key(unknown, part)); found != others_.end())

@@ -29,18 +29,18 @@ public:
   PartwiseField() = default;
   explicit PartwiseField(std::size_t unknowns) : value_(unknowns, 0.0), part_(unknowns, noPart) {}
 
-  void set(Index unknown, int part, double value);
-  [[nodiscard]] double at(Index unknown, int part) const;
+  void set(Index unknown, PartId part, double value);
+  [[nodiscard]] double at(Index unknown, PartId part) const;
   [[nodiscard]] bool empty() const { return value_.empty(); }
 
 private:
-  static std::uint64_t key(Index unknown, int part)
+  static std::uint64_t key(Index unknown, PartId part)
   {
     return static_cast<std::uint64_t>(unknown) << 16U | static_cast<std::uint16_t>(part);
   }
 
   std::vector<double> value_; ///< of the first part at each unknown
-  std::vector<int> part_;     ///< which that is
+  std::vector<PartId> part_;  ///< which that is
   std::unordered_map<std::uint64_t, double> others_;
 };
 

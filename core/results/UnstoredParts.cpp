@@ -14,7 +14,7 @@ std::vector<std::string> fillUnstored(const RunRecord& record, const Mesh& mesh,
   const auto unknown = [](double kelvin) { return std::isnan(kelvin); };
   if (std::none_of(field.begin(), field.end(), unknown))
     return {};
-  std::set<int> filled;
+  std::set<PartId> filled;
   std::vector<double> mean;
   for (const GeometryPart& part : mesh.geometry.parts)
     mean.push_back(record.at(RunTrace::Kind::Mean, part.id, time).value_or(0));
@@ -25,7 +25,7 @@ std::vector<std::string> fillUnstored(const RunRecord& record, const Mesh& mesh,
         filled.insert(mesh.tetPart[t]);
       }
   std::vector<std::string> names;
-  for (const int part : filled)
+  for (const PartId part : filled)
     names.push_back(mesh.geometry.parts[static_cast<std::size_t>(part)].name);
   return names;
 }

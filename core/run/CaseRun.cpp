@@ -4,11 +4,12 @@
 #include "heat/elements/Enthalpy.h"
 #include "io/FiguresFile.h"
 #include "io/FileLock.h"
+#include "io/MeshStore.h"
 #include "io/ViewFactorStore.h"
 #include "mesh/SecondOrder.h"
 #include "mesh/VolumeMesh.h"
 #include "model/Edit.h"
-#include "model/Settings.h"
+#include "model/OwnValues.h"
 #include "model/SteadyView.h"
 #include "readiness/PhysicsReadiness.h"
 #include "results/Figures.h"
@@ -158,18 +159,15 @@ tl::expected<PreparedMesh, RunFailure> prepareMesh(const Project& project, const
     return notReady(std::move(findings));
   PreparedMesh prepared;
   prepared.hash = inputHashes(project).mesh;
-  std::error_code ignored;
-  std::optional<Mesh> before; // parts that did not change keep their tetrahedra
-  if (std::filesystem::exists(meshFile(folder), ignored))
-    if (Expected<StoredMesh> stored = loadMesh(meshFile(folder))) {
-      if (stored->hash == prepared.hash) {
-        prepared.mesh = std::move(stored->mesh);
-        takeNames(project, prepared.mesh.geometry);
-        progress("mesh", 0.5, "unchanged");
-        return prepared;
-      }
-      before = std::move(stored->mesh);
-    }
+  Expected<MeshStore> store = MeshStore::open(folder, progress);
+  if (!store)
+    return failed(store.error());
+  if (std::optional<Mesh> kept = store->find(prepared.hash)) {
+    prepared.mesh = std::move(*kept);
+    takeNames(project, prepared.mesh.geometry);
+    progress("mesh", 0.5, "unchanged");
+    return prepared;
+  }
   if (!hasParts(project)) {
     std::vector<Finding> network = checkOnGeometry(project, {});
     if (hasErrors(network))
@@ -189,12 +187,13 @@ tl::expected<PreparedMesh, RunFailure> prepareMesh(const Project& project, const
     return notReady(std::move(onGeometry));
   if (auto bearable = checkEffort(project, geometry->table, limits); !bearable)
     return failed(bearable.error());
-  Expected<Mesh> mesh = buildMesh(project, *geometry, progress, before ? &*before : nullptr);
+  const std::optional<StoredMesh>& before = store->latest(); // parts that did not change keep their tetrahedra
+  Expected<Mesh> mesh = buildMesh(project, *geometry, progress, before ? &before->mesh : nullptr);
   if (!mesh)
     return failed(mesh.error());
   clock.finish("mesh");
   StoredMesh stored{prepared.hash, std::move(*mesh)};
-  if (auto saved = saveMesh(stored, meshFile(folder)); !saved)
+  if (auto saved = store->keep(stored); !saved)
     return failed(saved.error());
   clock.finish("store mesh");
   prepared.mesh = std::move(stored.mesh);
@@ -237,6 +236,19 @@ void takePiecesWhereMelting(const Project& project, Mesh& mesh)
   };
   if (mesh.order == 2 && std::any_of(mesh.geometry.parts.begin(), mesh.geometry.parts.end(), melting))
     mesh = linearPieces(mesh);
+}
+
+/// As the case asks, else as usual.
+SteadyOptions steadyOptions(const Project& project, const Case& oneCase)
+{
+  SteadyOptions options{.named = &project};
+  if (oneCase.balance)
+    options.residualTolerance = oneCase.balance->si;
+  if (oneCase.update)
+    options.updateTolerance = oneCase.update->si;
+  if (oneCase.mostSteps)
+    options.mostSteps = static_cast<int>(oneCase.mostSteps->si);
+  return options;
 }
 
 tl::expected<CaseResult, RunFailure> runInTime(const Project& base, const Project& project, const Case& oneCase,
@@ -313,7 +325,8 @@ tl::expected<CaseResult, RunFailure> runCase(const Project& base, const Case& on
   clock.finish("conditions");
   if (!conditions)
     return failed(conditions.error());
-  Expected<SteadySolution> solution = solveSteady(prepared->mesh, *conditions, {.named = &*project}, progress);
+  Expected<SteadySolution> solution =
+      solveSteady(prepared->mesh, *conditions, steadyOptions(*project, oneCase), progress);
   if (!solution)
     return failed(solution.error());
   clock.finish("solve");

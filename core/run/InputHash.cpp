@@ -48,6 +48,17 @@ Project inTime(const Project& project, const Case& oneCase)
   return alone;
 }
 
+/// How exactly a steady case is solved; empty: as usual.
+std::string limitsText(const Case& oneCase)
+{
+  std::string text;
+  if (oneCase.balance)
+    text += " balance " + plainNumber(oneCase.balance->si);
+  if (oneCase.update)
+    text += " update " + plainNumber(oneCase.update->si);
+  return text;
+}
+
 } // namespace
 
 std::string stageHash(const Project& project, Stage upTo)
@@ -58,8 +69,11 @@ std::string stageHash(const Project& project, Stage upTo)
 
 std::string solutionHash(const Project& project, const Case& oneCase)
 {
-  if (oneCase.kind == Case::Kind::Steady)
-    return stageHash(steadyProject(project, oneCase).value_or(project), Stage::Solution);
+  if (oneCase.kind == Case::Kind::Steady) {
+    const std::string inputs = stageHash(steadyProject(project, oneCase).value_or(project), Stage::Solution);
+    const std::string limits = limitsText(oneCase);
+    return limits.empty() ? inputs : textHash(inputs + limits);
+  }
   return stageHash(inTime(project, oneCase), Stage::Extent);
 }
 

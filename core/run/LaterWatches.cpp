@@ -33,15 +33,15 @@ std::pair<const RunTrace*, double> recordedOf(const RunRecord& record, const Wat
 std::optional<std::vector<double>> heatThrough(const Project& project, const FaceTable& geometry,
                                                const RunRecord& record, const std::string& surface)
 {
-  const std::vector<int> faces = facesOf(project, geometry, surface).faces;
+  const std::vector<FaceId> faces = facesOf(project, geometry, surface).faces;
   const auto within = [&](const std::string& other) { // faces of another surface that are of this one, and all it has
-    const std::vector<int> all = facesOf(project, geometry, other).faces;
-    const auto shared = std::count_if(all.begin(), all.end(),
-                                      [&](int face) { return std::binary_search(faces.begin(), faces.end(), face); });
+    const std::vector<FaceId> all = facesOf(project, geometry, other).faces;
+    const auto shared = std::count_if(
+        all.begin(), all.end(), [&](FaceId face) { return std::binary_search(faces.begin(), faces.end(), face); });
     return std::pair(static_cast<std::size_t>(shared), all.size());
   };
   const auto meets = [&](const std::string& other) { return !other.empty() && within(other).first > 0; };
-  const auto exposed = [&](int face) { return geometry.faces[static_cast<std::size_t>(face)].exposed(); };
+  const auto exposed = [&](FaceId face) { return geometry.faces[static_cast<std::size_t>(face)].exposed(); };
   if (faces.empty() || !std::all_of(faces.begin(), faces.end(), exposed))
     return std::nullopt;
   for (const Enclosure& enclosure : project.enclosures)

@@ -10,7 +10,7 @@
 #include "mesh/MeshQuality.h"
 #include "mesh/MeshSizes.h"
 #include "mesh/SecondOrder.h"
-#include "model/Settings.h"
+#include "model/OwnValues.h"
 #include "results/Figures.h"
 #include "results/HeatAccount.h"
 #include "results/PerfectContacts.h"

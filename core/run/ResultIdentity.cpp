@@ -3,7 +3,7 @@
 
 #include "base/TextHash.h"
 #include "io/ProjectFile.h"
-#include "model/Settings.h"
+#include "model/OwnValues.h"
 #include "run/InputHash.h"
 
 #include <algorithm>

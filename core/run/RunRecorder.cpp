@@ -389,7 +389,7 @@ void RunRecorder::chooseStored(const TimedModel& model)
     return;
   std::vector<char> chosen(model.conditions().unknowns.node.size(), 0);
   for (const std::string& id : expandGroups(project_, run_.storeParts))
-    if (const int part = model.mesh().geometry.partIndex(id); part != noPart)
+    if (const PartId part = model.mesh().geometry.partIndex(id); part != noPart)
       for (const auto& [u, weight] : parts_[at(part)])
         chosen[at(u)] = 1;
   std::vector<Index> kept;

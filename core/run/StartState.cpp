@@ -47,7 +47,7 @@ public:
     const Unknowns& unknowns = model_.conditions().unknowns;
     std::vector<double> temperature(at(unknowns.count), start.temperature.si);
     for (const PartStart& own : start.parts) {
-      const int part = model_.mesh().geometry.partIndex(own.id);
+      const PartId part = model_.mesh().geometry.partIndex(own.id);
       for (std::size_t t = 0; part != noPart && t < model_.mesh().tets.size(); ++t)
         if (model_.mesh().tetPart[t] == part)
           for (const Index u : unknowns.ofTet[t])

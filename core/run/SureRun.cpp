@@ -4,7 +4,7 @@
 #include "geometry/TakenElements.h"
 #include "io/RunFile.h"
 #include "mesh/MeshQuality.h"
-#include "model/Settings.h"
+#include "model/OwnValues.h"
 #include "results/Figures.h"
 #include "run/InputHash.h"
 #include "solve/TransientSolver.h"

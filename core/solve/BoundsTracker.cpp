@@ -71,7 +71,7 @@ Growth growthOf(const TimedModel& model)
 void locateExcess(const TimedModel& model, std::size_t unknown, BoundsExcess& excess)
 {
   const Unknowns& unknowns = model.conditions().unknowns;
-  excess.part = -1;
+  excess.part = noPart;
   if (unknown >= unknowns.node.size())
     return; // a lumped node has no place
   excess.place = model.mesh().placeOf(unknowns.node[unknown]);

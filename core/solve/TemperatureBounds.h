@@ -1,7 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #pragma once
 
-#include "base/Vec3.h"
+#include "geometry/FaceTable.h"
 
 namespace kiln
 {
@@ -11,7 +11,7 @@ struct BoundsExcess {
   double kelvin = 0; ///< beyond the bound
   double time = 0;   ///< s
   Vec3 place = Vec3::Zero();
-  int part = -1;
+  PartId part{};
 };
 
 /// What was measured against the bounds of a run in time: the range of its start, of what surrounds it and of what is

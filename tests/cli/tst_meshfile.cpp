@@ -137,7 +137,7 @@ class TestMeshFile : public QObject
   }
 
   /// Elements of a part.
-  static std::size_t tetsOf(const Mesh& mesh, std::int32_t part)
+  static std::size_t tetsOf(const Mesh& mesh, PartId part)
   {
     const auto pieces = std::count(mesh.tetPart.begin(), mesh.tetPart.end(), part);
     return static_cast<std::size_t>(pieces) / tetPieces(mesh.order);

@@ -2,7 +2,7 @@
 //
 // What differs between two cases: exactly the fields that were changed, and figures against those of a slab by hand.
 #include "TestProjects.h"
-#include "model/Settings.h"
+#include "model/OwnValues.h"
 #include "run/Comparison.h"
 
 #include <QTest>

@@ -60,7 +60,7 @@ std::set<std::vector<std::array<double, 3>>> tetsOf(const Mesh& mesh, const std:
 }
 
 /// The skin of a box, its normals out of it, or into it.
-void addBox(const Vec3& low, const Vec3& high, int face, bool inward, std::vector<Vec3>& nodes,
+void addBox(const Vec3& low, const Vec3& high, FaceId face, bool inward, std::vector<Vec3>& nodes,
             std::vector<SkinTriangle>& triangles)
 {
   const int first = static_cast<int>(nodes.size());
@@ -116,7 +116,7 @@ private slots:
     const auto skinOf = [&](const Project& project) {
       return *meshSurface(*geometry, chooseSizes(project, *geometry));
     };
-    const auto trianglesOf = [&](const SurfaceMesh& skin, int part) {
+    const auto trianglesOf = [&](const SurfaceMesh& skin, PartId part) {
       std::vector<std::size_t> own;
       for (std::size_t t = 0; t < skin.triangles.size(); ++t)
         if (geometry->table.faces[static_cast<std::size_t>(skin.triangleFace[t])].touches(part))

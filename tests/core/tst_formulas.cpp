@@ -4,6 +4,7 @@
 #include "TestProjects.h"
 #include "io/ProjectFile.h"
 #include "model/Edit.h"
+#include "model/OwnValues.h"
 #include "model/Parameters.h"
 #include "model/Settings.h"
 

@@ -2,6 +2,7 @@
 #include "TestProjects.h"
 #include "io/AtomicFile.h"
 #include "io/ProjectFile.h"
+#include "model/OwnValues.h"
 #include "model/Settings.h"
 #include "run/InputHash.h"
 

@@ -7,6 +7,7 @@
 #include "io/ProjectFile.h"
 #include "model/Alternatives.h"
 #include "model/Edit.h"
+#include "model/OwnValues.h"
 #include "model/WatchOffers.h"
 #include "readiness/Readiness.h"
 #include "run/InputHash.h"

@@ -8,7 +8,7 @@
 #include "io/ProjectFile.h"
 #include "io/RunFile.h"
 #include "mesh/VolumeMesh.h"
-#include "model/Settings.h"
+#include "model/OwnValues.h"
 #include "solve/SteadySolver.h"
 
 #include <QTest>

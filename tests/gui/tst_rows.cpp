@@ -8,6 +8,7 @@
 #include "document/Selection.h"
 #include "io/ProjectFile.h"
 #include "model/Edit.h"
+#include "model/OwnValues.h"
 #include "strip/StripPanel.h"
 
 #include <QCheckBox>

@@ -263,7 +263,7 @@ private slots:
     });
     QString said;
     // The window's own answer is a dialog; only the sentence counts here.
-    const auto heard = connect(&window_->solver(), &SolverProcess::failed, this, [&](const QString& s) { said = s; });
+    const auto heard = connect(&window_->solver(), &SolverQueue::failed, this, [&](const QString& s) { said = s; });
     QTimer closer;
     connect(&closer, &QTimer::timeout, this, [] {
       if (QWidget* dialog = QApplication::activeModalWidget())

@@ -85,7 +85,7 @@ NodeVector BeamCaster::litShare(const Mesh& mesh, std::size_t triangle, const Ve
   return sum / static_cast<double>(places.size());
 }
 
-const std::vector<LitTriangle>& BeamCaster::lit(const Mesh& mesh, const std::vector<int>& faces, const Vec3& from)
+const std::vector<LitTriangle>& BeamCaster::lit(const Mesh& mesh, const std::vector<FaceId>& faces, const Vec3& from)
 {
   Answer& answer = answers_[faces];
   if (answer.from == from)

@@ -26,7 +26,8 @@ public:
   explicit BeamCaster(const Mesh& mesh);
 
   /// \param from  direction the rays come from, any length
-  [[nodiscard]] const std::vector<LitTriangle>& lit(const Mesh& mesh, const std::vector<int>& faces, const Vec3& from);
+  [[nodiscard]] const std::vector<LitTriangle>& lit(const Mesh& mesh, const std::vector<FaceId>& faces,
+                                                    const Vec3& from);
 
 private:
   struct Answer {
@@ -40,7 +41,7 @@ private:
   std::vector<std::size_t> exposed_;
   RayScene scene_;
   double reach_; ///< m, across the whole model
-  std::map<std::vector<int>, Answer> answers_;
+  std::map<std::vector<FaceId>, Answer> answers_;
 };
 
 /// Middles of the n² equal triangles a triangle is cut into, barycentric.

@@ -20,7 +20,7 @@ Number roundedLength(double metres)
 }
 
 /// Box around the faces of a surface.
-std::optional<std::pair<Vec3, Vec3>> boxOf(const Mesh& mesh, const std::vector<int>& faces)
+std::optional<std::pair<Vec3, Vec3>> boxOf(const Mesh& mesh, const std::vector<FaceId>& faces)
 {
   Vec3 low = Vec3::Constant(1e300);
   Vec3 high = -low;
@@ -61,7 +61,7 @@ double sizeFrom(FlowSituation situation, const Vec3& extent, const Vec3& gravity
 
 /// Natural flow that fits how the faces lie to gravity: the mean of their normals says where they look, and faces that
 /// look all around are those of a cylinder or a sphere.
-FlowSituation situationOf(const FaceTable& geometry, const std::vector<int>& faces, const Vec3& extent,
+FlowSituation situationOf(const FaceTable& geometry, const std::vector<FaceId>& faces, const Vec3& extent,
                           const Vec3& gravity)
 {
   Vec3 mean = Vec3::Zero();
@@ -111,7 +111,7 @@ CorrelatedConvection correlationFor(const Project& project, const Mesh* mesh, co
   const Number3 g = project.environment.value_or(Environment{}).gravity;
   const Vec3 gravity(g.x.si, g.y.si, g.z.si);
   if (mesh != nullptr) {
-    const std::vector<int> faces = facesOf(project, mesh->geometry, flow.surface).faces;
+    const std::vector<FaceId> faces = facesOf(project, mesh->geometry, flow.surface).faces;
     if (const auto box = boxOf(*mesh, faces)) {
       const Vec3 extent = box->second - box->first;
       if (!situation)

@@ -70,7 +70,7 @@ void addMatrix(const Ends& ends, double slope, SparseMatrix& matrix)
 
 } // namespace
 
-std::vector<GapPoint> pointsAcross(const Mesh& mesh, int partA, int partB, double reach)
+std::vector<GapPoint> pointsAcross(const Mesh& mesh, PartId partA, PartId partB, double reach)
 {
   const std::vector<std::size_t> exposed = exposedTriangles(mesh);
   const RayScene scene(mesh, exposed);

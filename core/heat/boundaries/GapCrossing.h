@@ -20,7 +20,7 @@ struct GapPoint {
 /// Places of part A that look straight at part B from no farther than \p reach, nothing between them.
 /// The meshes of the two sides need not match.
 /// \param reach  m
-[[nodiscard]] std::vector<GapPoint> pointsAcross(const Mesh& mesh, int partA, int partB, double reach);
+[[nodiscard]] std::vector<GapPoint> pointsAcross(const Mesh& mesh, PartId partA, PartId partB, double reach);
 
 /// Faces of these gaps wider than the gap's own thickness by this factor are not taken for its sides.
 inline constexpr double gapReach = 2;
@@ -36,13 +36,13 @@ public:
     double conductance = 0; ///< G, W/(m²·K)
     double radiation = 0;   ///< effective emissivity ε, 0 for none
   };
-  GapCrossing(FlowOwner owner, int partA, int partB, Law law, std::vector<GapPoint> points)
+  GapCrossing(FlowOwner owner, PartId partA, PartId partB, Law law, std::vector<GapPoint> points)
       : MovedHeat(owner), partA_(partA), partB_(partB), law_(law), points_(std::move(points))
   {
   }
 
-  [[nodiscard]] int partA() const { return partA_; }
-  [[nodiscard]] int partB() const { return partB_; }
+  [[nodiscard]] PartId partA() const { return partA_; }
+  [[nodiscard]] PartId partB() const { return partB_; }
   /// m², of the places that look across.
   [[nodiscard]] double area() const;
 
@@ -59,7 +59,7 @@ public:
   [[nodiscard]] std::vector<FlowFigure> figures(const HeatGround& ground, const FlowState& state) const override;
 
 private:
-  int partA_, partB_;
+  PartId partA_, partB_;
   Law law_;
   std::vector<GapPoint> points_;
 };

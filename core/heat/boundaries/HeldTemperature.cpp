@@ -28,7 +28,7 @@ void HeldTemperature::arrivals(const HeatGround& ground, const FlowState& state,
     area.emplace(own.unknown, 0);
   const auto eachNode = [&](auto&& found) {
     for (std::size_t t = 0; t < mesh.triangles.size(); ++t) {
-      const int face = mesh.triangleFace[t];
+      const FaceId face = mesh.triangleFace[t];
       if (!mesh.geometry.faces[at(face)].exposed() || !std::binary_search(what_.faces.begin(), what_.faces.end(), face))
         continue;
       for (const Index u : ground.unknowns().ofTriangle[t][0])
@@ -37,7 +37,7 @@ void HeldTemperature::arrivals(const HeatGround& ground, const FlowState& state,
     }
   };
   eachNode([](int, Index, double& sum, double share) { sum += share; });
-  eachNode([&](int face, Index u, double sum, double share) {
+  eachNode([&](FaceId face, Index u, double sum, double share) {
     const double watts = state.reaction[at(u)] * share / sum;
     visit({ground.partAt(face, 0), face, {&u, 1}, {&watts, 1}});
   });

@@ -17,8 +17,8 @@ public:
   /// What it is that is held: a part as a whole, faces, or neither (a place, a lumped node). What holds faces comes in
   /// through them, by area; what holds a part or a place arises within.
   struct What {
-    int part = noPart;
-    std::vector<int> faces{}; ///< increasing
+    PartId part{};
+    std::vector<FaceId> faces{}; ///< increasing
   };
   HeldTemperature(FlowOwner owner, std::vector<One> held, What what)
       : HeatFlow(owner), held_(std::move(held)), what_(std::move(what))

@@ -13,7 +13,7 @@ class JumpContact final : public MovedHeat
 {
 public:
   struct OnFace {
-    int face;
+    FaceId face;
     double conductance;   // W/(m²·K), scaled from the exact to the meshed area
     double radiation = 0; // effective emissivity, likewise
   };

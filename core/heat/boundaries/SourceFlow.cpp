@@ -49,7 +49,7 @@ void VolumeHeat::arrivals(const HeatGround& ground, const FlowState&, std::span<
       if (!anyWanted(nodes, wanted))
         continue;
       const VolumeVector watts = heatInto(own, mesh, e);
-      visit({own.part, -1, {nodes.begin(), nodes.count}, {watts.data(), static_cast<std::size_t>(watts.size())}});
+      visit({own.part, {}, {nodes.begin(), nodes.count}, {watts.data(), static_cast<std::size_t>(watts.size())}});
     }
 }
 
@@ -81,7 +81,7 @@ void PointHeat::arrivals(const HeatGround& ground, const FlowState&, std::span<c
     unknowns.push_back(own.unknown);
     watts.push_back(power_ * own.share);
   }
-  visit({ground.mesh().tetPart[location.tet], -1, unknowns, watts});
+  visit({ground.mesh().tetPart[location.tet], {}, unknowns, watts});
 }
 
 void PointHeat::ownHeat(const std::function<void(const OwnHeat&)>& visit) const

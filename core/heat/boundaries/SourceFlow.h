@@ -31,7 +31,7 @@ class VolumeHeat final : public GivenHeat
 {
 public:
   struct InPart {
-    int part;
+    PartId part;
     double density;            // W/m³, scaled from the exact to the meshed volume
     double scale = 1;          // exact over meshed volume, for densityAt
     double volume = 0;         // m³, as meshed

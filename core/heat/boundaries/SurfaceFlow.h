@@ -26,7 +26,7 @@ struct SurfaceFlow {
 // watts do not depend on how well chords follow a round face.
 
 struct FaceHeat {
-  int face;
+  FaceId face;
   double flux;          // W/m²
   double scale = 1;     // exact over meshed area, for fluxAt
   PlaceFunction fluxAt; // W/m², where it varies in place
@@ -35,7 +35,7 @@ struct FaceHeat {
   void outside(const HeatGround&, TemperatureSpan&) const {}
 };
 struct FaceConvection {
-  int face;
+  FaceId face;
   double coefficient, ambient;           // W/(m²·K), K
   double scale = 1;                      // exact over meshed area, for what follows
   std::shared_ptr<const Property> curve; // W/(m²·K) against the surface temperature
@@ -46,7 +46,7 @@ struct FaceConvection {
   void outside(const HeatGround& ground, TemperatureSpan& span) const;
 };
 struct FaceRadiation {
-  int face;
+  FaceId face;
   double emissivity, surroundings;       // with view factor; K
   std::shared_ptr<const Property> curve; // emissivity against the surface temperature
   double scale = 1;                      // view factor times exact over meshed area, for the curve
@@ -56,7 +56,7 @@ struct FaceRadiation {
 };
 /// Conducts along a face: in-plane flux k δ per length. It brings nothing in, and stores.
 struct FaceSheet {
-  int face;
+  FaceId face;
   double thickness;                             // m, scaled so that it has its exact volume
   std::shared_ptr<const Property> conductivity; // W/(m·K)
   std::string material;                         // id

@@ -320,7 +320,7 @@ void Conduction::arrivals(const HeatGround&, const FlowState& state, std::span<c
         mesh_.order == 2 ? VolumeVector(-times(quadraticConductance(mesh_, e, k, values), values))
                          : VolumeVector(-times(linearConductance(mesh_, mesh_.tets[e], k.at(values.mean())), values));
     visit({elementPart(mesh_, e),
-           -1,
+           {},
            {nodes.begin(), nodes.count},
            {watts.data(), static_cast<std::size_t>(watts.size())}});
   }

@@ -41,8 +41,8 @@ struct FlowFigure {
 
 /// Heat that arrives at some unknowns, W.
 struct Arrival {
-  int part = noPart; ///< that it arrives in
-  int face = -1;     ///< that it comes through
+  PartId part{}; ///< that it arrives in
+  FaceId face{}; ///< that it comes through
   std::span<const Index> unknowns;
   std::span<const double> watts; ///< by unknown
 
@@ -71,14 +71,14 @@ struct TemperatureSpan {
 
 /// Heat that is brought whatever the temperatures are.
 struct OwnHeat {
-  int part = noPart;          ///< nothing: at faces or places, where any amount warms without bound
+  PartId part{};              ///< nothing: at faces or places, where any amount warms without bound
   double least = 0, most = 0; ///< W/m³ in a part; else only the signs count
 };
 
 /// What a flow stores heat in by itself.
 struct OwnVolume {
   std::string_view material; ///< id
-  int part = noPart;         ///< that it stores with
+  PartId part{};             ///< that it stores with
   std::span<const Index> unknowns;
   VolumeMatrix volume; ///< ∫ N_i N_j dV, m³; a single column: by unknown, each for itself
 };

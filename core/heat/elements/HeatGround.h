@@ -23,7 +23,7 @@ public:
 
   [[nodiscard]] const Mesh& mesh() const { return mesh_; }
   [[nodiscard]] const Unknowns& unknowns() const { return unknowns_; }
-  [[nodiscard]] const std::vector<std::int32_t>& elementsOf(int face) const
+  [[nodiscard]] const std::vector<std::int32_t>& elementsOf(FaceId face) const
   {
     return elementsOfFace_[static_cast<std::size_t>(face)];
   }
@@ -37,7 +37,7 @@ public:
     return valuesAt(nodes(element, side), field);
   }
   /// The part that a side of a face belongs to: both sides of an exposed one are of the part it lies on.
-  [[nodiscard]] int partAt(int face, std::size_t side) const
+  [[nodiscard]] PartId partAt(FaceId face, std::size_t side) const
   {
     const Face& own = mesh_.geometry.faces[static_cast<std::size_t>(face)];
     return own.parts[own.exposed() ? 0 : side];

@@ -15,8 +15,8 @@ struct SparseMatrix;
 /// A place that a term gives heat to, with its share of the area (m²), of the volume (m³), or 1 for a lumped node.
 struct Receiver {
   double weight = 1;
-  int part = noPart;
-  int face = -1;
+  PartId part{};
+  FaceId face{};
   Vec3 place = Vec3::Zero(); ///< m, where something varies in place
   std::uint32_t first = 0;   ///< of its unknowns' shares among those of all
   std::uint32_t count = 0;

@@ -60,7 +60,7 @@ struct SurfacePoints {
 [[nodiscard]] double elementArea(const Mesh& mesh, std::size_t element);
 /// Of every face, m².
 [[nodiscard]] std::vector<double> integratedAreas(const Mesh& mesh);
-[[nodiscard]] inline std::int32_t elementFace(const Mesh& mesh, std::size_t element)
+[[nodiscard]] inline FaceId elementFace(const Mesh& mesh, std::size_t element)
 {
   return mesh.triangleFace[element * trianglePieces(mesh.order)];
 }

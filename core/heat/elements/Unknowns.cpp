@@ -12,7 +12,7 @@ namespace
 
 using NodePart = std::uint64_t; // node in the high half, part in the low half
 
-NodePart nodePart(std::int32_t node, std::int32_t part)
+NodePart nodePart(std::int32_t node, PartId part)
 {
   return static_cast<NodePart>(node) << 32U | static_cast<NodePart>(part);
 }
@@ -28,7 +28,7 @@ std::vector<NodePart> nodePartsOf(const Mesh& mesh, const std::vector<bool>& jum
 {
   std::vector<NodePart> pairs;
   pairs.reserve(mesh.tets.size() * 4);
-  const auto sheets = static_cast<std::int32_t>(mesh.geometry.parts.size());
+  const PartId sheets(mesh.geometry.parts.size());
   for (std::size_t t = 0; t < mesh.triangles.size(); ++t)
     if (carriesSheet(mesh, jump, static_cast<std::size_t>(mesh.triangleFace[t])))
       for (const std::int32_t node : mesh.triangles[t])
@@ -68,7 +68,7 @@ Unknowns numberUnknowns(const Mesh& mesh, const std::vector<bool>& jump)
   if (mesh.tets.empty())
     return unknownsOfFaces(mesh);
   const std::vector<NodePart> pairs = nodePartsOf(mesh, jump);
-  const auto indexOf = [&](std::int32_t node, std::int32_t part) {
+  const auto indexOf = [&](std::int32_t node, PartId part) {
     return static_cast<std::size_t>(std::lower_bound(pairs.begin(), pairs.end(), nodePart(node, part)) - pairs.begin());
   };
   Joining joined(pairs.size());
@@ -82,7 +82,8 @@ Unknowns numberUnknowns(const Mesh& mesh, const std::vector<bool>& jump)
   if (!mesh.column.empty()) // the two sides of a section share their temperatures
     for (std::size_t i = 0; i < pairs.size(); ++i) {
       const auto node = static_cast<std::int32_t>(pairs[i] >> 32U);
-      joined.join(i, indexOf(mesh.column[static_cast<std::size_t>(node)], static_cast<std::int32_t>(pairs[i])));
+      joined.join(i,
+                  indexOf(mesh.column[static_cast<std::size_t>(node)], PartId(static_cast<std::uint32_t>(pairs[i]))));
     }
   Unknowns unknowns;
   std::vector<Index> number(pairs.size(), -1);
@@ -104,11 +105,11 @@ Unknowns numberUnknowns(const Mesh& mesh, const std::vector<bool>& jump)
   for (std::size_t t = 0; t < mesh.triangles.size(); ++t) {
     auto& own = unknowns.ofTriangle.emplace_back();
     const auto face = static_cast<std::size_t>(mesh.triangleFace[t]);
-    std::array<int, 2> parts = mesh.geometry.faces[face].parts;
+    std::array<PartId, 2> parts = mesh.geometry.faces[face].parts;
     if (carriesSheet(mesh, jump, face))
-      parts = {static_cast<int>(mesh.geometry.parts.size()), parts[0]};
+      parts = {PartId(mesh.geometry.parts.size()), parts[0]};
     for (std::size_t side = 0; side < 2; ++side) {
-      const int part = parts[side];
+      const PartId part = parts[side];
       for (std::size_t i = 0; i < 3; ++i)
         own[side][i] = part == noPart ? -1 : number[indexOf(mesh.triangles[t][i], part)];
     }

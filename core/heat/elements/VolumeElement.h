@@ -34,7 +34,7 @@ struct VolumeNodes {
 [[nodiscard]] VolumeVector valuesOf(const VolumeNodes& nodes, std::span<const double> temperature);
 
 /// Part of an element.
-[[nodiscard]] inline std::int32_t elementPart(const Mesh& mesh, std::size_t element)
+[[nodiscard]] inline PartId elementPart(const Mesh& mesh, std::size_t element)
 {
   return mesh.tetPart[element * tetPieces(mesh.order)];
 }

@@ -74,7 +74,7 @@ Expected<std::shared_ptr<const JouleHeat>> JouleHeat::make(const Project& projec
       if (receiverOf[at(u)] < 0) {
         receiverOf[at(u)] = static_cast<Index>(receivers.size());
         const UnknownShare own{u, 1};
-        receivers.add({1, elementPart(mesh, e), -1, Vec3::Zero()}, std::span(&own, 1));
+        receivers.add({1, elementPart(mesh, e), {}, Vec3::Zero()}, std::span(&own, 1));
       }
   }
   std::shared_ptr<JouleHeat> made(new JouleHeat(FlowOwner{FlowOwner::Kind::Boundary, -1}, std::move(receivers)));
@@ -86,10 +86,10 @@ Expected<std::shared_ptr<const JouleHeat>> JouleHeat::make(const Project& projec
   made->receiverOf_ = std::move(receiverOf);
 
   std::vector<bool> jump(mesh.geometry.faces.size(), false);
-  std::map<int, double> conductance; // by face
+  std::map<FaceId, double> conductance; // by face
   for (const ContactPiece& piece : contactPieces(project, mesh.geometry))
     if (const auto passes = electricJump(piece.contact))
-      for (const int face : piece.faces) {
+      for (const FaceId face : piece.faces) {
         jump[at(face)] = true;
         if (*passes > 0 && made->sigma_[at(piece.partA)] && made->sigma_[at(piece.partB)])
           conductance[face] = *passes;
@@ -129,13 +129,13 @@ Expected<std::optional<JouleHeat::Electrode>> JouleHeat::electrodeOn(const Proje
   if (boundary.muted || (voltage == nullptr && current == nullptr))
     return std::optional<Electrode>();
   Electrode electrode{index, voltage != nullptr, voltage != nullptr ? voltage->voltage.si : current->current.si, {}};
-  const std::vector<int> faces = facesOf(project, mesh_->geometry, surfaceOf(boundary)).faces;
+  const std::vector<FaceId> faces = facesOf(project, mesh_->geometry, surfaceOf(boundary)).faces;
   std::map<Index, double> shares;
   double area = 0;
   for (std::size_t e = 0; e < triangleElements(*mesh_); ++e)
     if (std::binary_search(faces.begin(), faces.end(), elementFace(*mesh_, e)))
       for (std::size_t side = 0; side < 2; ++side) {
-        const int part = mesh_->geometry.faces[at(elementFace(*mesh_, e))].parts[side];
+        const PartId part = mesh_->geometry.faces[at(elementFace(*mesh_, e))].parts[side];
         if (part == noPart || !sigma_[at(part)])
           continue;
         const NodeVector load = elementLoad(*mesh_, e);

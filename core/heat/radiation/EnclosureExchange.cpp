@@ -181,7 +181,7 @@ void EnclosureExchange::arrivals(const HeatGround& ground, const FlowState& stat
     for (const std::size_t t : triangles) {
       const NodeVector flow = triangleFlow(ground.unknowns(), state.temperature, now, t);
       const SurfaceNodes own = nodes(ground.unknowns(), t);
-      const int face = ground.mesh().triangleFace[t];
+      const FaceId face = ground.mesh().triangleFace[t];
       visit({ground.partAt(face, 0),
              face,
              {own.begin(), own.count},

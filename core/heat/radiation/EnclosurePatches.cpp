@@ -10,12 +10,12 @@ namespace kiln
 
 Patches enclosurePatches(const Project& project, const Mesh& mesh, const Enclosure& enclosure)
 {
-  std::set<int> faces;
+  std::set<FaceId> faces;
   for (const std::string& surface : enclosure.surfaces)
-    for (const int face : facesOf(project, mesh.geometry, surface).faces)
+    for (const FaceId face : facesOf(project, mesh.geometry, surface).faces)
       if (mesh.geometry.faces[static_cast<std::size_t>(face)].exposed())
         faces.insert(face);
-  const std::vector<int> list(faces.begin(), faces.end());
+  const std::vector<FaceId> list(faces.begin(), faces.end());
   constexpr double usualPatches = 1000;
   return makePatches(mesh, list,
                      enclosure.patchSize ? enclosure.patchSize->si : patchSizeFor(mesh, list, usualPatches));

@@ -43,7 +43,7 @@ public:
   {
     std::vector<bool> wanted(mesh_.geometry.parts.size(), false);
     for (const std::string& id : expandGroups(project_, figure.parts))
-      if (const int part = mesh_.geometry.partIndex(id); part != noPart)
+      if (const PartId part = mesh_.geometry.partIndex(id); part != noPart)
         wanted[at(part)] = true;
     for (std::size_t e = 0; e < tetElements(mesh_); ++e)
       if (wanted[at(elementPart(mesh_, e))])
@@ -52,12 +52,12 @@ public:
   }
   std::optional<WatchProbe> operator()(const SurfaceFigure& figure)
   {
-    const std::vector<int> faces = facesOf(project_, mesh_.geometry, figure.surface).faces;
+    const std::vector<FaceId> faces = facesOf(project_, mesh_.geometry, figure.surface).faces;
     const Surface* surface = findById(project_.surfaces, figure.surface);
     if (surface == nullptr)
       return std::nullopt;
     for (std::size_t e = 0; e < triangleElements(mesh_); ++e)
-      if (const int face = elementFace(mesh_, e); std::binary_search(faces.begin(), faces.end(), face)) {
+      if (const FaceId face = elementFace(mesh_, e); std::binary_search(faces.begin(), faces.end(), face)) {
         const Face& own = mesh_.geometry.faces[at(face)];
         const std::size_t side = sideMeant(*surface, mesh_.geometry, own); // as the figures read it
         add(nodesOf(mesh_, unknowns_, e, side), elementLoad(mesh_, e), own.parts[side]);
@@ -87,12 +87,12 @@ public:
 
 private:
   template <class Nodes, class Load>
-  void add(const Nodes& nodes, const Load& load, int part)
+  void add(const Nodes& nodes, const Load& load, PartId part)
   {
     for (std::size_t i = 0; i < nodes.count; ++i)
       give(nodes.own[i], load[static_cast<Eigen::Index>(i)], part);
   }
-  void give(Index unknown, double weight, int part)
+  void give(Index unknown, double weight, PartId part)
   {
     if (placeOf_.size() <= at(unknown))
       placeOf_.resize(std::max(at(unknown) + 1, at(unknowns_.count)), none);
@@ -167,7 +167,7 @@ Index WatchProbe::where(std::span<const double> temperature) const
   return std::max_element(shares_.begin(), shares_.end(), lighter)->unknown;
 }
 
-int WatchProbe::partAt(Index unknown) const // they increase
+PartId WatchProbe::partAt(Index unknown) const // they increase
 {
   const auto own = std::lower_bound(shares_.begin(), shares_.end(), unknown,
                                     [](const Share& share, Index wanted) { return share.unknown < wanted; });

@@ -29,8 +29,8 @@ public:
   enum class Kind { Weighted, Hottest, Coldest, Spread };
   struct Share {
     Index unknown;
-    double weight;     ///< they sum to 1; for extremes they do not matter
-    int part = noPart; ///< that it is watched in
+    double weight; ///< they sum to 1; for extremes they do not matter
+    PartId part{}; ///< that it is watched in
   };
 
   WatchProbe(Kind kind, std::vector<Share> shares);
@@ -42,7 +42,7 @@ public:
   /// Unknown that is hottest, coldest, or (weighted) the heaviest.
   [[nodiscard]] Index where(std::span<const double> temperature) const;
   /// Part that an unknown is watched in.
-  [[nodiscard]] int partAt(Index unknown) const;
+  [[nodiscard]] PartId partAt(Index unknown) const;
 
 private:
   [[nodiscard]] Index extreme(std::span<const double> temperature, bool hottest) const;

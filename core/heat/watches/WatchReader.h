@@ -8,6 +8,7 @@
 #include <functional>
 #include <optional>
 #include <string>
+#include <vector>
 
 namespace kiln
 {
@@ -21,11 +22,12 @@ struct WatchMoment {
 };
 
 struct WatchReading {
-  double value = 0;            ///< in the watch's quantity
-  std::optional<double> rate;  ///< the same per second, where rates of temperature are given and tell it
-  std::optional<Index> at;     ///< unknown that is read, or weighs most
-  std::optional<Vec3> place{}; ///< m, where it is the value of one place
-  int part = noPart;           ///< there
+  double value = 0;                 ///< in the watch's quantity
+  std::optional<double> rate;       ///< the same per second, where rates of temperature are given and tell it
+  std::optional<Index> at;          ///< unknown that is read, or weighs most
+  std::optional<Vec3> place{};      ///< m, where it is the value of one place
+  PartId part{};                    ///< there
+  std::vector<std::string> parts{}; ///< ids, where it is of a region: those it reaches into
 };
 
 /// A watch of a project, prepared once for a mesh and read at any instant.
