@@ -44,7 +44,8 @@ int main(int argc, char** argv)
   const QCommandLineOption shownCase("case", QObject::tr("show this case"), "id");
   const QCommandLineOption at("at", QObject::tr("put the playhead at this time"), "seconds");
   const QCommandLineOption page("page", QObject::tr("page of the strip: 0 time, 1 network, 2 numbers"), "number");
-  parser.addOptions({look, picture, cut, select, colorBy, readiness, shownCase, at, page});
+  const QCommandLineOption beside("beside", QObject::tr("show the compared case beside"));
+  parser.addOptions({look, picture, cut, select, colorBy, readiness, shownCase, at, page, beside});
   parser.process(application);
 
   kiln::Preferences preferences;
@@ -70,6 +71,8 @@ int main(int argc, char** argv)
   window.show();
   if (geometry) // its dialog stands before the window
     QTimer::singleShot(0, &window, [&] { window.openFile(file); });
+  if (parser.isSet(beside))
+    window.scene().showBeside(true);
   if (parser.isSet(readiness))
     QTimer::singleShot(0, &window, &kiln::MainWindow::toggleReadiness);
   if (parser.isSet(select))

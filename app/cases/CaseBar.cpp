@@ -21,7 +21,7 @@ namespace kiln
 
 CaseBar::CaseBar(Document& document, Preferences& preferences, QWidget* parent)
     : QWidget(parent), document_(document), preferences_(preferences), scroll_(new QScrollArea),
-      chips_(new QHBoxLayout), filter_(new QLineEdit), readiness_(new QToolButton), solve_(new QPushButton)
+      back_(new QToolButton), on_(new QToolButton), chips_(new QHBoxLayout), filter_(new QLineEdit), readiness_(new QToolButton), solve_(new QPushButton)
 {
   auto* layout = new QHBoxLayout(this);
   layout->setContentsMargins(8, 5, 8, 5);
@@ -37,6 +37,21 @@ CaseBar::CaseBar(Document& document, Preferences& preferences, QWidget* parent)
   layout->addWidget(filter_);
   makeChips();
   layout->addWidget(scroll_, 1);
+  for (QToolButton* button : {back_, on_}) {
+    const int way = button == back_ ? -1 : 1;
+    button->setText(way < 0 ? "‹" : "›");
+    button->setToolTip(way < 0 ? tr("Cases further left (or the wheel)") : tr("Cases further right (or the wheel)"));
+    button->setAccessibleName(button->toolTip());
+    button->setAutoRepeat(true);
+    connect(button, &QToolButton::clicked, this, [this, way] {
+      QScrollBar* bar = scroll_->horizontalScrollBar();
+      bar->setValue(bar->value() + way * scroll_->viewport()->width() / 3);
+    });
+    layout->addWidget(button);
+  }
+  connect(scroll_->horizontalScrollBar(), &QScrollBar::rangeChanged, this, [this] { refreshArrows(); });
+  connect(scroll_->horizontalScrollBar(), &QScrollBar::valueChanged, this, [this] { refreshArrows(); });
+  refreshArrows();
   readiness_->setObjectName("readiness");
   readiness_->setToolTip(tr("What is missing or doubtful (F8)"));
   connect(readiness_, &QToolButton::clicked, this, &CaseBar::readinessWanted);
@@ -53,6 +68,10 @@ CaseBar::CaseBar(Document& document, Preferences& preferences, QWidget* parent)
   connect(&document, &Document::caseStateChanged, this, &CaseBar::refreshCase);
   connect(&document, &Document::findingsChanged, this, &CaseBar::refreshReadiness);
   connect(&preferences, &Preferences::unitChanged, this, &CaseBar::refresh);
+  constexpr int together = 30; // ms
+  soon_.setSingleShot(true);
+  soon_.setInterval(together);
+  connect(&soon_, &QTimer::timeout, this, &CaseBar::applyFilter);
   setRunning(false);
   refresh();
   refreshReadiness();
@@ -152,7 +171,7 @@ void CaseBar::refreshCase(const std::string& caseId)
   for (CaseChip* chip : views_)
     if (chip->caseId() == caseId)
       chip->refresh();
-  applyFilter();
+  soon_.start(); // once for all that change together
 }
 
 /// Hides what does not fit the words, and cases of folded groups but the shown one.
@@ -215,6 +234,16 @@ void CaseBar::resizeEvent(QResizeEvent* event)
 {
   QWidget::resizeEvent(event);
   revealShown();
+}
+
+/// Shown where there is more than fits.
+void CaseBar::refreshArrows()
+{
+  const QScrollBar* bar = scroll_->horizontalScrollBar();
+  for (QToolButton* button : {back_, on_})
+    button->setVisible(bar->maximum() > 0);
+  back_->setEnabled(bar->value() > 0);
+  on_->setEnabled(bar->value() < bar->maximum());
 }
 
 /// The wheel moves the row sideways.

@@ -4,6 +4,7 @@
 #include "document/Document.h"
 #include "look/Preferences.h"
 
+#include <QTimer>
 #include <QWidget>
 #include <map>
 #include <set>
@@ -56,10 +57,12 @@ private:
   void selectUpTo(const std::string& caseId);
   void moveCase(const std::string& caseId, int places);
   void revealShown();
+  void refreshArrows();
 
   Document& document_;
   Preferences& preferences_;
   QScrollArea* scroll_;
+  QToolButton *back_, *on_; ///< move the row
   QHBoxLayout* chips_;
   QLineEdit* filter_;
   QToolButton* readiness_;
@@ -68,6 +71,7 @@ private:
   std::vector<GroupChip*> heads_;
   std::vector<std::pair<std::string, std::string>> made_; ///< id and group of every case when they were made
   std::set<std::string> folded_;                          ///< groups
+  QTimer soon_;                              ///< groups and filter follow
   bool running_ = false;
 };
 

@@ -110,7 +110,7 @@ void CaseEditor::addSettings(QVBoxLayout& layout)
     constexpr std::array<std::string_view, 5> elsewhere{"name", "comment", "kind", "instant", "period"};
     const bool ofSteady = field.stage == Stage::Extent && own->kind != Case::Kind::Steady;
     const bool nothingToChoose = field.key == "sets" && document_.project().sets.empty();
-    return field.path == id_ + "." + field.key && !ofSteady && !nothingToChoose &&
+    return field.path == id_ + "." + std::string(field.key) && !ofSteady && !nothingToChoose &&
            std::find(elsewhere.begin(), elsewhere.end(), field.key) == elsewhere.end();
   });
   layout.addLayout(form);

@@ -6,6 +6,7 @@
 #include "io/CasesFile.h"
 #include "io/Library.h"
 #include "model/Edit.h"
+#include "model/ObjectKinds.h"
 #include "model/OwnValues.h"
 
 #include <QComboBox>

@@ -4,6 +4,7 @@
 #include "document/CaseState.h"
 #include "document/Lighting.h"
 #include "document/Selection.h"
+#include "document/ShownDifference.h"
 #include "document/ShownInstant.h"
 #include "document/ShownShapes.h"
 #include "model/Project.h"
@@ -64,6 +65,15 @@ public:
   [[nodiscard]] QString instantText() const;
   /// " · quick look" where the shown figures come from elements of first order; else nothing.
   [[nodiscard]] QString quickLookText() const;
+  /// The case that the shown one is compared with, kept with it; empty where there is no other.
+  [[nodiscard]] const std::string& comparedCase() const;
+  void compareWith(const std::string& caseId);
+  /// Its result, with temperatures at the playhead of the shown case where both run in time, else at their end.
+  [[nodiscard]] DifferentSide comparedSide() const;
+  /// How much hotter the compared case is than the shown one; nullptr where that is not to be had.
+  [[nodiscard]] std::shared_ptr<const DifferenceField> difference() const;
+  /// "Winter − Summer, at 3 h", and what else has to be known of the difference; why there is none.
+  [[nodiscard]] QString differenceText() const;
   /// Moves it: the scene follows at once, the figures as soon as it rests.
   void setPlayhead(double time);
   /// Geometry and mesh to show: of the shown result, or the prepared one; may be empty.
@@ -161,6 +171,7 @@ signals:
   void foldingChanged(); ///< of part groups
   void editScopeChanged();
   void selectedCasesChanged();
+  void comparedCaseChanged();
   void fileChanged();
 
 private:
@@ -185,6 +196,9 @@ private:
   };
   mutable std::unique_ptr<Numbers> numbers_;
   ShownInstant instant_;
+  mutable ShownDifference difference_;
+  mutable DifferentSide comparedAt_; ///< the compared case at an instant, while both stay
+  mutable std::optional<double> comparedTime_;
   QTimer rest_; ///< since the playhead moved
   Project project_, shownProject_;
   std::filesystem::path file_;

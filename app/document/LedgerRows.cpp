@@ -171,7 +171,8 @@ LedgerRow linkRow(const Project& project, const ShownFigures* result, const Link
 }
 
 /// A contact of a part of an interface.
-LedgerRow pieceRow(const Project& project, const ContactPiece& piece, const SetText& set)
+/// \param result  of this very geometry, may be nullptr: heat by face is only known of it
+LedgerRow pieceRow(const Project& project, const ContactPiece& piece, const SetText& set, const CaseResult* result)
 {
   LedgerRow row;
   row.band = Band::Contacts;
@@ -184,6 +185,8 @@ LedgerRow pieceRow(const Project& project, const ContactPiece& piece, const SetT
     row.set += tr(" on ") + QString::fromStdString(surface->name);
   if (piece.area > 0)
     row.set += " · " + QString::fromStdString(formatQuantity(piece.area, Quantity::Area, {}, 3));
+  if (result != nullptr && !piece.faces.empty())
+    row.figure = heatThrough(*result, piece.faces, piece.contact->partA);
   return row;
 }
 
@@ -199,6 +202,7 @@ LedgerBand contactsBand(const Document& document, const Project& project, const 
       band.rows.push_back(linkRow(project, figuresNow, link, set));
     return band;
   }
+  const CaseResult* solved = result != nullptr && &result->mesh == mesh.get() ? result : nullptr;
   const std::vector<ContactFigure> figures =
       figuresNow != nullptr ? figuresNow->contacts : std::vector<ContactFigure>{};
   double largest = 0;
@@ -230,21 +234,21 @@ LedgerBand contactsBand(const Document& document, const Project& project, const 
            geometry.parts[static_cast<std::size_t>(pair.partB)].id, pair.area);
   for (const ContactPiece& piece : contactPieces(project, geometry)) // parts of an interface
     if (piece.contact != nullptr && !piece.contact->surface.empty())
-      band.rows.push_back(pieceRow(project, piece, set));
+      band.rows.push_back(pieceRow(project, piece, set, solved));
   for (const Contact& contact : project.contacts) { // a second one of a pair that has no part of its own yet
     if (contact.surface.empty() && &contact != findContact(project, contact.partA, contact.partB) &&
         touch(geometry, geometry.partIndex(contact.partA), geometry.partIndex(contact.partB)))
-      band.rows.push_back(pieceRow(project, {{}, &contact}, set));
+      band.rows.push_back(pieceRow(project, {{}, &contact}, set, nullptr));
   }
   for (const Contact& contact : project.contacts) { // gaps between parts that share no faces
     const PartId a = geometry.partIndex(contact.partA);
     const PartId b = geometry.partIndex(contact.partB);
     if (!std::holds_alternative<Gap>(contact.exchange) || a == noPart || b == noPart || touch(geometry, a, b))
       continue;
-    const auto solved = std::find_if(figures.begin(), figures.end(), [&](const ContactFigure& figure) {
+    const auto across = std::find_if(figures.begin(), figures.end(), [&](const ContactFigure& figure) {
       return figure.partA == contact.partA && figure.partB == contact.partB;
     });
-    addRow(contact.partA, contact.partB, solved != figures.end() ? std::optional(solved->area) : std::nullopt);
+    addRow(contact.partA, contact.partB, across != figures.end() ? std::optional(across->area) : std::nullopt);
   }
   for (const Enclosure& enclosure : project.enclosures) {
     band.rows.push_back(enclosureRow(project, result, enclosure));

@@ -4,10 +4,12 @@
 #include "fields/BoundField.h"
 #include "fields/FormRows.h"
 #include "fields/QuantityField.h"
+#include "fields/SettingRows.h"
 #include "fields/TableEditor.h"
 #include "io/Library.h"
 #include "look/Theme.h"
 #include "model/Edit.h"
+#include "model/OwnValues.h"
 #include "model/References.h"
 #include "pages/CavityDialog.h"
 #include "pages/PageParts.h"
@@ -213,6 +215,7 @@ void MaterialsPage::showChoice()
   std::string key;
   if (chosen)
     key = originKey(static_cast<int>(chosen->origin), chosen->material.id + chosen->material.name).toStdString() +
+          standsForOf(chosen->origin == Origin::Project ? chosen->material.id : std::string()) +
           (chosen->material.conductivityY ? "y" : "") + (chosen->material.conductivityZ ? "z" : "");
   auto* curve = findChild<CurveView*>("curve");
   if (key != shown_ || detail_ == nullptr) {
@@ -246,6 +249,30 @@ void MaterialsPage::showChoice()
   curve->setVisible(!points.empty());
 }
 
+/// Id of the material whose values this one takes in the shown case; empty: its own.
+std::string MaterialsPage::standsForOf(const std::string& id) const
+{
+  std::string other;
+  if (const Material* own = findById(document_.project().materials, id))
+    other = own->standsFor;
+  if (const Case* shown = document_.shownCaseObject())
+    for (const Change& change : changesOf(document_.project(), *shown))
+      if (const auto* word = std::get_if<std::string>(&change.value); word != nullptr && change.field == id + ".standsFor")
+        other = *word;
+  return other;
+}
+
+/// Which other material it stands for, in the project or in the shown case alone.
+void MaterialsPage::addStandIn(const std::string& id, QFormLayout& form)
+{
+  Project asked = document_.project(); // in what the case sees, the other's values have taken its place
+  if (Material* own = findById(asked.materials, id))
+    own->standsFor = standsForOf(id);
+  const std::vector<Field> all = settings(asked);
+  if (const Field* field = fieldAt(all, id + ".standsFor"))
+    addSettingRow({document_, preferences_, form}, *field);
+}
+
 void MaterialsPage::showValues(const Choice& chosen, QVBoxLayout& layout)
 {
   const Material& material = chosen.material;
@@ -270,8 +297,11 @@ void MaterialsPage::showValues(const Choice& chosen, QVBoxLayout& layout)
     title->setWordWrap(true);
     form->addRow(title);
   }
+  if (chosen.origin == Origin::Project)
+    addStandIn(material.id, *form);
+  const bool itself = standsForOf(material.id).empty() || chosen.origin != Origin::Project;
   for (const Field& field : fieldsOf(shown, material.id)) {
-    if (chosen.origin == Origin::Project) {
+    if (chosen.origin == Origin::Project && itself) {
       auto* edit = new BoundField(document_, preferences_, field);
       connect(edit, &BoundField::said, this, &MaterialsPage::say);
       form->addRow(quietLabel(QString::fromStdString(field.label)), edit);

@@ -9,6 +9,7 @@
 class QLabel;
 class QLineEdit;
 class QTreeWidget;
+class QFormLayout;
 class QVBoxLayout;
 
 namespace kiln
@@ -43,6 +44,8 @@ private:
   QWidget* makeList();
   void refreshList();
   void showChoice();
+  [[nodiscard]] std::string standsForOf(const std::string& id) const;
+  void addStandIn(const std::string& id, QFormLayout& form);
   void showValues(const Choice& choice, QVBoxLayout& layout);
   void showActions(const Choice& choice, QVBoxLayout& layout);
   [[nodiscard]] bool wanted(const Material& material) const;

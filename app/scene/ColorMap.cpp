@@ -8,20 +8,17 @@
 namespace kiln
 {
 
-QColor kilnGlow(double share)
+namespace
 {
-  struct Stop {
-    double at;
-    double red, green, blue;
-  };
-  static constexpr std::array<Stop, 7> stops{{{0.00, 30, 26, 40},
-                                              {0.18, 74, 32, 60},
-                                              {0.36, 134, 38, 54},
-                                              {0.54, 194, 62, 38},
-                                              {0.70, 231, 111, 36},
-                                              {0.85, 247, 178, 76},
-                                              {1.00, 255, 246, 220}}};
-  const double x = std::isfinite(share) ? std::clamp(share, 0.0, 1.0) : 0;
+
+struct Stop {
+  double at;
+  double red, green, blue;
+};
+
+template <std::size_t N>
+QColor between(const std::array<Stop, N>& stops, double x)
+{
   std::size_t i = 1;
   while (i + 1 < stops.size() && stops[i].at < x)
     ++i;
@@ -31,6 +28,29 @@ QColor kilnGlow(double share)
   const auto mix = [t](double p, double q) { return static_cast<int>(std::lround(p + t * (q - p))); };
   return {mix(a.red, b.red), mix(a.green, b.green), mix(a.blue, b.blue)};
 }
+
+} // namespace
+
+QColor kilnGlow(double share)
+{
+  static constexpr std::array<Stop, 7> stops{{{0.00, 30, 26, 40},
+                                              {0.18, 74, 32, 60},
+                                              {0.36, 134, 38, 54},
+                                              {0.54, 194, 62, 38},
+                                              {0.70, 231, 111, 36},
+                                              {0.85, 247, 178, 76},
+                                              {1.00, 255, 246, 220}}};
+  return between(stops, std::isfinite(share) ? std::clamp(share, 0.0, 1.0) : 0);
+}
+
+QColor glazeAndEmber(double share)
+{
+  static constexpr std::array<Stop, 5> stops{
+      {{0.00, 16, 74, 84}, {0.25, 84, 150, 150}, {0.50, 238, 234, 224}, {0.75, 222, 140, 70}, {1.00, 140, 42, 24}}};
+  return std::isfinite(share) ? between(stops, std::clamp(share, 0.0, 1.0)) : nowhereColor();
+}
+
+QColor nowhereColor() { return {128, 130, 134}; }
 
 QColor kindColor(int index)
 {

@@ -10,6 +10,13 @@ namespace kiln
 /// \param share  0…1, clamped
 [[nodiscard]] QColor kilnGlow(double share);
 
+/// “Glaze and ember”: from blue-green through the colour of paper to ember, for what lies below and above zero.
+/// \param share  0…1, clamped; 0.5 is zero; grey where it is not a number
+[[nodiscard]] QColor glazeAndEmber(double share);
+
+/// Of what has no value.
+[[nodiscard]] QColor nowhereColor();
+
 /// Colours for kinds of things (materials, conditions): distinct, muted, the same index gives the same colour.
 [[nodiscard]] QColor kindColor(int index);
 

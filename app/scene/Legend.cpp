@@ -62,6 +62,12 @@ void Legend::setPinned(bool pinned)
   automatic_->setChecked(!pinned);
 }
 
+void Legend::setAboutZero(bool about)
+{
+  aboutZero_ = about;
+  update();
+}
+
 void Legend::setRange(double low, double high)
 {
   low_ = low;
@@ -127,7 +133,7 @@ void Legend::paintEvent(QPaintEvent* /*event*/)
   QLinearGradient gradient(box.bottomLeft(), box.topLeft());
   constexpr int stops = 24;
   for (int i = 0; i <= stops; ++i)
-    gradient.setColorAt(i / double(stops), kilnGlow(i / double(stops)));
+    gradient.setColorAt(i / double(stops), aboutZero_ ? glazeAndEmber(i / double(stops)) : kilnGlow(i / double(stops)));
   painter.fillRect(box, gradient);
   if (!(high_ > low_))
     return;

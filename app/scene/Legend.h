@@ -23,6 +23,7 @@ public:
   explicit Legend(QWidget* parent = nullptr);
 
   void setQuantity(Quantity quantity);
+  void setAboutZero(bool about); ///< the colours for what lies below and above zero
   void setRange(double low, double high);                         ///< SI
   void setLimits(std::vector<std::pair<double, QString>> limits); ///< K and name
   void setTemperatureUnit(TemperatureUnit unit);
@@ -44,7 +45,7 @@ private:
   std::vector<std::pair<double, QString>> limits_;
   Quantity quantity_ = Quantity::Temperature;
   TemperatureUnit unit_ = TemperatureUnit::Celsius;
-  bool pinned_ = false;
+  bool pinned_ = false, aboutZero_ = false;
   QuantityField* top_;
   QuantityField* bottom_;
   QToolButton* automatic_;

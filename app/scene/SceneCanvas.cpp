@@ -83,12 +83,7 @@ struct SceneCanvas::Actors {
 
 SceneCanvas::SceneCanvas(QWidget* parent) : VtkView(parent), actors_(std::make_unique<Actors>())
 {
-  constexpr int colors = 256;
-  actors_->table->SetNumberOfTableValues(colors);
-  for (int i = 0; i < colors; ++i) {
-    const QColor color = kilnGlow(i / (colors - 1.0));
-    actors_->table->SetTableValue(i, color.redF(), color.greenF(), color.blueF(), 1);
-  }
+  fillTable();
   for (Layer* layer : {&actors_->shown, &actors_->cut, &actors_->cutEdges, &actors_->edges, &actors_->seeThrough,
                        &actors_->seeThroughEdges, &actors_->highlight, &actors_->outline})
     layer->addTo(renderer());
@@ -124,6 +119,28 @@ SceneCanvas::SceneCanvas(QWidget* parent) : VtkView(parent), actors_(std::make_u
 }
 
 SceneCanvas::~SceneCanvas() = default;
+
+void SceneCanvas::fillTable()
+{
+  constexpr int colors = 256;
+  actors_->table->SetNumberOfTableValues(colors);
+  for (int i = 0; i < colors; ++i) {
+    const double share = i / (colors - 1.0);
+    const QColor color = coloring_.aboutZero ? glazeAndEmber(share) : kilnGlow(share);
+    actors_->table->SetTableValue(i, color.redF(), color.greenF(), color.blueF(), 1);
+  }
+  const QColor none = nowhereColor();
+  actors_->table->SetNanColor(none.redF(), none.greenF(), none.blueF(), 1);
+  actors_->table->Modified();
+}
+
+void SceneCanvas::followCamera(const SceneCanvas& other)
+{
+  renderer()->GetActiveCamera()->DeepCopy(other.renderer()->GetActiveCamera());
+  framed_ = false;
+  renderer()->ResetCameraClippingRange();
+  update();
+}
 
 void SceneCanvas::setSource(SceneModel::Source source)
 {
@@ -176,7 +193,10 @@ void SceneCanvas::setSection(std::optional<SectionPlane> section)
 
 void SceneCanvas::setColoring(Coloring coloring)
 {
+  const bool other = coloring.aboutZero != coloring_.aboutZero;
   coloring_ = std::move(coloring);
+  if (other)
+    fillTable();
   recolor();
 }
 
@@ -207,6 +227,8 @@ std::optional<std::pair<double, double>> SceneCanvas::drawnRange() const
 {
   std::optional<std::pair<double, double>> range;
   const auto include = [&](double value) {
+    if (!std::isfinite(value)) // there is none
+      return;
     if (!range)
       range = {value, value};
     range->first = std::min(range->first, value);
@@ -349,7 +371,7 @@ void SceneCanvas::snapToBorder(PickedPoint& hit, const QPointF& pixel) const
   const Mesh& mesh = *model_.source().mesh;
   double nearest = std::numeric_limits<double>::infinity();
   Vec3 place = hit.place;
-  int meant = -1;
+  FaceId meant;
   for (std::size_t t = 0; t < mesh.triangles.size(); ++t) {
     const Face& face = mesh.geometry.faces[static_cast<std::size_t>(mesh.triangleFace[t])];
     if (face.aside || !face.touches(hit.part))

@@ -19,6 +19,7 @@ namespace kiln
 /// How the scene is coloured.
 struct Coloring {
   bool byValue = true;           ///< a field, mapped to colours
+  bool aboutZero = false;        ///< by those for what lies below and above zero
   double low = 293, high = 294;  ///< ends of the colour map
   std::vector<QColor> partColor; ///< by part, when not by temperature
   std::vector<QColor> faceColor; ///< by face, wins over the part's where valid
@@ -62,6 +63,8 @@ public:
   [[nodiscard]] QPointF pixelOf(const Vec3& place) const;
   [[nodiscard]] bool isCovered(const Vec3& place) const;
   [[nodiscard]] Vec3 eye() const;
+  /// Looks as another canvas does.
+  void followCamera(const SceneCanvas& other);
 
 public slots:
   void fit();
@@ -93,6 +96,7 @@ private:
   void pan(const QPointF& delta);
   [[nodiscard]] std::pair<Vec3, Vec3> rayAt(const QPointF& pixel) const;
   void moved();
+  void fillTable();
 
   struct Actors;
   std::unique_ptr<Actors> actors_;

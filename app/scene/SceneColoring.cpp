@@ -21,7 +21,9 @@ namespace
 
 QString tr(const char* text) { return QCoreApplication::translate("kiln::SceneColoring", text); }
 
-std::optional<ResultField> resultField(ColorBy by)
+} // namespace
+
+std::optional<ResultField> resultFieldOf(ColorBy by)
 {
   switch (by) {
   case ColorBy::HeatFlux:
@@ -34,8 +36,6 @@ std::optional<ResultField> resultField(ColorBy by)
     return std::nullopt;
   }
 }
-
-} // namespace
 
 QColor partColor(const Project& project, const Part& part)
 {
@@ -50,7 +50,8 @@ QStringList colorByNames()
 {
   return {tr("Temperature"), tr("Material"),      tr("Conductivity"), tr("Condition"),
           tr("Heat flux"),   tr("Raw heat flux"), tr("Flux error"),   tr("Molten share"),
-          tr("Patches"),     tr("Mesh quality"),  tr("Part")};
+          tr("Patches"),     tr("Mesh quality"),  tr("Part"),
+          tr("Difference")};
 }
 
 std::optional<Quantity> fieldQuantity(ColorBy by)
@@ -66,6 +67,8 @@ std::optional<Quantity> fieldQuantity(ColorBy by)
     return Quantity::Plain;
   case ColorBy::MeshQuality:
     return Quantity::Angle;
+  case ColorBy::Difference:
+    return Quantity::TemperatureStep;
   default:
     return std::nullopt;
   }
@@ -79,7 +82,11 @@ bool isAsSet(ColorBy by)
 
 std::shared_ptr<const PartwiseField> SceneColoring::field(ColorBy by) const
 {
-  const auto wanted = resultField(by);
+  if (by == ColorBy::Difference) {
+    const auto difference = document_.difference();
+    return difference ? difference->kelvin : nullptr;
+  }
+  const auto wanted = resultFieldOf(by);
   const auto result = document_.shownState().result;
   const auto temperature = document_.shownTemperature();
   if (!wanted || !result || !temperature)
@@ -90,6 +97,9 @@ std::shared_ptr<const PartwiseField> SceneColoring::field(ColorBy by) const
 Coloring SceneColoring::coloring(ColorBy by, const Mesh* mesh, bool solved, Key& key) const
 {
   Coloring result;
+  result.aboutZero = by == ColorBy::Difference;
+  if (by == ColorBy::Difference && !document_.difference())
+    solved = false; // grey rather than temperatures that mean something else
   result.byValue = solved && fieldQuantity(by) && by != ColorBy::ElementFlux && by != ColorBy::MeshQuality;
   if (mesh == nullptr || result.byValue)
     return result;

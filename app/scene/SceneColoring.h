@@ -2,6 +2,7 @@
 #pragma once
 
 #include "document/Document.h"
+#include "results/ResultFields.h"
 #include "scene/SceneCanvas.h"
 
 #include <QStringList>
@@ -24,11 +25,14 @@ enum class ColorBy {
   MoltenShare,
   Patches,
   MeshQuality,
-  Part
+  Part,
+  Difference
 };
 [[nodiscard]] QStringList colorByNames();
 /// Of a part of this very project: its own, or one that the program chooses.
 [[nodiscard]] QColor partColor(const Project& project, const Part& part);
+/// The field of a solution that it shows; nothing for temperatures and what is no field.
+[[nodiscard]] std::optional<ResultField> resultFieldOf(ColorBy by);
 /// Does it show a field with a scale, and of which quantity?
 [[nodiscard]] std::optional<Quantity> fieldQuantity(ColorBy by);
 /// What is set in the project, as against what was solved.

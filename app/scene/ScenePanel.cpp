@@ -6,6 +6,7 @@
 #include "look/Theme.h"
 #include "mesh/FaceNeighbours.h"
 #include "results/EdgeProfile.h"
+#include "scene/BesideCanvas.h"
 #include "scene/Legend.h"
 #include "scene/PlaceHandles.h"
 #include "scene/SceneOverlay.h"
@@ -16,6 +17,7 @@
 #include <QLabel>
 #include <QMenu>
 #include <QSlider>
+#include <QSplitter>
 #include <QToolButton>
 #include <QVBoxLayout>
 #include <algorithm>
@@ -40,14 +42,20 @@ std::optional<std::pair<double, double>> rangeOf(const std::vector<double>& valu
 ScenePanel::ScenePanel(Document& document, Preferences& preferences, QWidget* parent)
     : QWidget(parent), document_(document), preferences_(preferences), canvas_(new SceneCanvas),
       overlay_(new SceneOverlay(*canvas_)), handles_(new PlaceHandles(document, *canvas_, *overlay_)),
-      coloring_(document), legend_(new Legend(canvas_)), colorBy_(new QComboBox), sectionAxis_(new QComboBox),
+      coloring_(document), beside_(new BesideCanvas(document, *canvas_)), legend_(new Legend(canvas_)), colorBy_(new QComboBox), sectionAxis_(new QComboBox),
       sectionAt_(new QSlider(Qt::Horizontal))
 {
   auto* layout = new QVBoxLayout(this);
   layout->setContentsMargins(0, 0, 0, 0);
   layout->setSpacing(0);
   layout->addWidget(makeTools());
-  layout->addWidget(canvas_, 1);
+  auto* both = new QSplitter(Qt::Horizontal);
+  both->addWidget(canvas_);
+  both->addWidget(beside_);
+  both->setChildrenCollapsible(false);
+  beside_->hide();
+  layout->addWidget(both, 1);
+  connect(beside_, &BesideCanvas::cameraGiven, this, &ScenePanel::placeOverlays);
   canvas_->setObjectName("canvas");
   canvas_->setAccessibleName(tr("The model"));
   canvas_->setMinimumSize(240, 160);
@@ -68,6 +76,14 @@ ScenePanel::ScenePanel(Document& document, Preferences& preferences, QWidget* pa
   connect(&document, &Document::shownCaseChanged, this, &ScenePanel::refreshSource);
   connect(&document, &Document::caseStateChanged, this, [this] { refreshCaption(); });
   connect(&document, &Document::instantMoved, this, &ScenePanel::showInstant);
+  connect(&document, &Document::comparedCaseChanged, this, [this] {
+    if (colorBy() == ColorBy::Difference || !beside_->isHidden())
+      changeField();
+  });
+  connect(&document, &Document::caseStateChanged, this, [this](const std::string& id) {
+    if ((colorBy() == ColorBy::Difference || !beside_->isHidden()) && id == document_.comparedCase())
+      changeField();
+  });
   connect(&document, &Document::selectionChanged, this, &ScenePanel::showSelection);
   connect(&preferences, &Preferences::unitChanged, this, [this] {
     legend_->setTemperatureUnit(preferences_.temperatureUnit());
@@ -107,6 +123,9 @@ QWidget* ScenePanel::makeTools()
                  [this] { overlay_->setHandles(move_->isChecked() ? handles_ : nullptr); });
   move_->setCheckable(true);
   move_->setChecked(true);
+  besideTool_ = button(tr("Beside"), tr("The compared case beside the shown one (Ctrl+B); choose it on What differs"),
+                       "besideTool", [this] { showBeside(besideTool_->isChecked()); });
+  besideTool_->setCheckable(true);
   row->addStretch();
 
   sectionAxis_->addItems({tr("Closed"), tr("Cut in x"), tr("Cut in y"), tr("Cut in z")});
@@ -134,7 +153,11 @@ QWidget* ScenePanel::makeTools()
   return tools;
 }
 
-void ScenePanel::applyTheme() { canvas_->setBackground(theme().scene, theme().sceneLine); }
+void ScenePanel::applyTheme()
+{
+  for (SceneCanvas* canvas : {canvas_, &beside_->canvas()})
+    canvas->setBackground(theme().scene, theme().sceneLine);
+}
 
 void ScenePanel::placeOverlays()
 {
@@ -238,10 +261,20 @@ void ScenePanel::refreshColors()
   const bool solved = canvas_->model().source().temperature != nullptr;
   SceneColoring::Key key;
   Coloring colors = coloring_.coloring(by, mesh.get(), solved, key);
-  const auto drawn = colors.tetValue.empty() ? canvas_->drawnRange() : rangeOf(colors.tetValue);
+  auto drawn = colors.tetValue.empty() ? canvas_->drawnRange() : rangeOf(colors.tetValue);
+  refreshBeside();
+  if (const auto beside = !beside_->isHidden() && by != ColorBy::Difference ? beside_->range() : std::nullopt;
+      beside && drawn) // one scale for both
+    drawn = std::pair(std::min(drawn->first, beside->first), std::max(drawn->second, beside->second));
   std::tie(colors.low, colors.high) = legend_->isPinned() || !drawn ? pinnedRange_ : *drawn;
+  if (colors.aboutZero && !legend_->isPinned()) { // zero is in the middle
+    const double most = std::max({std::abs(colors.low), std::abs(colors.high), 1e-6});
+    colors.low = -most;
+    colors.high = most;
+  }
   overlay_->setKey(std::move(key));
-  legend_->setVisible(fieldQuantity(by) && (solved || !colors.tetValue.empty()));
+  legend_->setAboutZero(colors.aboutZero);
+  legend_->setVisible(fieldQuantity(by) && (colors.aboutZero ? colors.byValue : solved || !colors.tetValue.empty()));
   legend_->setQuantity(fieldQuantity(by).value_or(Quantity::Temperature));
   legend_->setRange(colors.low, colors.high);
   placeOverlays(); // the scale is as wide as its numbers
@@ -253,7 +286,24 @@ void ScenePanel::refreshColors()
           limits.emplace_back(limit->si, QString::fromStdString(watch.name));
   legend_->setLimits(std::move(limits));
   canvas_->setColoring(colors);
+  if (!beside_->isHidden())
+    beside_->refreshColors(colors);
   refreshCaption();
+}
+
+void ScenePanel::refreshBeside()
+{
+  if (!beside_->isHidden())
+    beside_->refreshSource(colorBy(), looks_);
+}
+
+void ScenePanel::showBeside(bool on)
+{
+  besideTool_->setChecked(on);
+  beside_->setVisible(on);
+  if (on)
+    beside_->canvas().setBackground(theme().scene, theme().sceneLine);
+  refreshColors();
 }
 
 ColorBy ScenePanel::colorBy() const { return static_cast<ColorBy>(colorBy_->currentIndex()); }
@@ -277,7 +327,7 @@ void ScenePanel::refreshFlags()
     return partName(part) + "  " +
            QString::fromStdString(formatQuantity(kelvin, Quantity::Temperature, preferences_.temperatureUnit()));
   };
-  const bool wanted = colorBy() != ColorBy::MeshQuality; // they would hide what is looked for
+  const bool wanted = colorBy() != ColorBy::MeshQuality && colorBy() != ColorBy::Difference; // they would hide what is looked for
   if (wanted && state.result && canvas_->model().source().temperature) {
     // The watches' hot spots, and the hottest place of all.
     for (const WatchFigure& watch : document_.shownFigures()->watches) {
@@ -323,6 +373,9 @@ void ScenePanel::refreshCaption()
     text += " · " + colorBy_->currentText() +
             (canvas_->model().source().mesh->tets.empty() ? tr(": not meshed yet")
                                                           : tr(": smallest angle of each tetrahedron"));
+  } else if (colorBy() == ColorBy::Difference) {
+    text = document_.differenceText();
+    warning = document_.difference() == nullptr;
   } else if (!state.result) {
     text += tr(" · not solved yet");
   } else {
@@ -347,6 +400,8 @@ void ScenePanel::hover(const std::optional<PickedPoint>& picked)
 {
   if (asking_ == Asking::Edge)
     return overlay_->setHover(tr("Click near the edge, on one of its faces (Esc gives up)"));
+  if (asking_ == Asking::Place)
+    return overlay_->setHover(tr("Click the place to watch (Esc gives up)"));
   if (asking_ == Asking::TwoPlaces)
     return overlay_->setHover(firstEnd_ ? tr("Click where the line ends (Esc gives up)")
                                         : tr("Click where the line begins (Esc gives up)"));
@@ -371,6 +426,8 @@ void ScenePanel::hover(const std::optional<PickedPoint>& picked)
         formatQuantity(*picked->temperature, Quantity::Temperature, preferences_.temperatureUnit()));
   overlay_->setHover(words.join("  ·  "));
 }
+
+void ScenePanel::askForPlace() { startAsking(Asking::Place); }
 
 void ScenePanel::askForTwoPlaces() { startAsking(Asking::TwoPlaces); }
 
@@ -404,6 +461,11 @@ void ScenePanel::pickPlace(const std::optional<PickedPoint>& picked)
     const auto mesh = canvas_->model().source().mesh;
     if (mesh && picked->face >= 0)
       emit edgePicked(edgeNear(*mesh, picked->face, picked->place), picked->place);
+    return;
+  }
+  if (asking_ == Asking::Place) {
+    stopAsking();
+    emit placePicked(picked->place);
     return;
   }
   if (!firstEnd_) {

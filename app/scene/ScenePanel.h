@@ -15,6 +15,7 @@ class QToolButton;
 namespace kiln
 {
 
+class BesideCanvas;
 class Legend;
 class PlaceHandles;
 class SceneOverlay;
@@ -42,13 +43,18 @@ public slots:
   void pointAt(const kiln::Vec3& place, const QString& text);
   /// The next two clicks in the scene give the ends of a line; Esc or a click beside the model gives it up.
   void askForTwoPlaces();
+  /// The next click gives a place.
+  void askForPlace();
   /// The next click in the scene gives the nearest edge of the face there.
   void askForEdge();
+  /// The compared case beside the shown one.
+  void showBeside(bool on);
   /// By the order of ColorBy.
   void setColorBy(int index);
 
 signals:
   void twoPlacesPicked(const kiln::Vec3& from, const kiln::Vec3& to);
+  void placePicked(const kiln::Vec3& place);
   /// Names of the two faces that meet there.
   void edgePicked(const std::vector<std::string>& faces, const kiln::Vec3& near);
 
@@ -56,7 +62,7 @@ protected:
   void keyPressEvent(QKeyEvent* event) override;
 
 private:
-  enum class Asking { Nothing, TwoPlaces, Edge };
+  enum class Asking { Nothing, Place, TwoPlaces, Edge };
   void startAsking(Asking what);
   void pickPlace(const std::optional<PickedPoint>& picked);
   void stopAsking();
@@ -67,6 +73,7 @@ private:
   void refreshFlags();
   void refreshCaption();
   void refreshLooks();
+  void refreshBeside();
   void showSelection();
   void hover(const std::optional<PickedPoint>& picked);
   void pick(const std::optional<PickedPoint>& picked, Qt::KeyboardModifiers modifiers);
@@ -85,6 +92,8 @@ private:
   PlaceHandles* handles_;
   QToolButton* move_ = nullptr; ///< whether the handles show
   SceneColoring coloring_;
+  BesideCanvas* beside_;
+  QToolButton* besideTool_ = nullptr; ///< whether it shows
   Legend* legend_;
   QComboBox* colorBy_;
   QComboBox* sectionAxis_;

@@ -75,7 +75,9 @@ DifferencePage::DifferencePage(Document& document, Preferences& preferences, QWi
   both->setStretchFactor(0, 1);
   both->setStretchFactor(1, 1);
   layout->addWidget(both, 1);
-  connect(other_, &QComboBox::activated, this, &DifferencePage::refresh);
+  connect(other_, &QComboBox::activated, this,
+          [this] { document_.compareWith(other_->currentData().toString().toStdString()); });
+  connect(&document, &Document::comparedCaseChanged, this, &DifferencePage::refresh);
   connect(all_, &QCheckBox::toggled, this, &DifferencePage::refresh);
   for (QTableWidget* table : {inputs_, figures_})
     connect(table, &QTableWidget::cellClicked, this, [this, table](int row) { select(*table, row); });
@@ -94,7 +96,7 @@ void DifferencePage::showEvent(QShowEvent* event)
 /// Every other case; the one that was chosen stays.
 void DifferencePage::fillChoice()
 {
-  const QString chosen = other_->currentData().toString();
+  const QString chosen = QString::fromStdString(document_.comparedCase());
   other_->clear();
   for (const Case& one : document_.project().cases)
     if (one.id != document_.shownCase())

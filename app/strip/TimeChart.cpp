@@ -51,6 +51,8 @@ TimeChart::TimeChart(Document& document, Preferences& preferences, QWidget* pare
   });
   connect(&document, &Document::projectChanged, this, &TimeChart::refresh);
   connect(&document, &Document::resultChanged, this, &TimeChart::refresh);
+  connect(&document, &Document::comparedCaseChanged, this, &TimeChart::refresh);
+  connect(&document, &Document::selectedCasesChanged, this, &TimeChart::refresh);
   connect(&document, &Document::instantMoved, this, qOverload<>(&QWidget::update));
   connect(&preferences, &Preferences::unitChanged, this, &TimeChart::refresh);
   refresh();
@@ -67,6 +69,7 @@ void TimeChart::refresh()
         traces.push_back({watch.id, QString::fromStdString(watch.name), kindColor(static_cast<int>(traces.size())),
                           !hidden_.contains(watch.id)});
   traces_ = std::move(traces);
+  others_ = findOthers();
   lanes_ = findLanes();
   if (fitted_)
     fit();
@@ -84,6 +87,37 @@ void TimeChart::setTraceShown(const std::string& id, bool shown)
   refresh();
 }
 
+std::vector<TimeChart::Other> TimeChart::findOthers() const
+{
+  std::vector<Other> others;
+  if (!withOthers_)
+    return others;
+  std::vector<std::string> ids = document_.selectedCases();
+  if (ids.size() < 2)
+    ids.push_back(document_.comparedCase());
+  for (const std::string& id : ids) {
+    const Case* own = findById(document_.project().cases, id);
+    const auto& run = document_.state(id).run.record;
+    if (own != nullptr && id != document_.shownCase() && run && run->times.size() > 1)
+      others.push_back({QString::fromStdString(own->name), run});
+  }
+  return others;
+}
+
+void TimeChart::setOthersShown(bool on)
+{
+  withOthers_ = on;
+  refresh();
+}
+
+QStringList TimeChart::othersShown() const
+{
+  QStringList names;
+  for (const Other& other : others_)
+    names << other.name;
+  return names;
+}
+
 void TimeChart::setLogTime(bool on)
 {
   log_ = on;
@@ -96,6 +130,10 @@ void TimeChart::fit()
   const RunRecord* run = record();
   from_ = run != nullptr && !run->times.empty() ? run->times.front() : 0;
   to_ = run != nullptr && run->times.size() > 1 ? run->times.back() : from_ + 1;
+  for (const Other& other : others_) {
+    from_ = std::min(from_, other.run->times.front());
+    to_ = std::max(to_, other.run->times.back());
+  }
   findRange();
   update();
 }
@@ -117,6 +155,12 @@ void TimeChart::findRange()
       low = std::min(low, shownTemperature(kelvin));
       high = std::max(high, shownTemperature(kelvin));
     }
+    for (const Other& other : others_)
+      if (const RunTrace* theirs = other.run->find(RunTrace::Kind::Watch, trace.id))
+        for (const double kelvin : theirs->values) {
+          low = std::min(low, shownTemperature(kelvin));
+          high = std::max(high, shownTemperature(kelvin));
+        }
   }
   for (const LoggedColumn& column : measured_)
     for (const TablePoint& point : column.points)
@@ -184,6 +228,7 @@ void TimeChart::paintEvent(QPaintEvent* /*event*/)
   painter.save();
   painter.setClipRect(plot().adjusted(-1, -1, 1, 1));
   paintLimits(painter);
+  paintOthers(painter);
   paintTraces(painter);
   paintMeasured(painter);
   painter.restore();
@@ -233,28 +278,6 @@ QStringList TimeChart::misfits() const
   return lines;
 }
 
-/// Dots, in the colour of the trace of the same name.
-void TimeChart::paintMeasured(QPainter& painter) const
-{
-  for (const LoggedColumn& column : measured_) {
-    QColor color = theme().text;
-    for (const Trace& trace : traces_)
-      if (trace.name.compare(QString::fromStdString(column.name), Qt::CaseInsensitive) == 0)
-        color = trace.color;
-    painter.setPen(QPen(color, 1));
-    painter.setBrush(theme().panel);
-    double last = -1e9;
-    for (const TablePoint& point : column.points) {
-      const double x = xOf(point.at.si + offset_);
-      constexpr double apart = 4; // px
-      if (x - last < apart)
-        continue;
-      last = x;
-      painter.drawEllipse(QPointF(x, yOf(point.value.si)), 2.2, 2.2);
-    }
-  }
-}
-
 QString TimeChart::windowText() const
 {
   const RunRecord* run = record();
@@ -267,179 +290,6 @@ QString TimeChart::windowText() const
       .arg(QString::fromStdString(formatQuantity(from, Quantity::Time)),
            QString::fromStdString(formatQuantity(to, Quantity::Time)), energy(heat.in), energy(heat.out),
            energy(heat.stored));
-}
-
-void TimeChart::paintWindow(QPainter& painter) const
-{
-  const auto& dragged = zoom_ ? zoom_ : window_;
-  if (!dragged)
-    return;
-  const QRectF area = plot();
-  const auto [from, to] = std::minmax(xOf(dragged->first), xOf(dragged->second));
-  QColor tint = theme().accent;
-  tint.setAlpha(40);
-  painter.setPen(QPen(theme().accent, 1));
-  painter.setBrush(tint);
-  painter.drawRect(QRectF(from, area.top(), to - from, area.height()));
-  if (zoom_)
-    return;
-  const QString text = windowText();
-  const QRectF line(area.left() + 8, area.top() + 4, painter.fontMetrics().horizontalAdvance(text) + 12,
-                    painter.fontMetrics().height() + 4);
-  painter.setPen(theme().line);
-  painter.setBrush(theme().raised);
-  painter.drawRoundedRect(line, 4, 4);
-  painter.setPen(theme().text);
-  painter.drawText(line, Qt::AlignCenter, text);
-}
-
-void TimeChart::paintGrid(QPainter& painter) const
-{
-  const Theme& t = theme();
-  const QRectF area = plot();
-  painter.setPen(t.quiet);
-  const double step = roundStep(high_ - low_, static_cast<int>(area.height() / 34));
-  const QString unit = QString::fromStdString(displayUnit(Quantity::Temperature, preferences_.temperatureUnit()));
-  for (double value = std::ceil(low_ / step) * step; value <= high_; value += step) {
-    const double y = area.bottom() - area.height() * (value - low_) / (high_ - low_);
-    painter.setPen(t.line);
-    painter.drawLine(QPointF(area.left(), y), QPointF(area.right(), y));
-    painter.setPen(t.quiet);
-    painter.drawText(QRectF(0, y - 9, leftMargin - 6, 18), Qt::AlignRight | Qt::AlignVCenter,
-                     tickText(value, step) + " " + unit);
-  }
-  const double every = roundTimeStep(to_ - from_, static_cast<int>(area.width() / 90));
-  double lastLabel = -1e9;
-  const auto tick = [&](double time) {
-    const double x = xOf(time);
-    if (x < area.left() - 1 || x > area.right() + 1)
-      return;
-    painter.setPen(t.line);
-    painter.drawLine(QPointF(x, area.top()), QPointF(x, area.bottom()));
-    if (x - lastLabel < 62)
-      return;
-    lastLabel = x;
-    painter.setPen(t.quiet);
-    const QRectF box(std::min(x - 40, width() - 82.0), area.bottom() + 1, 80, timeAxisHeight);
-    painter.drawText(box, Qt::AlignCenter, QString::fromStdString(formatQuantity(time, Quantity::Time)));
-  };
-  if (log_)
-    for (double span = (to_ - from_) * 1e-4; span <= (to_ - from_) * 1.0001; span *= 10)
-      tick(from_ + span);
-  else
-    for (double time = std::ceil(from_ / every) * every; time <= to_; time += every)
-      tick(time);
-}
-
-void TimeChart::paintTraces(QPainter& painter) const
-{
-  const RunRecord& run = *record();
-  for (const Trace& trace : traces_) {
-    if (!trace.shown)
-      continue;
-    const std::vector<double>& values = run.find(RunTrace::Kind::Watch, trace.id)->values;
-    const RunTrace* slopes = run.find(RunTrace::Kind::WatchSlope, trace.id);
-    QPainterPath path;
-    for (std::size_t i = 0; i < values.size(); ++i) {
-      const QPointF point(xOf(run.times[i]), yOf(values[i]));
-      const double length = i > 0 ? run.times[i] - run.times[i - 1] : 0;
-      if (i == 0) {
-        path.moveTo(point);
-      } else if (slopes == nullptr || log_ || length <= 0) {
-        path.lineTo(point);
-      } else { // between steps as the rates say, as peaks and crossings are found
-        const double third = length / 3;
-        path.cubicTo(xOf(run.times[i - 1] + third), yOf(values[i - 1] + third * slopes->values[i - 1]),
-                     xOf(run.times[i] - third), yOf(values[i] - third * slopes->values[i]), point.x(), point.y());
-      }
-    }
-    painter.setPen(QPen(trace.color, 1.8));
-    painter.setBrush(Qt::NoBrush);
-    painter.drawPath(path);
-  }
-}
-
-void TimeChart::paintLimits(QPainter& painter) const
-{
-  for (const Trace& trace : traces_) {
-    const Watch* watch = findById(document_.shownProject().watches, trace.id);
-    if (!trace.shown || watch == nullptr)
-      continue;
-    for (const auto& limit : {watch->upper, watch->lower})
-      if (limit && shownTemperature(limit->si) > low_ && shownTemperature(limit->si) < high_) {
-        painter.setPen(QPen(trace.color, 1, Qt::DashLine));
-        const double y = yOf(limit->si);
-        painter.drawLine(QPointF(plot().left(), y), QPointF(plot().right(), y));
-      }
-  }
-}
-
-void TimeChart::paintMarks(QPainter& painter) const
-{
-  const Theme& t = theme();
-  const QRectF area = plot();
-  for (const RunMark& mark : record()->marks) {
-    const double x = xOf(mark.time);
-    if (x < area.left() - 1 || x > area.right() + 1 || mark.kind == RunMark::Kind::Breakpoint)
-      continue;
-    const bool end = mark.kind == RunMark::Kind::Ended;
-    painter.setPen(QPen(end ? t.good : t.accent, 1));
-    painter.setBrush(end ? t.good : t.accent);
-    painter.drawPolygon(
-        QPolygonF({QPointF(x - 4, area.top() - 6), QPointF(x + 4, area.top() - 6), QPointF(x, area.top() + 2)}));
-  }
-}
-
-void TimeChart::paintPlayhead(QPainter& painter) const
-{
-  const auto now = document_.playhead();
-  if (!now)
-    return;
-  const double x = xOf(*now);
-  if (x < plot().left() - 2 || x > plot().right() + 2)
-    return;
-  painter.setPen(QPen(theme().text, 1.4));
-  painter.drawLine(QPointF(x, topMargin - 6), QPointF(x, height()));
-  painter.setBrush(theme().text);
-  painter.drawEllipse(QPointF(x, topMargin - 3), 3.5, 3.5);
-}
-
-/// Every shown value under the pointer.
-void TimeChart::paintReadout(QPainter& painter) const
-{
-  if (!pointer_ || *pointer_ < plot().left() || *pointer_ > plot().right())
-    return;
-  const RunRecord& run = *record();
-  const double time = std::clamp(timeAt(*pointer_), run.times.front(), run.times.back());
-  QStringList lines{QString::fromStdString(formatQuantity(time, Quantity::Time))};
-  std::vector<QColor> colors{theme().text};
-  for (const Trace& trace : traces_)
-    if (trace.shown)
-      if (const auto value = run.at(RunTrace::Kind::Watch, trace.id, time)) {
-        lines << trace.name + "  " +
-                     QString::fromStdString(
-                         formatQuantity(*value, Quantity::Temperature, preferences_.temperatureUnit()));
-        colors.push_back(trace.color);
-        painter.setPen(Qt::NoPen);
-        painter.setBrush(trace.color);
-        painter.drawEllipse(QPointF(*pointer_, yOf(*value)), 3, 3);
-      }
-  int wide = 0;
-  for (const QString& line : lines)
-    wide = std::max(wide, painter.fontMetrics().horizontalAdvance(line));
-  const int tall = painter.fontMetrics().height();
-  QRectF box(*pointer_ + 12, topMargin + 4, wide + 14, tall * lines.size() + 8.0);
-  if (box.right() > plot().right())
-    box.moveRight(*pointer_ - 12);
-  painter.setPen(theme().line);
-  QColor paper = theme().raised;
-  paper.setAlpha(235);
-  painter.setBrush(paper);
-  painter.drawRoundedRect(box, 4, 4);
-  for (qsizetype i = 0; i < lines.size(); ++i) {
-    painter.setPen(colors[static_cast<std::size_t>(i)]);
-    painter.drawText(QPointF(box.left() + 7, box.top() + 4 + tall * (static_cast<double>(i) + 0.8)), lines[i]);
-  }
 }
 
 std::optional<double> TimeChart::markAt(const QPointF& pixel) const

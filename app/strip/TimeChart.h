@@ -6,6 +6,7 @@
 #include "look/Preferences.h"
 
 #include <QColor>
+#include <QPainterPath>
 #include <QWidget>
 #include <set>
 
@@ -34,6 +35,10 @@ public:
   [[nodiscard]] const std::vector<Trace>& traces() const { return traces_; }
   void setTraceShown(const std::string& id, bool shown);
   void setLogTime(bool on);
+  /// The same watches of other cases, dashed: those selected with the shown one, else the compared one.
+  void setOthersShown(bool on);
+  /// Names of the cases that are drawn besides the shown one.
+  [[nodiscard]] QStringList othersShown() const;
   void fit();
   /// Lays logged temperatures over the computed ones. \param offset  s, added to the logged times
   void setMeasured(std::vector<LoggedColumn> measured, double offset);
@@ -65,6 +70,13 @@ protected:
 
 private:
   [[nodiscard]] const RunRecord* record() const;
+  struct Other {
+    QString name;
+    std::shared_ptr<const RunRecord> run;
+  };
+  [[nodiscard]] std::vector<Other> findOthers() const;
+  [[nodiscard]] QPainterPath pathOf(const RunRecord& run, const std::string& watch) const;
+  void paintOthers(QPainter& painter) const;
   [[nodiscard]] double shownTemperature(double kelvin) const;
   [[nodiscard]] double yOf(double kelvin) const;
   /// A quantity drawn below the traces on a scale of its own.
@@ -99,7 +111,8 @@ private:
   std::set<std::string> hidden_;
   double from_ = 0, to_ = 1;  ///< shown time, s
   double low_ = 0, high_ = 1; ///< shown temperature, in the unit shown
-  bool fitted_ = true, log_ = false;
+  bool fitted_ = true, log_ = false, withOthers_ = false;
+  std::vector<Other> others_;
   std::optional<double> pointer_; ///< pixel x under the pointer
   std::vector<LoggedColumn> measured_;
   double offset_ = 0;                               ///< s

@@ -43,7 +43,8 @@ std::vector<TimeChart::Lane> TimeChart::findLanes() const
   ofKind = 0;
   for (const Watch& watch : document_.shownProject().watches)
     if (const Quantity quantity = quantityOf(document_.shownProject(), watch);
-        quantity != Quantity::Temperature && quantity != Quantity::TemperatureStep)
+        quantity != Quantity::Temperature &&
+        (quantity != Quantity::TemperatureStep || std::holds_alternative<FormulaFigure>(watch.figure)))
       add(Lane::Kind::Watch, RunTrace::Kind::Watch, watch.id, watch.name, quantity);
   return lanes;
 }

@@ -144,6 +144,7 @@ void WatchPanel::showAddMenu()
     menu->addAction(QString::fromStdString(watch.name), this, [this, watch] { add(watch); });
   menu->addSeparator();
   menu->addAction(tr("Formula of watches…"), this, &WatchPanel::addFormula)->setObjectName("addFormulaWatch");
+  menu->addAction(tr("Temperature at a place I click"), this, &WatchPanel::placeWanted)->setObjectName("addPlaceWatch");
   menu->popup(add_->mapToGlobal(QPoint(0, add_->height())));
 }
 
@@ -151,6 +152,15 @@ void WatchPanel::addForSelection()
 {
   if (const std::vector<Watch> possible = possibleWatches(); !possible.empty())
     add(possible.front());
+}
+
+void WatchPanel::addPlace(const Vec3& place)
+{
+  Watch watch;
+  watch.name = freeName(document_.project(), tr("Temperature at a place").toStdString());
+  const auto number = [](double metres) { return Number{metres, formatQuantity(metres, Quantity::Length, {}, 6), false}; };
+  watch.figure = PointFigure{{number(place.x()), number(place.y()), number(place.z())}};
+  add(watch);
 }
 
 /// Begins with the difference of the first two temperatures, ready to be changed.

@@ -25,6 +25,12 @@ public:
 public slots:
   /// Adds a watch for what is selected: a part, a surface's heat, or a contact's heat.
   void addForSelection();
+  /// Watches the temperature at a place, m.
+  void addPlace(const kiln::Vec3& place);
+
+signals:
+  /// A click in the scene shall give the place of a new watch.
+  void placeWanted();
 
 private:
   void refresh();

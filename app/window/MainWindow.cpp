@@ -100,6 +100,8 @@ MainWindow::MainWindow(QWidget* parent)
   connect(cases_, &CaseBar::solveWanted, this, &MainWindow::solveShown);
   connect(cases_, &CaseBar::solveTheseWanted, &solver_, &SolverQueue::solve);
   connect(cases_, &CaseBar::cancelWanted, &solver_, &SolverQueue::cancel);
+  connect(watches_, &WatchPanel::placeWanted, scene_, &ScenePanel::askForPlace);
+  connect(scene_, &ScenePanel::placePicked, watches_, &WatchPanel::addPlace);
   LinePage& along = strip_->linePageWidget();
   connect(&along, &LinePage::placesWanted, scene_, &ScenePanel::askForTwoPlaces);
   connect(&along, &LinePage::edgeWanted, scene_, &ScenePanel::askForEdge);

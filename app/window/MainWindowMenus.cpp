@@ -18,6 +18,7 @@
 #include "results/Figures.h"
 #include "scene/SceneColoring.h"
 #include "scene/ScenePanel.h"
+#include "strip/StripPanel.h"
 #include "watches/WatchPanel.h"
 #include "window/CommandPalette.h"
 #include "window/ImportDialog.h"
@@ -359,6 +360,11 @@ void MainWindow::buildViewMenu()
                   [this] { scene_->setSection(1, 0.5); });
   view->addAction(tr("C&lose the cut"), QKeySequence(Qt::CTRL | Qt::Key_6), this,
                   [this] { scene_->setSection(-1, 0.5); });
+  QAction* beside = view->addAction(tr("The compared case &beside"), QKeySequence(Qt::CTRL | Qt::Key_B), this,
+                                    [this](bool on) { scene_->showBeside(on); });
+  beside->setCheckable(true);
+  view->addAction(tr("&Difference to the compared case"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_B), this,
+                  [this] { scene_->setColorBy(static_cast<int>(ColorBy::Difference)); });
   view->addSeparator();
   const auto look = [this](PartLook wanted) { scene_->setPartLook(document_.selectedId(), wanted); };
   view->addAction(tr("&Hide the selected part"), QKeySequence(Qt::CTRL | Qt::Key_H), this,

@@ -132,6 +132,15 @@ std::vector<PartFigures> partFigures(const CaseResult& result)
 
 std::vector<ContactFigure> contactFigures(const CaseResult& result) { return contactFigures(heatOf(result)); }
 
+double heatThrough(const CaseResult& result, const std::vector<FaceId>& faces, const std::string& partId)
+{
+  const PartId part = result.mesh.geometry.partIndex(partId);
+  double watts = 0;
+  for (const FaceId face : faces)
+    watts += (result.mesh.geometry.faces[at(face)].parts[0] == part ? 1 : -1) * result.contactHeat[at(face)];
+  return watts;
+}
+
 WatchFigure figureOf(const Project& project, const Watch& watch, const WatchReader& reader,
                      const std::optional<WatchReading>& reading)
 {

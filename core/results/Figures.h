@@ -56,6 +56,8 @@ void takeReferences(const Project& project, std::vector<WatchFigure>& figures, c
 [[nodiscard]] std::vector<PartFigures> partFigures(const Mesh& mesh, const Unknowns& unknowns,
                                                    std::span<const double> temperature);
 [[nodiscard]] std::vector<ContactFigure> contactFigures(const CaseResult& result);
+/// Heat through some faces of contacts, W, out of a part.
+[[nodiscard]] double heatThrough(const CaseResult& result, const std::vector<FaceId>& faces, const std::string& partId);
 
 /// Reads a watch from a stored result; the watch may be newer than the result.
 /// A watch as its reader has read it; nothing was read: why.

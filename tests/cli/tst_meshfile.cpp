@@ -137,7 +137,7 @@ class TestMeshFile : public QObject
   }
 
   /// Elements of a part.
-  static std::size_t tetsOf(const Mesh& mesh, PartId part)
+  static std::size_t tetsOf(const Mesh& mesh, int part)
   {
     const auto pieces = std::count(mesh.tetPart.begin(), mesh.tetPart.end(), part);
     return static_cast<std::size_t>(pieces) / tetPieces(mesh.order);

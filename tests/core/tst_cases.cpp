@@ -9,6 +9,7 @@
 #include "io/ProjectFile.h"
 #include "model/Edit.h"
 #include "model/OwnValues.h"
+#include "model/Parameters.h"
 #include "run/InputHash.h"
 
 #include <QTest>
@@ -124,13 +125,13 @@ private slots:
   {
     Project p = wall();
     addSet(p, "aged", {{"brick.conductivity", plainProperty(0.5)}, {"glaze.emissivity", plainProperty(0.5)}});
-    QVERIFY(mentions(checkModel(p), Finding::Severity::Hint, "glaze.emissivity"));
+    QVERIFY(mentions(checkModel(p), Finding::Severity::Hint, {"glaze.emissivity"}));
     p.cases[0].sets = {"aged"};
     const auto seen = projectForCase(p, p.cases[0]);
     QVERIFY(!seen);
     QVERIFY(seen.error().object.find("aged set") != std::string::npos);
     QVERIFY(seen.error().problem.find("glaze.emissivity") != std::string::npos);
-    QVERIFY(mentions(checkModel(p), Finding::Severity::Error, "glaze.emissivity"));
+    QVERIFY(mentions(checkModel(p), Finding::Severity::Error, {"glaze.emissivity"}));
     removeObject(p, "aged"); // the case does without
     QVERIFY(p.cases[0].sets.empty());
     QVERIFY(projectForCase(p, p.cases[0]).has_value());
@@ -187,7 +188,7 @@ private slots:
   void aSteadyCaseHasLimitsOfItsOwn()
   {
     Project p = wall();
-    p.boundaries.push_back(boundary("glow", Radiation{"out", {}, celsius(20), number(1)}));
+    p.boundaries.push_back(boundary("glow", Radiation{"out", celsius(20), number(1)}));
     for (Material& one : p.materials)
       one.emissivity = number(0.9);
     const std::string usual = solutionHash(p, p.cases[0]);

@@ -92,6 +92,16 @@ private slots:
              qPrintable(QString("%1, not %2 K").arg(valueOf(p, result, "hot") - 300).arg(rise)));
     QVERIFY(std::abs(valueOf(p, result, "across") - watts) < 1e-6 * watts); // of the whole pair
     QVERIFY(result.relativeImbalance() < 1e-6);
+    // Each piece by itself: P = ΔT h A, in the direction of its contact.
+    double sum = 0;
+    for (const ContactPiece& piece : contactPieces(p, result.mesh.geometry)) {
+      const bool isSpot = piece.contact->surface == "spot";
+      const double own = heatThrough(result, piece.faces, piece.contact->partA);
+      const double byHand = isSpot ? rise * within * spot : rise * around * (side * side - spot);
+      QVERIFY2(std::abs(std::abs(own) - byHand) < 2e-3 * watts, qPrintable(QString::number(own)));
+      sum += own;
+    }
+    QVERIFY(std::abs(std::abs(sum) - watts) < 1e-6 * watts);
   }
 
   void aPerfectSpotInAnInsulatedInterfaceCarriesAll()

@@ -126,7 +126,7 @@ private slots:
       const PartwiseField values = fieldValues(project, result, result.temperature, kind);
       std::vector<double> all;
       for (Index u = 0; u < result.unknowns.count; ++u)
-        all.push_back(values.at(u, 0));
+        all.push_back(values.at(u, PartId(0)));
       return all;
     };
     for (const double flux : field(ResultField::HeatFlux)) // k ΔT/L = 10·100/0.1
@@ -159,10 +159,10 @@ private slots:
     int shared = 0;
     for (std::size_t t = 0; t < result.mesh.tets.size(); ++t)
       for (const Index u : result.unknowns.ofTet[t]) {
-        const int own = result.mesh.tetPart[t];
+        const PartId own = result.mesh.tetPart[t];
         const bool wax = result.mesh.geometry.parts[static_cast<std::size_t>(own)].id == "wax";
         QCOMPARE(molten.at(u, own), wax ? 1.0 : 0.0);
-        shared += molten.at(u, 0) != molten.at(u, 1) ? 1 : 0;
+        shared += molten.at(u, PartId(0)) != molten.at(u, PartId(1)) ? 1 : 0;
       }
     QVERIFY(shared > 0);
   }

@@ -60,7 +60,7 @@ std::set<std::vector<std::array<double, 3>>> tetsOf(const Mesh& mesh, const std:
 }
 
 /// The skin of a box, its normals out of it, or into it.
-void addBox(const Vec3& low, const Vec3& high, FaceId face, bool inward, std::vector<Vec3>& nodes,
+void addBox(const Vec3& low, const Vec3& high, int face, bool inward, std::vector<Vec3>& nodes,
             std::vector<SkinTriangle>& triangles)
 {
   const int first = static_cast<int>(nodes.size());
@@ -75,7 +75,7 @@ void addBox(const Vec3& low, const Vec3& high, FaceId face, bool inward, std::ve
         n += first;
       if (inward)
         std::swap(t[1], t[2]);
-      triangles.push_back({t, face});
+      triangles.push_back({t, FaceId(face)});
     }
 }
 
@@ -125,17 +125,17 @@ private slots:
     };
     const SurfaceMesh same = skinOf(p);
     for (std::size_t part = 0; part < 5; ++part) {
-      const auto found = known.find(geometry->table.parts[part].id, same, trianglesOf(same, static_cast<int>(part)));
+      const auto found = known.find(geometry->table.parts[part].id, same, trianglesOf(same, PartId(part)));
       QVERIFY(found.has_value());
       QCOMPARE(found->tets.size(), static_cast<std::size_t>(std::count(mesh.tetPart.begin(), mesh.tetPart.end(),
                                                                        static_cast<std::int32_t>(part))));
     }
-    QVERIFY(!known.find("b0", same, trianglesOf(same, 2)).has_value());
-    QVERIFY(!known.find("stranger", same, trianglesOf(same, 1)).has_value());
+    QVERIFY(!known.find("b0", same, trianglesOf(same, PartId(2))).has_value());
+    QVERIFY(!known.find("stranger", same, trianglesOf(same, PartId(1))).has_value());
     Project finer = p;
     finer.mesh.size = number(0.004);
     const SurfaceMesh other = skinOf(finer);
-    QVERIFY(!known.find("b0", other, trianglesOf(other, 1)).has_value());
+    QVERIFY(!known.find("b0", other, trianglesOf(other, PartId(1))).has_value());
   }
 
   /// A box in a hollow in a box: one cavity, its volume less that of the island, faces of both.
@@ -153,8 +153,8 @@ private slots:
     QCOMPARE(cavities->size(), 2UL);
     std::vector<double> volumes{(*cavities)[0].volume, (*cavities)[1].volume};
     QVERIFY(std::abs(volumes[0] - (512 - 27)) < 1e-9 && std::abs(volumes[1] - 1) < 1e-9);
-    QCOMPARE((*cavities)[0].faces, (std::vector<int>{1, 2}));
-    QCOMPARE((*cavities)[1].faces, std::vector<int>{3});
+    QCOMPARE((*cavities)[0].faces, (std::vector<FaceId>{FaceId(1), FaceId(2)}));
+    QCOMPARE((*cavities)[1].faces, std::vector<FaceId>{FaceId(3)});
     const Vec3& in = (*cavities)[0].place;
     QVERIFY(in.minCoeff() > 1 && in.maxCoeff() < 9 && !(in.minCoeff() > 3 && in.maxCoeff() < 6));
     QCOMPARE(shells.seeds().size(), 4UL); // behind every shell, in the solid

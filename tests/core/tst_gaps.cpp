@@ -141,7 +141,7 @@ private slots:
     QVERIFY(p.shapes.tolerance.has_value());
     const auto geometry = buildGeometry(p);
     QVERIFY(geometry.has_value());
-    QVERIFY(touch(geometry->table, 0, 1));
+    QVERIFY(touch(geometry->table, PartId(0), PartId(1)));
   }
 
   void aSliverIsNamedWithItsWidth()

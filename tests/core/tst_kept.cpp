@@ -63,7 +63,7 @@ Project boxProject()
   return p;
 }
 
-std::size_t tetsOf(const Mesh& mesh, PartId part)
+std::size_t tetsOf(const Mesh& mesh, int part)
 {
   return static_cast<std::size_t>(std::count(mesh.tetPart.begin(), mesh.tetPart.end(), part));
 }
@@ -232,7 +232,7 @@ private slots:
 
 private:
   /// Lasting name of the face of a part that looks some way.
-  static std::string faceAt(const Project& p, const Vec3& way, PartId part)
+  static std::string faceAt(const Project& p, const Vec3& way, int part)
   {
     const auto geometry = buildGeometry(p);
     for (const Face& face : geometry->table.faces)

@@ -279,7 +279,7 @@ private slots:
     const Ran ran = run(p);
     CaseResult result = ran.result;
     result.bounds.tolerance = 0.1;
-    result.bounds.above = {3.5, 12, Vec3(0, 0, 0.01), 0};
+    result.bounds.above = {3.5, 12, Vec3(0, 0, 0.01), PartId(0)};
     const auto json = nlohmann::json::parse(figuresText(p, result));
     QCOMPARE(json["bounds"]["above"]["kelvin"].get<double>(), 3.5);
     QCOMPARE(json["bounds"]["above"]["part"].get<std::string>(), std::string("cube"));

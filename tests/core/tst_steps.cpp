@@ -289,10 +289,10 @@ private slots:
     QVERIFY2(draft, draft ? "" : draft.error().sentence().c_str());
     const auto named = [&](const std::string& name) {
       const std::vector<FaceId> faces = facesOf(p, geometry->table, surface("s", {name})).faces;
-      return std::set<int>(faces.begin(), faces.end());
+      return std::set<FaceId>(faces.begin(), faces.end());
     };
     // From the top over the round edges to the sides, which end at the sharp bottom edge.
-    const std::set<int> grown = grownSmoothly(*draft, named("p.top"), 0.44);
+    const std::set<FaceId> grown = grownSmoothly(*draft, named("p.top"), 0.44);
     QVERIFY(!grown.contains(*named("p.bottom").begin()));
     for (const char* name : {"p.top", "p.soft.round", "p.left", "p.front"})
       for (const FaceId face : named(name))

@@ -360,10 +360,10 @@ private slots:
     // From the other end the same the other way round.
     QCOMPARE(edgePath(result.mesh, faces, Vec3(1, 0, 0)).front(), path.back());
     // The edge is found from a click near it.
-    int top = -1;
+    FaceId top;
     for (std::size_t f = 0; f < result.mesh.geometry.faces.size(); ++f)
       if (result.mesh.geometry.faces[f].names.front() == "slab.top")
-        top = static_cast<int>(f);
+        top = FaceId(f);
     QVERIFY(top >= 0);
     const std::vector<std::string> near = edgeNear(result.mesh, top, Vec3(0.0, -0.0009, 0.002));
     QCOMPARE(near, (std::vector<std::string>{"slab.top", "slab.front"}));

@@ -411,17 +411,17 @@ private slots:
     QCOMPARE(*agrees(figures[0]), true);
     takeReferences(p, figures, [](const std::string&) { return std::nullopt; }); // not solved
     QVERIFY(!figures[0].reference && referenceWords(figures[0]).empty());
-    QVERIFY(mentions(checkModel(p), Finding::Severity::Hint, "the case counts"));
+    QVERIFY(mentions(checkModel(p), Finding::Severity::Hint, {"the case counts"}));
   }
 
   void formulasAreCheckedBeforeTheSolve()
   {
     Project p = model(1);
-    QVERIFY(!mentions(checkModel(p), Finding::Severity::Error, "Its formula"));
+    QVERIFY(!mentions(checkModel(p), Finding::Severity::Error, {"Its formula"}));
     p.watches.push_back(watch("wrong", FormulaFigure{Quantity::Power, {"hottest"}, "a"}));
-    QVERIFY(mentions(checkModel(p), Finding::Severity::Error, "Its formula"));
+    QVERIFY(mentions(checkModel(p), Finding::Severity::Error, {"Its formula"}));
     p.watches.back().figure = FormulaFigure{Quantity::Temperature, {"hottest"}, "a +"};
-    QVERIFY(mentions(checkModel(p), Finding::Severity::Error, "Its formula"));
+    QVERIFY(mentions(checkModel(p), Finding::Severity::Error, {"Its formula"}));
   }
 
   /// Given watches of what is not there, then they say why they have no value.

@@ -63,6 +63,23 @@ Eigen::Vector4d nearestInTet(const std::array<Vec3, 4>& corner, const Vec3& plac
 
 } // namespace
 
+Location locateIn(const Mesh& mesh, std::size_t tet, const Vec3& place)
+{
+  const auto corner = [&](std::size_t i) -> const Vec3& {
+    return mesh.nodes[static_cast<std::size_t>(mesh.tets[tet][i])];
+  };
+  Eigen::Matrix3d edges;
+  edges << corner(1) - corner(0), corner(2) - corner(0), corner(3) - corner(0);
+  const Vec3 local = edges.inverse() * (place - corner(0));
+  Eigen::Vector4d weights(1 - local.sum(), local.x(), local.y(), local.z());
+  if (weights.minCoeff() < 0)
+    weights = nearestInTet({corner(0), corner(1), corner(2), corner(3)}, place);
+  Vec3 nearest = Vec3::Zero();
+  for (std::size_t i = 0; i < 4; ++i)
+    nearest += weights[static_cast<Eigen::Index>(i)] * corner(i);
+  return {tet, weights, (nearest - place).norm()};
+}
+
 Location locate(const Mesh& mesh, const Vec3& place)
 {
   Location best;
@@ -75,19 +92,10 @@ Location locate(const Mesh& mesh, const Vec3& place)
         std::max({(corner(1) - corner(0)).norm(), (corner(2) - corner(0)).norm(), (corner(3) - corner(0)).norm()});
     if ((corner(0) - place).norm() - reach > bestDistance)
       continue;
-    Eigen::Matrix3d edges;
-    edges << corner(1) - corner(0), corner(2) - corner(0), corner(3) - corner(0);
-    const Vec3 local = edges.inverse() * (place - corner(0));
-    Eigen::Vector4d weights(1 - local.sum(), local.x(), local.y(), local.z());
-    if (weights.minCoeff() < 0)
-      weights = nearestInTet({corner(0), corner(1), corner(2), corner(3)}, place);
-    Vec3 nearest = Vec3::Zero();
-    for (std::size_t i = 0; i < 4; ++i)
-      nearest += weights[static_cast<Eigen::Index>(i)] * corner(i);
-    const double distance = (nearest - place).norm();
-    if (distance < bestDistance) {
-      bestDistance = distance;
-      best = {t, weights, distance};
+    const Location here = locateIn(mesh, t, place);
+    if (here.distance < bestDistance) {
+      bestDistance = here.distance;
+      best = here;
     }
   }
   constexpr double rounding = 1e-9; // m

@@ -16,4 +16,7 @@ struct Location {
 /// Finds the tetrahedron that holds \p place; outside the solid, the nearest one with the weights pulled inside.
 [[nodiscard]] Location locate(const Mesh& mesh, const Vec3& place);
 
+/// The same in one tetrahedron.
+[[nodiscard]] Location locateIn(const Mesh& mesh, std::size_t tet, const Vec3& place);
+
 } // namespace kiln

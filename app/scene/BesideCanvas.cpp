@@ -1,0 +1,119 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#include "scene/BesideCanvas.h"
+
+#include "model/OwnValues.h"
+
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QToolButton>
+#include <QVBoxLayout>
+
+namespace kiln
+{
+
+BesideCanvas::BesideCanvas(Document& document, SceneCanvas& main, QWidget* parent)
+    : QWidget(parent), document_(document), main_(main), canvas_(new SceneCanvas), caption_(new QLabel),
+      tied_(new QToolButton)
+{
+  setObjectName("beside");
+  auto* layout = new QVBoxLayout(this);
+  layout->setContentsMargins(0, 0, 0, 0);
+  layout->setSpacing(0);
+  auto* head = new QHBoxLayout;
+  head->setContentsMargins(8, 2, 4, 2);
+  caption_->setObjectName("besideCaption");
+  caption_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
+  head->addWidget(caption_, 1);
+  tied_->setText(tr("One camera"));
+  tied_->setToolTip(tr("Both look from the same place; off: each by itself"));
+  tied_->setObjectName("besideTied");
+  tied_->setCheckable(true);
+  tied_->setChecked(true);
+  head->addWidget(tied_);
+  layout->addLayout(head);
+  layout->addWidget(canvas_, 1);
+  canvas_->setObjectName("besideCanvas");
+  canvas_->setAccessibleName(tr("The compared case"));
+  canvas_->setMinimumSize(160, 120);
+  connect(&main_, &SceneCanvas::cameraMoved, this, &BesideCanvas::takeCamera);
+  connect(tied_, &QToolButton::toggled, this, &BesideCanvas::takeCamera);
+  connect(canvas_, &SceneCanvas::cameraMoved, this, [this] {
+    if (following_ || !tied_->isChecked() || isHidden())
+      return;
+    following_ = true;
+    main_.followCamera(*canvas_);
+    emit cameraGiven();
+    following_ = false;
+  });
+}
+
+void BesideCanvas::takeCamera()
+{
+  if (following_ || !tied_->isChecked() || isHidden())
+    return;
+  following_ = true;
+  canvas_->followCamera(main_);
+  following_ = false;
+}
+
+void BesideCanvas::refreshSource(ColorBy by, const std::map<std::string, PartLook>& looks)
+{
+  const DifferentSide side = document_.comparedSide();
+  SceneModel::Source source;
+  if (side.result) {
+    source.mesh = {side.result, &side.result->mesh};
+    source.unknowns = {side.result, &side.result->unknowns};
+    source.temperature = side.kelvin;
+    const Case* own = findById(document_.project().cases, document_.comparedCase());
+    const auto project = own != nullptr ? projectForCase(document_.project(), *own) : tl::unexpected(Failure{});
+    if (const auto wanted = resultFieldOf(by); wanted && project)
+      source.field = std::make_shared<PartwiseField>(fieldValues(*project, *side.result, *side.kelvin, *wanted));
+  }
+  if (source.mesh && source.mesh == canvas_->model().source().mesh) {
+    canvas_->setTemperature(source.temperature, source.field);
+  } else {
+    canvas_->setSource(std::move(source));
+    takeCamera();
+  }
+  if (const auto mesh = canvas_->model().source().mesh) {
+    std::vector<PartLook> own;
+    for (const GeometryPart& part : mesh->geometry.parts) {
+      const auto found = looks.find(part.id);
+      own.push_back(found != looks.end() ? found->second : PartLook::Shown);
+    }
+    if (own != canvas_->looks())
+      canvas_->setLooks(std::move(own));
+  }
+  if (canvas_->section().has_value() != main_.section().has_value() ||
+      (main_.section() && (main_.section()->axis != canvas_->section()->axis ||
+                           main_.section()->position != canvas_->section()->position)))
+    canvas_->setSection(main_.section());
+  refreshCaption();
+}
+
+void BesideCanvas::refreshColors(const Coloring& main)
+{
+  Coloring own;
+  own.low = main.low;
+  own.high = main.high;
+  own.byValue = main.byValue && !main.aboutZero;
+  canvas_->setColoring(own);
+}
+
+void BesideCanvas::refreshCaption()
+{
+  const Case* own = findById(document_.project().cases, document_.comparedCase());
+  if (own == nullptr)
+    return caption_->setText(tr("There is no other case"));
+  const CaseState& state = document_.state(own->id);
+  QString text = QString::fromStdString(own->name);
+  if (!state.result)
+    text += tr(": not solved yet");
+  else if (state.result->transient)
+    text += ", " + document_.instantText();
+  if (!state.outOfDate.isEmpty())
+    text += tr(" · out of date: %1").arg(state.outOfDate);
+  caption_->setText(text);
+}
+
+} // namespace kiln

@@ -1,0 +1,49 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#pragma once
+
+#include "document/Document.h"
+#include "scene/SceneColoring.h"
+
+#include <QWidget>
+#include <map>
+
+class QLabel;
+class QToolButton;
+
+namespace kiln
+{
+
+/// The compared case beside the shown one: drawn the same way, with the same camera (unless it is let loose) and the
+/// same scale, at the same instant.
+class BesideCanvas : public QWidget
+{
+  Q_OBJECT
+
+public:
+  BesideCanvas(Document& document, SceneCanvas& main, QWidget* parent = nullptr);
+
+  [[nodiscard]] SceneCanvas& canvas() { return *canvas_; }
+  /// What is drawn, without its colours.
+  /// \param looks  by id of part
+  void refreshSource(ColorBy by, const std::map<std::string, PartLook>& looks);
+  void refreshColors(const Coloring& main);
+  /// Lowest and highest value of what is drawn; nothing without a result.
+  [[nodiscard]] std::optional<std::pair<double, double>> range() const { return canvas_->drawnRange(); }
+
+signals:
+  /// The other one is to look from where this one does.
+  void cameraGiven();
+
+private:
+  void takeCamera();
+  void refreshCaption();
+
+  Document& document_;
+  SceneCanvas& main_;
+  SceneCanvas* canvas_;
+  QLabel* caption_;
+  QToolButton* tied_;
+  bool following_ = false;
+};
+
+} // namespace kiln

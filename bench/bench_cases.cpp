@@ -1,0 +1,185 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+//
+// Two hundred cases of the studio kiln: opening, showing another one, an edit; the difference of two results of some 300 k
+// elements; a queue of small cases over the sum of their bare solves.
+// Run: xvfb-run -a -s "-screen 0 1280x800x24" build/release/bench/bench_cases [difference] [queue] [window]
+#include "io/ProjectFile.h"
+#include "io/ResultFile.h"
+#include "mesh/VolumeMesh.h"
+#include "results/DifferenceField.h"
+#include "run/CaseRun.h"
+#include "scene/ScenePanel.h"
+#include "window/Application.h"
+#include "window/MainWindow.h"
+
+#include <QApplication>
+#include <QElapsedTimer>
+#include <QProcess>
+#include <QTemporaryDir>
+#include <cstdio>
+#include <string>
+
+using namespace kiln;
+
+namespace
+{
+
+Project demo()
+{
+  auto project = loadProject(std::string(KILN_SOURCE_DIR) + "/demo/studio-kiln.kiln");
+  if (!project)
+    throw std::runtime_error(project.error().sentence());
+  return std::move(*project);
+}
+
+double milliseconds(const QElapsedTimer& clock) { return static_cast<double>(clock.nsecsElapsed()) / 1e6; }
+
+/// Every case of its own: a room a little warmer than the one before it, ten to a group.
+Project manyCases(int count)
+{
+  Project p = demo();
+  const Case hold = p.cases.front();
+  for (int i = 0; i < count; ++i) {
+    Case room = hold;
+    room.id = "room-" + std::to_string(i);
+    room.name = "Room " + std::to_string(i);
+    room.group = "Group " + std::to_string(i / 10);
+    room.changes = {{"outer-air.ambient", Property{{278.15 + 0.1 * i, {}}, {}}}};
+    p.cases.push_back(std::move(room));
+  }
+  return p;
+}
+
+void settle()
+{
+  for (int i = 0; i < 20; ++i)
+    QApplication::processEvents(QEventLoop::AllEvents, 5);
+}
+
+/// \param solved  a folder of results of the demo; every tenth case gets a copy of its Hold
+void benchWindow(const std::string& solved)
+{
+  const QTemporaryDir folder;
+  const std::filesystem::path file = folder.filePath("many.kiln").toStdString();
+  const Project project = manyCases(200);
+  if (!saveProject(project, file))
+    return;
+  std::filesystem::path results = file;
+  results.replace_extension(".results");
+  std::filesystem::create_directories(results);
+  for (int i = 0; i < 200 && !solved.empty(); i += 10)
+    for (const char* ending : {".h5", ".figures.json"}) {
+      std::error_code ignored;
+      std::filesystem::copy_file(solved + "/hold" + ending, results / ("room-" + std::to_string(i) + ending), ignored);
+    }
+  MainWindow window;
+  window.resize(1280, 800);
+  window.show();
+  settle();
+  QElapsedTimer clock;
+  clock.start();
+  window.openFile(QString::fromStdString(file.string()));
+  QApplication::processEvents();
+  std::printf("open 200 cases to the first picture   %8.0f ms, window %d px wide\n", milliseconds(clock), window.width());
+  settle();
+  double shown = 0;
+  constexpr int times = 10;
+  for (int i = 0; i < times; ++i) {
+    clock.start();
+    window.document().showCase("room-" + std::to_string(3 + 7 * i));
+    QApplication::processEvents();
+    shown += milliseconds(clock) / times;
+  }
+  std::printf("show another case                     %8.0f ms\n", shown);
+  double edited = 0;
+  for (int i = 0; i < times; ++i) {
+    clock.start();
+    window.document().setNumber("coil-power.power", {1500.0 + i, {}, false});
+    QApplication::processEvents(QEventLoop::ExcludeSocketNotifiers);
+    edited += milliseconds(clock) / times;
+  }
+  std::printf("an edit                               %8.0f ms\n", edited);
+}
+
+void benchDifference()
+{
+  const QTemporaryDir folder;
+  Project p = demo();
+  p.mesh.fineness = Number{2.2, {}, false};
+  const std::filesystem::path path = folder.path().toStdString();
+  const auto resultOf = [&](double fineness) {
+    p.mesh.fineness = Number{fineness, {}, false};
+    const auto geometry = buildGeometry(p);
+    CaseResult result;
+    result.mesh = *buildMesh(p, *geometry, noProgress);
+    result.unknowns = numberUnknowns(result.mesh, std::vector<bool>(result.mesh.geometry.faces.size(), false));
+    for (const std::int32_t node : result.unknowns.node)
+      result.temperature.push_back(300 + 400 * result.mesh.placeOf(node).z());
+    return result;
+  };
+  const CaseResult a = resultOf(1.5);
+  const CaseResult b = resultOf(1.45);
+  QElapsedTimer clock;
+  clock.start();
+  const auto field = differenceOf(a, a.temperature, b, b.temperature);
+  std::printf("difference of %zu and %zu tets    %8.0f ms, misfit %.1e K of a span of 200 K\n", a.mesh.tets.size(),
+              b.mesh.tets.size(), milliseconds(clock), field ? field->misfit : -1);
+}
+
+/// The demo's controller box, which solves in a moment, in fifty rooms.
+void benchQueue()
+{
+  auto box = loadProject(std::string(KILN_SOURCE_DIR) + "/demo/controller-box.kiln");
+  if (!box)
+    return;
+  Case first = box->cases.front();
+  box->cases.clear();
+  constexpr int count = 50;
+  for (int i = 0; i < count; ++i) {
+    first.id = "case-" + std::to_string(i);
+    first.name = "Case " + std::to_string(i);
+    first.comment = std::to_string(i);
+    box->cases.push_back(first);
+  }
+  const QTemporaryDir folder;
+  const QString file = folder.filePath("box.kiln");
+  if (!saveProject(*box, file.toStdString()))
+    return;
+  const auto run = [&](const QStringList& arguments) {
+    QElapsedTimer clock;
+    clock.start();
+    QProcess::execute(UKILN, arguments);
+    return milliseconds(clock) / 1000;
+  };
+  static_cast<void>(run({"mesh", file, "--out", folder.filePath("r"), "--progress", "json"}));
+  const auto bare = [&] { // in this process, one after the other
+    QElapsedTimer clock;
+    clock.start();
+    for (const Case& one : box->cases)
+      static_cast<void>(runCase(*box, one, folder.filePath("r").toStdString(), noProgress));
+    return milliseconds(clock) / 1000;
+  };
+  const double alone = bare();
+  for (const int jobs : {1, 2}) {
+    const double queued = run({"solve", file, "--all", "--jobs", QString::number(jobs), "--out", folder.filePath("r")});
+    std::printf("queue of %d cases, %d at a time        %8.1f s, over the bare %.1f s / %d: %.2f\n", count, jobs, queued,
+                alone, jobs, queued * jobs / alone);
+  }
+}
+
+} // namespace
+
+int main(int argc, char** argv)
+{
+  prepareApplication();
+  QApplication application(argc, argv);
+  const QStringList asked = application.arguments().mid(1);
+  const auto wants = [&](const char* what) { return asked.isEmpty() || asked.contains(what); };
+  if (wants("difference"))
+    benchDifference();
+  if (wants("queue"))
+    benchQueue();
+  if (wants("window"))
+    benchWindow(std::string(KILN_SOURCE_DIR) + "/demo/studio-kiln.results");
+  return 0;
+}

@@ -1,0 +1,218 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+//
+// Many cases without a window: groups and patterns, several at a time, one that is killed, what differs, cases on their
+// way to another project, references said.
+#include "TestProjects.h"
+#include "io/AtomicFile.h"
+#include "io/ProjectFile.h"
+
+#include <QFile>
+#include <QProcess>
+#include <QTest>
+#include <csignal>
+#include <nlohmann/json.hpp>
+
+using namespace kiln;
+using namespace kiln::test;
+
+namespace
+{
+
+struct Outcome {
+  int code = -1;
+  QString out, error;
+};
+
+Outcome run(const QStringList& arguments)
+{
+  QProcess process;
+  process.start(UKILN, arguments);
+  process.waitForFinished(300'000);
+  return {process.exitCode(), QString::fromUtf8(process.readAllStandardOutput()),
+          QString::fromUtf8(process.readAllStandardError())};
+}
+
+/// A plate in rooms that are warmer and warmer, with one case that cannot be solved.
+Project rooms(int count)
+{
+  Project p = projectWith(0.01);
+  p.name = "rooms";
+  p.materials = {material("brick", 0.5)};
+  p.parts = {part("wall", "brick", block(0.05, 0.05, 0.02))};
+  p.surfaces = {surface("under", {"wall.bottom"}), surface("over", {"wall.top"})};
+  p.sources = {source("heater", SurfacePower{"over", {2, "2 W"}})};
+  p.boundaries = {boundary("air", Convection{"under", Property{20, "20 W/(m²·K)"}, Property{300, "300 K"}})};
+  p.watches = {watch("peak", PartFigure{PartFigure::Kind::Hottest, {"wall"}})};
+  for (int i = 0; i < count; ++i) {
+    Case room;
+    room.id = "room-" + std::to_string(i);
+    room.name = "Room " + std::to_string(i);
+    room.group = "Rooms";
+    room.changes = {{"air.ambient", Property{{301.0 + i, {}}, {}}}};
+    p.cases.push_back(std::move(room));
+  }
+  return p;
+}
+
+} // namespace
+
+class ManyCasesTest : public QObject
+{
+  Q_OBJECT
+
+  QTemporaryDir folder_;
+
+  QString path(const QString& name) const { return folder_.filePath(name); }
+  QString write(const Project& p, const QString& name) const
+  {
+    if (!saveProject(p, path(name).toStdString()))
+      throw std::runtime_error("not written");
+    return path(name);
+  }
+  double peakOf(const QString& folder, const QString& id) const
+  {
+    const auto figures = nlohmann::json::parse(*readWhole((folder + "/" + id + ".figures.json").toStdString()));
+    return figures["watches"][0]["value"].get<double>();
+  }
+
+private slots:
+  /// Given a group, two at a time, then each is solved as alone, their mesh is made once, and a log lies beside each.
+  void aGroupTwoAtATime()
+  {
+    const QString file = write(rooms(5), "group.kiln");
+    const Outcome outcome = run({"solve", file, "--case", "Rooms/*", "--jobs", "2", "--nice", "--out", path("g")});
+    QVERIFY2(outcome.code == 0, qPrintable(outcome.error + outcome.out));
+    for (int i = 0; i < 5; ++i) {
+      const QString id = "room-" + QString::number(i);
+      // By hand: T = ambient + q (1/h + L/k), q = 2 W over 25 cm².
+      QVERIFY(std::abs(peakOf(path("g"), id) - (301.0 + i + 2 / 0.0025 * (1 / 20.0 + 0.02 / 0.5))) < 1e-6);
+      const auto log = readWhole((path("g") + "/" + id + ".log").toStdString());
+      QVERIFY(log && log->find("solve:") != std::string::npos);
+      QVERIFY(outcome.out.contains("Room " + QString::number(i)));
+    }
+    QVERIFY(!QFile::exists(path("g") + "/steady.figures.json")); // not of the group
+    int meshed = 0;
+    for (int i = 0; i < 5; ++i)
+      meshed += readWhole((path("g") + "/room-" + QString::number(i) + ".log").toStdString())->find("fusing parts") !=
+                std::string::npos;
+    QCOMPARE(meshed, 1);
+    QVERIFY(outcome.out.count("hot spots") == 5);
+  }
+
+  /// Given one that fails and one that starts from it, then the rest is solved and the end says which were not and why.
+  void failuresAreListedAtTheEnd()
+  {
+    Project p = rooms(3);
+    p.materials[0].density = number(800);
+    p.materials[0].specificHeat = Property{1000, ""};
+    findById(p.cases, "room-1")->changes.push_back({"nothing.here", Property{{1, {}}, {}}});
+    Case after;
+    after.id = "after";
+    after.name = "After it";
+    after.kind = Case::Kind::Transient;
+    after.run = TransientRun{};
+    after.run->start = StartFromCase{"room-1", {}, {}};
+    p.cases.push_back(after);
+    const QString file = write(p, "failing.kiln");
+    for (const QString& jobs : {QString("1"), QString("3")}) {
+      const QString out = path("f" + jobs);
+      const Outcome outcome = run({"solve", file, "--all", "--jobs", jobs, "--out", out});
+      QVERIFY2(outcome.code != 0, qPrintable(outcome.out));
+      QVERIFY2(outcome.out.contains("2 of 5 cases failed:"), qPrintable(outcome.out));
+      QVERIFY(outcome.out.contains("Room 1: ") && outcome.out.contains("nothing.here"));
+      QVERIFY(outcome.out.contains("After it: left out"));
+      for (const char* id : {"steady", "room-0", "room-2"})
+        QVERIFY(QFile::exists(out + "/" + id + ".figures.json"));
+      QVERIFY(!QFile::exists(out + "/room-1.figures.json"));
+    }
+  }
+
+  /// Given a job that the system kills, then it fails alone.
+  void aKilledJobFailsAlone()
+  {
+    Project p = rooms(2);
+    p.mesh.size = number(0.0009);
+    const QString file = write(p, "killed.kiln");
+    QProcess process;
+    process.start(UKILN, {"solve", file, "--case", "room-*", "--jobs", "2", "--out", path("k")});
+    QVERIFY(process.waitForStarted());
+    qint64 child = 0;
+    for (int i = 0; i < 600 && child == 0; ++i) {
+      QTest::qWait(10);
+      QProcess ps;
+      ps.start("pgrep", {"-P", QString::number(process.processId()), "-f", "room-0"});
+      ps.waitForFinished();
+      child = ps.readAllStandardOutput().split('\n').value(0).toLongLong();
+    }
+    QVERIFY(child > 0);
+    ::kill(static_cast<pid_t>(child), SIGKILL);
+    QVERIFY(process.waitForFinished(300'000));
+    const QString out = QString::fromUtf8(process.readAllStandardOutput());
+    QCOMPARE(process.exitCode(), 3);
+    QVERIFY2(out.contains("1 of 2 cases failed:") && out.contains("Room 0: It was killed"), qPrintable(out));
+    QVERIFY(QFile::exists(path("k") + "/room-1.figures.json"));
+    QVERIFY(!QFile::exists(path("k") + "/room-0.figures.json"));
+  }
+
+  void casesTravelBetweenProjects()
+  {
+    Project p = rooms(2);
+    PropertySet set;
+    set.id = "dense";
+    set.name = "Dense";
+    set.changes = {{"brick.conductivity", Property{1, "1 W/(m·K)"}}};
+    p.sets = {set};
+    findById(p.cases, "room-1")->sets = {"dense"};
+    findById(p.cases, "room-0")->changes.push_back({"heater.power", Property{3, "3 W"}});
+    const QString from = write(p, "from.kiln");
+    Project other = rooms(0);
+    other.name = "other";
+    other.sources[0].name = "coil"; // the same id, another name: it is matched by its id
+    other.boundaries[0].id = "draught";
+    const QString to = write(other, "to.kiln");
+    QCOMPARE(run({"cases", "export", from, "--case", "room-*", "--to", path("rooms.kiln")}).code, 0);
+    const Outcome taken = run({"cases", "import", to, "--from", path("rooms.kiln")});
+    QVERIFY2(taken.code == 0, qPrintable(taken.error));
+    QVERIFY(taken.out.contains("2 case(s) and 1 set(s) taken in, 0 value(s) left out"));
+    const auto now = loadProject(to.toStdString());
+    QCOMPARE(now->cases.size(), 3U);
+    QCOMPARE(now->cases[1].changes[0].field, std::string("draught.ambient"));
+    QCOMPARE(now->cases[1].changes[1].field, std::string("heater.power"));
+    const Outcome list = run({"cases", "list", to});
+    QVERIFY2(list.out.contains("Room 1") && list.out.contains("draught.ambient") && list.out.contains("not solved"),
+             qPrintable(list.out));
+    QVERIFY(run({"cases", "import", to, "--from", from}).code != 0); // a plain project is no such file
+    QVERIFY(run({"cases", "import", to, "--from", path("nothing")}).code == 2);
+    Project bare = projectWith(0.01);
+    const Outcome lost = run({"cases", "import", write(bare, "bare.kiln"), "--from", path("rooms.kiln")});
+    QCOMPARE(lost.code, 0);
+    QVERIFY2(lost.out.contains("there is no boundary “air” here") && lost.out.contains("4 value(s) left out"),
+             qPrintable(lost.out));
+  }
+
+  /// Given a watch with a reference and one that is compared with another case, then both are said and stored.
+  void referencesAreSaid()
+  {
+    Project p = rooms(1);
+    p.watches[0].reference = Number{374, "374 K"};
+    p.watches[0].tolerance = Number{5, "5 K"};
+    p.watches[0].referenceFrom = "by hand";
+    Watch second = p.watches[0];
+    second.id = second.name = "beside";
+    second.reference.reset();
+    second.tolerance.reset();
+    second.referenceCase = "steady";
+    p.watches.push_back(second);
+    const QString file = write(p, "reference.kiln");
+    const Outcome outcome = run({"solve", file, "--all", "--out", path("r")});
+    QVERIFY2(outcome.code == 0, qPrintable(outcome.error));
+    QVERIFY2(outcome.out.contains("(by hand)") && outcome.out.contains("within 5 K"), qPrintable(outcome.out));
+    QVERIFY2(outcome.out.contains("(case Steady): +1 K"), qPrintable(outcome.out));
+    const auto figures = nlohmann::json::parse(*readWhole((path("r") + "/steady.figures.json").toStdString()));
+    QCOMPARE(figures["watches"][0]["reference"].get<double>(), 374.0);
+    QCOMPARE(figures["watches"][0]["agrees"].get<bool>(), true);
+  }
+};
+
+QTEST_GUILESS_MAIN(ManyCasesTest)
+#include "tst_manycases.moc"
