@@ -229,7 +229,11 @@ void SolverQueue::startMore()
     any = true;
   }
   const bool running = isRunning();
-  running ? (grow_.start(), watch_.start()) : (grow_.stop(), watch_.stop());
+  for (QTimer* timer : {&grow_, &watch_})
+    if (!running)
+      timer->stop();
+    else if (!timer->isActive())
+      timer->start();
   if (any)
     emit queueChanged();
   if (std::exchange(wasRunning_, running) != running)

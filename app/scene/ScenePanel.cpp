@@ -123,8 +123,9 @@ QWidget* ScenePanel::makeTools()
                  [this] { overlay_->setHandles(move_->isChecked() ? handles_ : nullptr); });
   move_->setCheckable(true);
   move_->setChecked(true);
-  besideTool_ = button(tr("Beside"), tr("The compared case beside the shown one (Ctrl+B); choose it on What differs"),
+  besideTool_ = button("◫", tr("The compared case beside the shown one (Ctrl+B); choose it on What differs"),
                        "besideTool", [this] { showBeside(besideTool_->isChecked()); });
+  besideTool_->setAccessibleName(besideTool_->toolTip());
   besideTool_->setCheckable(true);
   row->addStretch();
 
@@ -146,6 +147,8 @@ QWidget* ScenePanel::makeTools()
   row->addWidget(sectionAt_);
 
   colorBy_->addItems(colorByNames());
+  colorBy_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+  colorBy_->setMinimumContentsLength(10);
   colorBy_->setObjectName("colorBy");
   colorBy_->setAccessibleName(tr("Colour by"));
   connect(colorBy_, &QComboBox::activated, this, &ScenePanel::changeField);

@@ -89,7 +89,7 @@ QueuePage::QueuePage(Document& document, Preferences& preferences, SolverQueue& 
   both->setStretchFactor(0, 3);
   both->setStretchFactor(1, 2);
   layout->addWidget(both, 1);
-  connect(table_, &QTableWidget::itemSelectionChanged, this, &QueuePage::refreshLog);
+  connect(table_, &QTableWidget::itemSelectionChanged, this, &QueuePage::refresh);
   connect(table_, &QTableWidget::cellDoubleClicked, this, [this] {
     if (const SolverWork* work = solver_.work(chosen()); work != nullptr && !work->caseId.empty())
       document_.showCase(work->caseId);

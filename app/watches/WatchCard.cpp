@@ -64,6 +64,7 @@ WatchCard::WatchCard(Document& document, Preferences& preferences, std::string w
   layout->setSpacing(2);
   auto* top = new QHBoxLayout;
   name_->setProperty("role", "quiet");
+  name_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred); // a narrow card cuts it
   top->addWidget(name_, 1);
   auto* edit = new QToolButton;
   edit->setText("…");
@@ -213,6 +214,7 @@ void WatchCard::refresh()
     return;
   const TemperatureUnit unit = preferences_.temperatureUnit();
   name_->setText(QString::fromStdString(watch->name));
+  name_->setToolTip(name_->text());
   lower_->setTemperatureUnit(unit);
   upper_->setTemperatureUnit(unit);
   lower_->setNumber(watch->lower);

@@ -135,7 +135,7 @@ ViewFactorSource storedViewFactors(const std::filesystem::path& folder, unsigned
                                      bool open) -> Expected<ViewFactors> {
     const std::filesystem::path file = viewFactorFile(folder, viewFactorHash(mesh, patches, rays, open));
     // Whoever waits for another process that casts them finds them made.
-    const auto lock = FileLock::await(folder / ".view.lock", "view factors", [&](const std::string& holder) {
+    const auto lock = FileLock::await(folder / ".factors.lock", "view factors", [&](const std::string& holder) {
       progress("radiation", 0.5, "waiting for view factors that are made by " + holder);
     });
     if (auto known = load(file, areas.size())) {

@@ -47,7 +47,7 @@ const Material* stoodFor(const Project& project, const Material& material, std::
 {
   const Material* last = &material;
   std::vector<std::string> passed;
-  while (!last->standsFor.empty()) {
+  while (!last->standsFor.empty() && last->standsFor != last->id) {
     passed.push_back(last->id);
     const Material* next = findById(project.materials, last->standsFor);
     if (next == nullptr)
@@ -67,7 +67,7 @@ Expected<void> giveStandIns(Project& project)
   std::vector<std::pair<std::size_t, Material>> given;
   for (std::size_t i = 0; i < project.materials.size(); ++i) {
     const Material& own = project.materials[i];
-    if (own.standsFor.empty())
+    if (own.standsFor.empty() || own.standsFor == own.id)
       continue;
     std::string ring;
     const Material* other = stoodFor(project, own, ring);

@@ -87,8 +87,12 @@ std::vector<Watch> watchesOf(const Project& project, const std::vector<std::stri
     std::visit([&](auto& figure) { describe(starting, figure), describe(subjects, figure); }, watch.figure);
     if (!subjects.fits())
       continue;
+    if (auto* formula = std::get_if<FormulaFigure>(&watch.figure))
+      formula->formula = "a"; // to begin with
+    if (describing::figureKinds[i].named.find("{figure}") == std::string_view::npos)
+      subjects.choose = {}; // its choice is none between figures
     const std::string pattern = filled(std::string(describing::figureKinds[i].named), "{of}", name);
-    const std::size_t alternatives = std::max<std::size_t>(1, subjects.alternatives.size());
+    const std::size_t alternatives = subjects.choose ? std::max<std::size_t>(1, subjects.alternatives.size()) : 1;
     for (std::size_t chosen = 0; chosen < alternatives; ++chosen) {
       if (subjects.choose)
         subjects.choose(chosen);

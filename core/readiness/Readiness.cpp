@@ -251,7 +251,8 @@ private:
       for (const auto& object : list)
         if (const ObjectKind kind = kindOf(&object);
             kind.kind & toBeUsed &&
-            !used.contains(kind.kind == Refers::Parameter ? "parameter:" + object.name : object.id))
+            !used.contains(kind.kind == Refers::Parameter ? "parameter:" + object.name : object.id) &&
+            !standsBehind(object, used))
           hint(object, std::string(kind.word));
     });
     for (const Finish& finish : project_.finishes)
@@ -296,6 +297,22 @@ private:
         add(Severity::Hint, set.id, objectWords(set), "Nothing of this project matches its " + missing + ".",
             "Remove these values from it, or name what is meant alike.");
     }
+  }
+
+  /// Has a material that is used the values of this one, because it stands for it?
+  template <class T>
+  [[nodiscard]] bool standsBehind(const T& object, const std::set<std::string>& used) const
+  {
+    if constexpr (std::is_same_v<T, Material>) {
+      const auto valuesOf = [](Material material) {
+        material.id = material.name = material.comment = material.source = material.standsFor = {};
+        return material;
+      };
+      return std::any_of(project_.materials.begin(), project_.materials.end(), [&](const Material& other) {
+        return other.id != object.id && used.contains(other.id) && valuesOf(other) == valuesOf(object);
+      });
+    }
+    return false;
   }
 
   void checkCases()

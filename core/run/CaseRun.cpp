@@ -246,8 +246,10 @@ SteadyOptions steadyOptions(const Project& project, const Case& oneCase)
     options.residualTolerance = oneCase.balance->si;
   if (oneCase.update)
     options.updateTolerance = oneCase.update->si;
-  if (oneCase.mostSteps)
+  if (oneCase.mostSteps) {
     options.mostSteps = static_cast<int>(oneCase.mostSteps->si);
+    options.mostSlowSteps = 0;
+  }
   return options;
 }
 
@@ -294,9 +296,12 @@ tl::expected<CaseResult, RunFailure> runCase(const Project& base, const Case& on
   if (!project)
     return failed(project.error());
   const std::vector<std::string> before = startsFrom(*project, oneCase);
-  std::erase_if(project->cases, [&](const Case& other) { // what others lack does not stop this one
-    return other.id != oneCase.id && std::find(before.begin(), before.end(), other.id) == before.end();
-  });
+  std::vector<std::string> others; // what they lack does not stop this one
+  for (const Case& other : project->cases)
+    if (other.id != oneCase.id && std::find(before.begin(), before.end(), other.id) == before.end())
+      others.push_back(other.id);
+  for (const std::string& id : others)
+    removeObject(*project, id);
   const auto lock = FileLock::take(caseLockFile(folder, oneCase.id), "case " + oneCase.name);
   if (!lock)
     return failed(lock.error());

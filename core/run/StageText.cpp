@@ -47,6 +47,12 @@ void StageText::changes(const KeySpec& key, std::vector<Change>& values)
   put(key.key), raw(values.size());
   for (const Change& change : values)
     put(change.field), putOwn(change.value);
+  for (const Change& change : values) { // what they may name counts, too
+    if (const auto* word = std::get_if<std::string>(&change.value))
+      found_.insert(*word);
+    if (const auto* words = std::get_if<std::vector<std::string>>(&change.value))
+      found_.insert(words->begin(), words->end());
+  }
 }
 
 void StageText::putOwn(const OwnValue& value)

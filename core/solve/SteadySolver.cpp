@@ -215,9 +215,8 @@ private:
     double length = 0.1; // of the time in which a place follows its neighbours
     constexpr double shortest = 1e-6;
     constexpr double longEnough = 1e9;
-    constexpr int most = 400;
     std::vector<double> update;
-    for (int step = 0; step < most; ++step) {
+    for (int step = 0; step < options_.mostSlowSteps; ++step) {
       ++solution_.slowSteps;
       ++solution_.newtonSteps;
       progress_("solve", std::min(0.9, 0.5 + 0.001 * step), "slow step " + std::to_string(step + 1));

@@ -138,7 +138,7 @@ private slots:
   {
     const auto curved = [](const Vec3& x, const std::string&) { return 400 + 2e4 * x.x() * x.x() + 1e4 * x.z() * x.y(); };
     std::vector<double> errors, misfits;
-    for (const double size : {0.016, 0.008}) {
+    for (const double size : {0.008, 0.004}) {
       const CaseResult a = fieldOn(tower(size), curved);
       const CaseResult b = fieldOn(tower(size * 0.8), curved);
       const DifferenceField field = difference(a, b);
@@ -166,8 +166,8 @@ private slots:
     const DifferenceField field = difference(a, b);
     QCOMPARE(field.onlyThere, std::vector<std::string>{"lid"});
     QVERIFY(field.onlyHere.empty());
-    const double fin = 0.02 * 0.05 * 0.02;
-    QVERIFY2(field.alone > 0.5 * fin && field.alone <= 1.01 * fin, qPrintable(QString::number(field.alone / fin)));
+    const double fin = 0.02 * 0.05 * 0.02; // with the elements that reach into it
+    QVERIFY2(field.alone > 0.9 * fin && field.alone <= 1.3 * fin, qPrintable(QString::number(field.alone / fin)));
     QVERIFY(largestError(a, field, [](const Vec3&, const std::string&) { return 10.0; }) < 1e-9);
     QVERIFY(std::abs(field.mean - 10) < 1e-9);
   }

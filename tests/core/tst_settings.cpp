@@ -168,7 +168,13 @@ private slots:
     std::set<Field::Kind> kinds;
     int checked = 0;
     for (unsigned seed = 1; seed <= 120; ++seed) {
-      const Project project = randomProject(seed, true);
+      Project project = randomProject(seed, true);
+      for (Material& material : project.materials) // who stands for whom: tst_cases
+        material.standsFor.clear();
+      for (Case& one : project.cases) {
+        one.sets.clear();
+        std::erase_if(one.changes, [](const Change& change) { return change.field.ends_with(".standsFor"); });
+      }
       for (const Case& one : project.cases) {
         Json file = Json::parse(writeProject(project));
         Case applied = one;
@@ -323,6 +329,7 @@ private slots:
     take({"n"}, Refers::Node, "Air");
     take({"l"}, Refers::Link, "Strap");
     take({"a", "b", "c"}, Refers::Watch, {});
+    take({"a"}, Refers::Watch, "Peak");
     take({}, Refers{}, {});
     QCOMPARE(offered.size(), std::variant_size_v<decltype(Watch::figure)>);
     QVERIFY(names.contains("Wall, hottest") && names.contains("Heat Wall → Lining"));

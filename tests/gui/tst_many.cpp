@@ -246,7 +246,7 @@ private slots:
     QVERIFY(document().state("room-1").message.contains("gone.power"));
     QVERIFY(document().state("after it").message.contains("Room 1"));
     QCOMPARE(document().state("room-2").stage, CaseState::Stage::Solved);
-    QVERIFY(hottest("room-3") > hottest("room-0") + 2.5); // a warmer room
+    QVERIFY(hottest("room-3") > hottest("room-0") + 1.5); // a warmer room
     // What the solver said is kept, and shown for the chosen one.
     for (int row = 0; row < table->rowCount(); ++row)
       if (table->item(row, 0)->text() == "Room 2")
@@ -308,9 +308,9 @@ private slots:
     const std::string copy = document().shownCase();
     QTest::keyClick(window_.get(), Qt::Key_E, Qt::ControlModifier | Qt::ShiftModifier);
     QVERIFY(document().editsCaseOnly());
-    document().select("glow");
-    openRow("glow");
-    QTest::mouseClick(find<QCheckBox>("field:glow.muted"), Qt::LeftButton, Qt::NoModifier, QPoint(8, 8));
+    auto* row = find<LedgerRowView>("row:glow");
+    row->setFocus();
+    QTest::keyClick(row, Qt::Key_Space);
     QCOMPARE(findById(project().cases, copy)->changes.size(), 1U);
     solve();
     QVERIFY(hottest(copy) > with + 5);
