@@ -1,8 +1,8 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 //
-// Two hundred cases of the studio kiln: opening, showing another one, an edit; the difference of two results of some 300 k
-// elements; a queue of small cases over the sum of their bare solves.
-// Run: xvfb-run -a -s "-screen 0 1280x800x24" build/release/bench/bench_cases [difference] [queue] [window]
+// Two hundred cases of the studio kiln: opening, showing another one, an edit; the difference of two results of some
+// 300 k elements; a queue of small cases over the sum of their bare solves. Run: xvfb-run -a -s "-screen 0 1280x800x24"
+// build/release/bench/bench_cases [difference] [queue] [window]
 #include "io/ProjectFile.h"
 #include "io/ResultFile.h"
 #include "mesh/VolumeMesh.h"
@@ -80,7 +80,8 @@ void benchWindow(const std::string& solved)
   clock.start();
   window.openFile(QString::fromStdString(file.string()));
   QApplication::processEvents();
-  std::printf("open 200 cases to the first picture   %8.0f ms, window %d px wide\n", milliseconds(clock), window.width());
+  std::printf("open 200 cases to the first picture   %8.0f ms, window %d px wide\n", milliseconds(clock),
+              window.width());
   settle();
   double shown = 0;
   constexpr int times = 10;
@@ -162,8 +163,8 @@ void benchQueue()
   const double alone = bare();
   for (const int jobs : {1, 2}) {
     const double queued = run({"solve", file, "--all", "--jobs", QString::number(jobs), "--out", folder.filePath("r")});
-    std::printf("queue of %d cases, %d at a time        %8.1f s, over the bare %.1f s / %d: %.2f\n", count, jobs, queued,
-                alone, jobs, queued * jobs / alone);
+    std::printf("queue of %d cases, %d at a time        %8.1f s, over the bare %.1f s / %d: %.2f\n", count, jobs,
+                queued, alone, jobs, queued * jobs / alone);
   }
 }
 

@@ -20,8 +20,9 @@ namespace kiln
 {
 
 CaseBar::CaseBar(Document& document, Preferences& preferences, QWidget* parent)
-    : QWidget(parent), document_(document), preferences_(preferences), scroll_(new QScrollArea),
-      back_(new QToolButton), on_(new QToolButton), chips_(new QHBoxLayout), filter_(new QLineEdit), readiness_(new QToolButton), solve_(new QPushButton)
+    : QWidget(parent), document_(document), preferences_(preferences), scroll_(new QScrollArea), back_(new QToolButton),
+      on_(new QToolButton), chips_(new QHBoxLayout), filter_(new QLineEdit), readiness_(new QToolButton),
+      solve_(new QPushButton)
 {
   auto* layout = new QHBoxLayout(this);
   layout->setContentsMargins(8, 5, 8, 5);

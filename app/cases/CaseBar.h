@@ -71,7 +71,7 @@ private:
   std::vector<GroupChip*> heads_;
   std::vector<std::pair<std::string, std::string>> made_; ///< id and group of every case when they were made
   std::set<std::string> folded_;                          ///< groups
-  QTimer soon_;                              ///< groups and filter follow
+  QTimer soon_;                                           ///< groups and filter follow
   bool running_ = false;
 };
 

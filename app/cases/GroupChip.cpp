@@ -18,6 +18,7 @@ GroupChip::GroupChip(Document& document, Preferences& preferences, std::string g
 {
   setObjectName("caseGroup:" + QString::fromStdString(group_));
   setAcceptDrops(true);
+  setSizePolicy(QSizePolicy::Minimum, QSizePolicy::Fixed); // the row scrolls rather than to squeeze it
   connect(this, &QToolButton::clicked, this, [this] { emit foldWanted(group_); });
 }
 

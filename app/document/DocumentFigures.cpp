@@ -87,8 +87,8 @@ DifferentSide Document::comparedSide() const
     return {other.result, {other.result, &other.result->temperature}};
   if (comparedAt_.result == other.result && comparedTime_ == time)
     return comparedAt_;
-  const double within =
-      std::clamp(*time, other.run.record->times.front(), std::max(other.run.record->times.front(), other.run.record->times.back()));
+  const double within = std::clamp(*time, other.run.record->times.front(),
+                                   std::max(other.run.record->times.front(), other.run.record->times.back()));
   comparedAt_ = {other.result, {other.result, &other.result->temperature}};
   comparedTime_ = time;
   if (auto field = other.run.fields->fieldAt(other.run.record->instants, within);

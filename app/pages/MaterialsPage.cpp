@@ -257,7 +257,8 @@ std::string MaterialsPage::standsForOf(const std::string& id) const
     other = own->standsFor;
   if (const Case* shown = document_.shownCaseObject())
     for (const Change& change : changesOf(document_.project(), *shown))
-      if (const auto* word = std::get_if<std::string>(&change.value); word != nullptr && change.field == id + ".standsFor")
+      if (const auto* word = std::get_if<std::string>(&change.value);
+          word != nullptr && change.field == id + ".standsFor")
         other = *word;
   return other;
 }

@@ -147,7 +147,7 @@ void Legend::paintEvent(QPaintEvent* /*event*/)
     const double y = yOf(tick);
     painter.drawLine(QPointF(box.right(), y), QPointF(box.right() + 4, y));
     painter.drawText(QRectF(box.right() + 7, y - line / 2, width() - box.right() - 8, line), Qt::AlignVCenter,
-                     QString::number(std::abs(tick) < step * 1e-9 ? 0.0 : tick, 'g', 5));
+                     QString::number(std::abs(tick) < step * 1e-9 ? 0.0 : tick, 'g', 5).replace('-', QChar(0x2212)));
   }
   for (const auto& [limit, name] : limits_) {
     const double y = yOf(toDisplay(limit, quantity_, unit_));

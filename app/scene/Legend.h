@@ -23,7 +23,7 @@ public:
   explicit Legend(QWidget* parent = nullptr);
 
   void setQuantity(Quantity quantity);
-  void setAboutZero(bool about); ///< the colours for what lies below and above zero
+  void setAboutZero(bool about);                                  ///< the colours for what lies below and above zero
   void setRange(double low, double high);                         ///< SI
   void setLimits(std::vector<std::pair<double, QString>> limits); ///< K and name
   void setTemperatureUnit(TemperatureUnit unit);

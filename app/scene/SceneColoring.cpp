@@ -50,8 +50,7 @@ QStringList colorByNames()
 {
   return {tr("Temperature"), tr("Material"),      tr("Conductivity"), tr("Condition"),
           tr("Heat flux"),   tr("Raw heat flux"), tr("Flux error"),   tr("Molten share"),
-          tr("Patches"),     tr("Mesh quality"),  tr("Part"),
-          tr("Difference")};
+          tr("Patches"),     tr("Mesh quality"),  tr("Part"),         tr("Difference")};
 }
 
 std::optional<Quantity> fieldQuantity(ColorBy by)

@@ -18,6 +18,7 @@
 #include <QMenu>
 #include <QSlider>
 #include <QSplitter>
+#include <QTimer>
 #include <QToolButton>
 #include <QVBoxLayout>
 #include <algorithm>
@@ -42,8 +43,8 @@ std::optional<std::pair<double, double>> rangeOf(const std::vector<double>& valu
 ScenePanel::ScenePanel(Document& document, Preferences& preferences, QWidget* parent)
     : QWidget(parent), document_(document), preferences_(preferences), canvas_(new SceneCanvas),
       overlay_(new SceneOverlay(*canvas_)), handles_(new PlaceHandles(document, *canvas_, *overlay_)),
-      coloring_(document), beside_(new BesideCanvas(document, *canvas_)), legend_(new Legend(canvas_)), colorBy_(new QComboBox), sectionAxis_(new QComboBox),
-      sectionAt_(new QSlider(Qt::Horizontal))
+      coloring_(document), beside_(new BesideCanvas(document, *canvas_)), legend_(new Legend(canvas_)),
+      colorBy_(new QComboBox), sectionAxis_(new QComboBox), sectionAt_(new QSlider(Qt::Horizontal))
 {
   auto* layout = new QVBoxLayout(this);
   layout->setContentsMargins(0, 0, 0, 0);
@@ -143,16 +144,20 @@ QWidget* ScenePanel::makeTools()
   };
   connect(sectionAxis_, &QComboBox::activated, this, apply);
   connect(sectionAt_, &QSlider::valueChanged, this, apply);
-  row->addWidget(sectionAxis_);
+  row->addWidget(sectionAxis_, 1);
   row->addWidget(sectionAt_);
 
   colorBy_->addItems(colorByNames());
-  colorBy_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
-  colorBy_->setMinimumContentsLength(10);
   colorBy_->setObjectName("colorBy");
   colorBy_->setAccessibleName(tr("Colour by"));
   connect(colorBy_, &QComboBox::activated, this, &ScenePanel::changeField);
-  row->addWidget(colorBy_);
+  row->addWidget(colorBy_, 1);
+  for (QComboBox* box : {sectionAxis_, colorBy_}) { // as wide as their words where there is room
+    box->setMaximumWidth(box->sizeHint().width());
+    box->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+    box->setMinimumContentsLength(4);
+    box->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
+  }
   return tools;
 }
 
@@ -304,9 +309,12 @@ void ScenePanel::showBeside(bool on)
 {
   besideTool_->setChecked(on);
   beside_->setVisible(on);
+  if (auto* both = qobject_cast<QSplitter*>(beside_->parentWidget()); both != nullptr && on)
+    both->setSizes({width() / 2, width() / 2});
   if (on)
     beside_->canvas().setBackground(theme().scene, theme().sceneLine);
   refreshColors();
+  QTimer::singleShot(0, canvas_, &SceneCanvas::fit); // its shape is another then
 }
 
 ColorBy ScenePanel::colorBy() const { return static_cast<ColorBy>(colorBy_->currentIndex()); }
@@ -330,7 +338,8 @@ void ScenePanel::refreshFlags()
     return partName(part) + "  " +
            QString::fromStdString(formatQuantity(kelvin, Quantity::Temperature, preferences_.temperatureUnit()));
   };
-  const bool wanted = colorBy() != ColorBy::MeshQuality && colorBy() != ColorBy::Difference; // they would hide what is looked for
+  const bool wanted =
+      colorBy() != ColorBy::MeshQuality && colorBy() != ColorBy::Difference; // they would hide what is looked for
   if (wanted && state.result && canvas_->model().source().temperature) {
     // The watches' hot spots, and the hottest place of all.
     for (const WatchFigure& watch : document_.shownFigures()->watches) {

@@ -54,8 +54,9 @@ TimePage::TimePage(Document& document, Preferences& preferences, QWidget* parent
   auto* logTime = button(tr("Log time"), tr("Time in decades"), "timeLog", [] {});
   logTime->setCheckable(true);
   connect(logTime, &QToolButton::toggled, chart_, &TimeChart::setLogTime);
-  auto* others = button(tr("Other cases"), tr("The same traces of the cases selected with this one, else of the compared one"),
-                        "timeOthers", [] {});
+  auto* others =
+      button(tr("Other cases"), tr("The same traces of the cases selected with this one, else of the compared one"),
+             "timeOthers", [] {});
   others->setCheckable(true);
   connect(others, &QToolButton::toggled, chart_, &TimeChart::setOthersShown);
   button(tr("All"), tr("Show the whole run"), "timeFit", [this] { chart_->fit(); });

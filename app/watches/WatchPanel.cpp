@@ -158,7 +158,9 @@ void WatchPanel::addPlace(const Vec3& place)
 {
   Watch watch;
   watch.name = freeName(document_.project(), tr("Temperature at a place").toStdString());
-  const auto number = [](double metres) { return Number{metres, formatQuantity(metres, Quantity::Length, {}, 6), false}; };
+  const auto number = [](double metres) {
+    return Number{metres, formatQuantity(metres, Quantity::Length, {}, 6), false};
+  };
   watch.figure = PointFigure{{number(place.x()), number(place.y()), number(place.z())}};
   add(watch);
 }

@@ -274,7 +274,7 @@ struct Case : Object {
   std::string group;               ///< cases with the same word stand together
   std::vector<std::string> sets;   ///< property sets it takes, a later one before an earlier one
   std::vector<Change> changes;     ///< before all of them
-  std::string comparedWith; ///< id of the case that it is shown beside
+  std::string comparedWith;        ///< id of the case that it is shown beside
   std::optional<TransientRun> run; ///< of a transient case
   std::optional<Number> instant;   // s: of a steady case, when schedules and time windows are read; nothing: at 0
   std::optional<Number> period;    // s: of a steady case, they count with their mean over this long from the instant

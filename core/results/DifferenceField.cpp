@@ -7,8 +7,8 @@
 #include <algorithm>
 #include <cmath>
 #include <limits>
-#include <optional>
 #include <oneapi/tbb/parallel_for.h>
+#include <optional>
 
 namespace kiln
 {
@@ -62,7 +62,7 @@ public:
 
   /// What is there at the spots of the other mesh: not a number where nothing is.
   [[nodiscard]] std::vector<double> bring(const Mesh& mesh, const std::vector<Spot>& spots,
-                                        std::span<const double> kelvin, bool anywhere) const
+                                          std::span<const double> kelvin, bool anywhere) const
   {
     std::vector<double> values(spots.size(), std::numeric_limits<double>::quiet_NaN());
     oneapi::tbb::parallel_for(std::size_t{0}, spots.size(), [&](std::size_t i) {

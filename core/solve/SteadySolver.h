@@ -28,9 +28,9 @@ struct SteadyOptions {
   LinearBackend backend = LinearBackend::Automatic;
   double residualTolerance = 1e-7; ///< bounds the energy imbalance; the ledger promises 1e-6
   double updateTolerance = 1e-4;   ///< K
-  int mostSteps = 60;     ///< of Newton's method
-  int mostSlowSteps = 400; ///< afterwards, where that does not arrive
-  const Project* named = nullptr; ///< for messages that name what is set
+  int mostSteps = 60;              ///< of Newton's method
+  int mostSlowSteps = 400;         ///< afterwards, where that does not arrive
+  const Project* named = nullptr;  ///< for messages that name what is set
 };
 
 /// Steady temperatures by damped Newton with the exact tangent; where that does not arrive, by steps in a time of its

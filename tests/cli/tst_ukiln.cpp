@@ -293,7 +293,8 @@ private slots:
     QCOMPARE(outcome.code, 4);
     QVERIFY2(outcome.error.contains("could not be written") && outcome.error.contains("Make room"),
              qPrintable(outcome.error));
-    QCOMPARE(folder.filesIn("r"), (QStringList{".mesh.lock", ".steady.lock", "steady.log"})); // locks that nobody holds, and why
+    QCOMPARE(folder.filesIn("r"),
+             (QStringList{".mesh.lock", ".steady.lock", "steady.log"})); // locks that nobody holds, and why
   }
 
   void cancelLeavesNoHalfFile()

@@ -240,7 +240,8 @@ private slots:
     const Case& warm = *findById(other.cases, taken->cases[0]);
     QCOMPARE(warm.name, std::string("Warm room"));
     QCOMPARE(warm.group, std::string("Rooms"));
-    QCOMPARE(warm.changes, (std::vector<Change>{{"brick.ambient", celsius(35)}, {"wall.material", std::string("worn")}}));
+    QCOMPARE(warm.changes,
+             (std::vector<Change>{{"brick.ambient", celsius(35)}, {"wall.material", std::string("worn")}}));
     QCOMPARE(warm.sets, taken->sets);
     QCOMPARE(other.sets[0].changes[0].field, std::string("material-7.conductivity"));
     QCOMPARE(std::get<StartFromCase>(findById(other.cases, taken->cases[1])->run->start).of, warm.id);

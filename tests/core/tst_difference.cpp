@@ -1,7 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 //
-// The difference of two results as a field: exact where fields are linear whatever the meshes, honest where they are not,
-// and what exists in only one of them is shown as such.
+// The difference of two results as a field: exact where fields are linear whatever the meshes, honest where they are
+// not, and what exists in only one of them is shown as such.
 #include "TestProjects.h"
 #include "results/DifferenceField.h"
 #include "results/PartLocator.h"
@@ -101,9 +101,8 @@ private slots:
     const DifferenceField field = difference(a, b);
     QVERIFY(field.interpolated);
     constexpr double span = 300; // K
-    const double error = largestError(a, field, [&](const Vec3& x, const std::string& part) {
-      return second(x, part) - first(x, part);
-    });
+    const double error = largestError(
+        a, field, [&](const Vec3& x, const std::string& part) { return second(x, part) - first(x, part); });
     QVERIFY2(error <= 1e-9 * span, qPrintable(QString::number(error)));
     QVERIFY2(field.misfit <= 1e-9 * span, qPrintable(QString::number(field.misfit)));
     QVERIFY(std::abs(field.shared - 0.06 * 0.05 * 0.05) < 1e-12 && field.alone == 0);
@@ -136,7 +135,9 @@ private slots:
   /// with the square of the element size.
   void theMisfitSaysHowGoodItIs()
   {
-    const auto curved = [](const Vec3& x, const std::string&) { return 400 + 2e4 * x.x() * x.x() + 1e4 * x.z() * x.y(); };
+    const auto curved = [](const Vec3& x, const std::string&) {
+      return 400 + 2e4 * x.x() * x.x() + 1e4 * x.z() * x.y();
+    };
     std::vector<double> errors, misfits;
     for (const double size : {0.008, 0.004}) {
       const CaseResult a = fieldOn(tower(size), curved);

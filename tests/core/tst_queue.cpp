@@ -20,7 +20,10 @@ namespace
 using A = Id<struct OfA>;
 using B = Id<struct OfB>;
 template <class X, class Y>
-concept Comparable = requires(X x, Y y) { x == y; };
+concept Comparable = requires(X x, Y y)
+{
+  x == y;
+};
 static_assert(!std::is_convertible_v<int, A> && !std::is_convertible_v<A, B> && !std::is_constructible_v<A, B>);
 static_assert(std::is_convertible_v<A, int> && Comparable<A, A> && Comparable<A, int> && !Comparable<A, B>);
 
@@ -69,7 +72,8 @@ private slots:
     QCOMPARE(queue.count(QueuedJob::State::Done), 3);
   }
 
-  /// Given measured needs, then as many run as fit into free memory with a fifth to spare; before any was measured, one.
+  /// Given measured needs, then as many run as fit into free memory with a fifth to spare; before any was measured,
+  /// one.
   void asManyAsMemoryAllows()
   {
     JobQueue queue = queueOf({job("a"), job("b"), job("c")});

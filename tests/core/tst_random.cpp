@@ -101,9 +101,10 @@ private slots:
     for (const std::string& path : paths) {
       Project changed = demo;
       QVERIFY2(setField(changed, path,
-                        path.ends_with(".rays")                                      ? "20"
-                        : path.ends_with(".count") || path.ends_with(".acrossWalls") || path.ends_with(".mostSteps") ? "2"
-                                                                                     : "0.5"),
+                        path.ends_with(".rays") ? "20"
+                        : path.ends_with(".count") || path.ends_with(".acrossWalls") || path.ends_with(".mostSteps")
+                            ? "2"
+                            : "0.5"),
                path.c_str()); // in range
       int different = 0;
       Project before = demo;

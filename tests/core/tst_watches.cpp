@@ -12,8 +12,8 @@
 
 #include <QTest>
 #include <array>
-#include <random>
 #include <cmath>
+#include <random>
 
 using namespace kiln;
 using namespace kiln::test;

@@ -141,7 +141,7 @@ private slots:
     filter->clear();
     QTest::qWait(20);
     QVERIFY(chip("room-17")->visibleRegion().boundingRect().width() > 0); // what is shown is in view
-    QVERIFY(!chip("room-0")->isVisible()); // still folded
+    QVERIFY(!chip("room-0")->isVisible());                                // still folded
   }
 
   /// Given ten cases chosen with Shift, then a value set in the ledger is each one's own, in one step of undo.

@@ -146,7 +146,9 @@ private slots:
       return StepAnswer{};
     };
     std::vector<double> fractions;
-    const Progress progress = [&](std::string_view, double fraction, std::string_view) { fractions.push_back(fraction); };
+    const Progress progress = [&](std::string_view, double fraction, std::string_view) {
+      fractions.push_back(fraction);
+    };
     StepReporter reporter(**model, meter, observer, progress, 100);
     const auto stateAt = [](double time, double kelvin) {
       return TimedState{time, {kelvin, 300}, {}, {1, 2}, {0.5, -2}};
