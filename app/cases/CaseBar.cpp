@@ -10,6 +10,7 @@
 #include <QPushButton>
 #include <QScrollArea>
 #include <QScrollBar>
+#include <QSettings>
 #include <QStyle>
 #include <QTimer>
 #include <QToolButton>
@@ -18,6 +19,11 @@
 
 namespace kiln
 {
+
+namespace
+{
+const auto foldedKey = QStringLiteral("foldedCaseGroups");
+} // namespace
 
 CaseBar::CaseBar(Document& document, Preferences& preferences, QWidget* parent)
     : QWidget(parent), document_(document), preferences_(preferences), scroll_(new QScrollArea), back_(new QToolButton),
@@ -73,6 +79,8 @@ CaseBar::CaseBar(Document& document, Preferences& preferences, QWidget* parent)
   soon_.setSingleShot(true);
   soon_.setInterval(together);
   connect(&soon_, &QTimer::timeout, this, &CaseBar::applyFilter);
+  for (const QString& name : QSettings().value(foldedKey).toStringList())
+    folded_.insert(name.toStdString());
   setRunning(false);
   refresh();
   refreshReadiness();
@@ -129,6 +137,10 @@ void CaseBar::addGroup(const CaseGroup& group)
     connect(head, &GroupChip::foldWanted, this, [this](const std::string& name) {
       if (folded_.erase(name) == 0)
         folded_.insert(name);
+      QStringList names; // remembered by name
+      for (const std::string& one : folded_)
+        names << QString::fromStdString(one);
+      QSettings().setValue(foldedKey, names);
       applyFilter();
     });
     heads_.push_back(head);

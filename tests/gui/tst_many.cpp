@@ -142,6 +142,11 @@ private slots:
     QTest::qWait(20);
     QVERIFY(chip("room-17")->visibleRegion().boundingRect().width() > 0); // what is shown is in view
     QVERIFY(!chip("room-0")->isVisible());                                // still folded
+    open(); // in another window, too
+    window_->openFile(folder_.filePath("many.kiln"));
+    QVERIFY(!chip("room-0")->isVisible());
+    QTest::mouseClick(find<GroupChip>("caseGroup:Even"), Qt::LeftButton);
+    QVERIFY(chip("room-0")->isVisible());
   }
 
   /// Given ten cases chosen with Shift, then a value set in the ledger is each one's own, in one step of undo.
