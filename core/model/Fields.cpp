@@ -201,6 +201,8 @@ namespace
 std::vector<Field> walked(Project& project, bool all)
 {
   FieldWalk walk(all);
+  constexpr std::size_t usual = 512; // a field is large: growing from one costs as much as the walk
+  walk.found.reserve(usual + 32 * project.cases.size());
   describe(walk, project);
   return std::move(walk.found);
 }

@@ -100,6 +100,7 @@ std::vector<Change> changesOf(const Project& project, const Case& oneCase)
 Expected<Project> projectForCase(const Project& project, const Case& oneCase)
 {
   Project changed = project;
+  const std::vector<Case> cases = std::exchange(changed.cases, {}); // theirs are no own values: not walked over
   if (!oneCase.changes.empty() || !oneCase.sets.empty()) {
     Changing changing(changed);
     for (const std::string& id : oneCase.sets)
@@ -111,6 +112,7 @@ Expected<Project> projectForCase(const Project& project, const Case& oneCase)
   }
   if (auto given = giveStandIns(changed); !given)
     return tl::unexpected(given.error());
+  changed.cases = cases;
   applyParameters(changed);
   return changed;
 }
@@ -118,9 +120,12 @@ Expected<Project> projectForCase(const Project& project, const Case& oneCase)
 Project withChoices(const Project& project, const std::vector<Change>& changes)
 {
   Project changed = project;
+  const auto isWord = [](const Change& change) { return std::holds_alternative<std::string>(change.value); };
+  if (std::none_of(changes.begin(), changes.end(), isWord)) // a choice is a word
+    return changed;
   std::vector<Field> all = settings(changed);
   for (const Change& change : changes)
-    if (const Field* field = fieldAt(all, change.field);
+    if (const Field* field = isWord(change) ? fieldAt(all, change.field) : nullptr;
         field != nullptr && field->kind == Field::Kind::Choice && field->take(change.value))
       all = settings(changed);
   return changed;

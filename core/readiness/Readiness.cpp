@@ -15,6 +15,8 @@
 #include <algorithm>
 #include <cmath>
 #include <set>
+#include <string_view>
+#include <unordered_map>
 
 namespace kiln
 {
@@ -317,20 +319,48 @@ private:
 
   void checkCases()
   {
-    for (const Case& one : project_.cases) {
-      if (const auto changed = projectForCase(project_, one); !changed)
-        add(Severity::Error, one.id, changed.error().object, changed.error().problem, changed.error().remedy);
-      Project seen = withChoices(project_, changesOf(project_, one));
-      const std::vector<Field> all = fields(seen);
-      for (const Change& change : changesOf(project_, one))
-        if (findById(project_.cases, change.field.substr(0, change.field.find('.'))) != nullptr)
-          add(Severity::Error, one.id, "case " + one.name,
-              "It has an own value for " + change.field + ", which is a setting of a case.",
-              "Set it in that case itself.");
-        else if (const Field* field = fieldAt(all, change.field); field != nullptr && change.number() != nullptr)
-          if (const auto wrong = outsideRange(change.number()->si, field->range, field->quantity))
-            add(Severity::Error, one.id, "case " + one.name,
-                field->objectName + ", " + field->label + " " + *wrong + ".", "Enter another value.");
+    const std::vector<Field> all = settings(project_);
+    std::unordered_map<std::string_view, const Field*> byPath;
+    for (const Field& field : all)
+      byPath.emplace(field.path, &field);
+    for (const Case& one : std::vector<Case>(project_.cases)) { // values are tried on the project and taken back
+      const std::vector<Change> changes = changesOf(project_, one);
+      const bool simple = std::all_of(changes.begin(), changes.end(), [&](const Change& change) {
+        const auto found = byPath.find(change.field);
+        return found != byPath.end() && found->second->kind == Field::Kind::Number && holdsAsIs(*found->second, change);
+      });
+      if (!simple) // another alternative has other fields; a stand-in may come back to itself
+        if (const auto changed = projectForCase(project_, one); !changed)
+          add(Severity::Error, one.id, changed.error().object, changed.error().problem, changed.error().remedy);
+      checkChanges(one, changes, simple, byPath);
+    }
+  }
+
+  /// Can a field hold the value? It is tried, and has its own again.
+  static bool holdsAsIs(const Field& field, const Change& change)
+  {
+    const OwnValue before = field.held();
+    const bool holds = field.take(change.value);
+    field.take(before);
+    return holds;
+  }
+
+  void checkChanges(const Case& one, const std::vector<Change>& changes, bool simple,
+                    const std::unordered_map<std::string_view, const Field*>& byPath)
+  {
+    Project seen = simple ? Project{} : withChoices(project_, changes);
+    const std::vector<Field> own = simple ? std::vector<Field>{} : fields(seen);
+    for (const Change& change : changes) {
+      const auto known = byPath.find(change.field);
+      const Field* field = !simple ? fieldAt(own, change.field) : known != byPath.end() ? known->second : nullptr;
+      if (findById(project_.cases, change.field.substr(0, change.field.find('.'))) != nullptr)
+        add(Severity::Error, one.id, "case " + one.name,
+            "It has an own value for " + change.field + ", which is a setting of a case.",
+            "Set it in that case itself.");
+      else if (field != nullptr && change.number() != nullptr)
+        if (const auto wrong = outsideRange(change.number()->si, field->range, field->quantity))
+          add(Severity::Error, one.id, "case " + one.name, field->objectName + ", " + field->label + " " + *wrong + ".",
+              "Enter another value.");
     }
   }
 

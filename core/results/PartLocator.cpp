@@ -85,15 +85,45 @@ std::size_t PartLocator::indexOf(const Cell& cell) const
 
 void PartLocator::look(const Cell& cell, const Vec3& place, Location& best) const
 {
-  for (const std::uint32_t t : cells_[indexOf(cell)])
+  for (const std::uint32_t t : cells_[indexOf(cell)]) {
+    // Cheap refusal: it is no nearer than its first corner less its longest edge from there.
+    const Tet& tet = mesh_.tets[t];
+    const Vec3& corner = mesh_.nodes[at(tet[0])];
+    double reach = 0;
+    for (std::size_t i = 1; i < 4; ++i)
+      reach = std::max(reach, (mesh_.nodes[at(tet[i])] - corner).squaredNorm());
+    if ((corner - place).norm() - std::sqrt(reach) >= best.distance)
+      continue;
     if (const Location here = locateIn(mesh_, t, place); here.distance < best.distance)
       best = here;
+  }
+}
+
+/// An element of the cell of the place that holds it: quicker than measuring distances; nothing where none does.
+std::optional<Location> PartLocator::holding(const Vec3& place) const
+{
+  constexpr double slack = -1e-9; // of its heights: on a side, but for rounding
+  for (const std::uint32_t t : cells_[indexOf(cellOf(place))]) {
+    const Tet& tet = mesh_.tets[t];
+    const Vec3& corner = mesh_.nodes[at(tet[0])];
+    Eigen::Matrix3d edges;
+    edges << mesh_.nodes[at(tet[1])] - corner, mesh_.nodes[at(tet[2])] - corner, mesh_.nodes[at(tet[3])] - corner;
+    const Vec3 local = edges.inverse() * (place - corner);
+    const Eigen::Vector4d weights(1 - local.sum(), local.x(), local.y(), local.z());
+    if (weights.minCoeff() < slack)
+      continue;
+    const Eigen::Vector4d inside = weights.cwiseMax(0);
+    return Location{t, inside / inside.sum(), 0};
+  }
+  return std::nullopt;
 }
 
 /// The cell of the place, then those around it in growing shells, until none can hold anything nearer.
 Location PartLocator::find(const Vec3& place) const
 {
   constexpr double rounding = 1e-9; // m
+  if (const auto inside = holding(place))
+    return *inside;
   Location best;
   best.distance = std::numeric_limits<double>::infinity();
   const Cell middle = cellOf(place);

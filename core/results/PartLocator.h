@@ -4,6 +4,7 @@
 #include "heat/elements/Location.h"
 
 #include <array>
+#include <optional>
 #include <vector>
 
 namespace kiln
@@ -24,6 +25,7 @@ private:
   using Cell = std::array<int, 3>;
   [[nodiscard]] Cell cellOf(const Vec3& place) const;
   [[nodiscard]] std::size_t indexOf(const Cell& cell) const;
+  [[nodiscard]] std::optional<Location> holding(const Vec3& place) const;
   void look(const Cell& cell, const Vec3& place, Location& best) const;
 
   const Mesh& mesh_;
