@@ -235,7 +235,7 @@ void Document::refreshPending()
   for (QElapsedTimer since = {}; !pending_.empty();) {
     if (!since.isValid())
       since.start();
-    refreshState(pending_.front());
+    refreshState(std::string(pending_.front())); // a copy: it is struck off the list meanwhile
     if (since.elapsed() >= atATime)
       break;
   }

@@ -288,6 +288,28 @@ private slots:
     QTRY_VERIFY(table->rowCount() == 0);
   }
 
+  /// Given solved cases, then each chip says so when the project is opened anew, and each is out of date once what they
+  /// share has changed: none is left out while the window finds them one after the other.
+  void everyChipSaysWhereItsCaseStands()
+  {
+    start(plateInRooms(4), "standing");
+    QTest::keyClick(window_.get(), Qt::Key_F5, Qt::ShiftModifier);
+    waitForQueue();
+    QVERIFY(saveProject(document().project(), document().file()).has_value());
+    const QString file = QString::fromStdString(document().file().string());
+    window_.reset();
+    open();
+    window_->openFile(file);
+    waitForShapes();
+    const auto cases = document().project().cases;
+    QCOMPARE(cases.size(), 5U);
+    for (const Case& one : cases)
+      QTRY_VERIFY2(chip(one.id)->accessibleName().contains(", solved"), qPrintable(chip(one.id)->accessibleName()));
+    document().edit("warmer", [](Project& p) { std::get<PartPower>(p.sources[0].heat).power = Property{4, "4 W"}; });
+    for (const Case& one : cases)
+      QTRY_VERIFY2(chip(one.id)->accessibleName().contains("out of date"), qPrintable(chip(one.id)->accessibleName()));
+  }
+
   /// Given a job that the system kills, then it fails alone.
   void aKilledJobFailsAlone()
   {
