@@ -30,8 +30,11 @@ BesideCanvas::BesideCanvas(Document& document, SceneCanvas& main, QWidget* paren
   tied_->setCheckable(true);
   tied_->setChecked(true);
   head->addWidget(tied_);
-  layout->addLayout(head);
-  layout->addWidget(canvas_, 1);
+  layout->addWidget(canvas_);
+  auto* above = new QVBoxLayout(canvas_); // both views are as high, so that one camera gives one size
+  above->setContentsMargins(0, 0, 0, 0);
+  above->addLayout(head);
+  above->addStretch();
   canvas_->setObjectName("besideCanvas");
   canvas_->setAccessibleName(tr("The compared case"));
   canvas_->setMinimumSize(160, 120);

@@ -43,8 +43,9 @@ std::optional<std::pair<double, double>> rangeOf(const std::vector<double>& valu
 ScenePanel::ScenePanel(Document& document, Preferences& preferences, QWidget* parent)
     : QWidget(parent), document_(document), preferences_(preferences), canvas_(new SceneCanvas),
       overlay_(new SceneOverlay(*canvas_)), handles_(new PlaceHandles(document, *canvas_, *overlay_)),
-      coloring_(document), beside_(new BesideCanvas(document, *canvas_)), legend_(new Legend(canvas_)),
-      colorBy_(new QComboBox), sectionAxis_(new QComboBox), sectionAt_(new QSlider(Qt::Horizontal))
+      coloring_(document), beside_(new BesideCanvas(document, *canvas_)), legendRoom_(new QWidget),
+      legend_(new Legend(canvas_)), colorBy_(new QComboBox), sectionAxis_(new QComboBox),
+      sectionAt_(new QSlider(Qt::Horizontal))
 {
   auto* layout = new QVBoxLayout(this);
   layout->setContentsMargins(0, 0, 0, 0);
@@ -55,7 +56,12 @@ ScenePanel::ScenePanel(Document& document, Preferences& preferences, QWidget* pa
   both->addWidget(beside_);
   both->setChildrenCollapsible(false);
   beside_->hide();
-  layout->addWidget(both, 1);
+  legendRoom_->hide();
+  auto* views = new QHBoxLayout;
+  views->setSpacing(0);
+  views->addWidget(both, 1);
+  views->addWidget(legendRoom_);
+  layout->addLayout(views, 1);
   connect(beside_, &BesideCanvas::cameraGiven, this, &ScenePanel::placeOverlays);
   canvas_->setObjectName("canvas");
   canvas_->setAccessibleName(tr("The model"));
@@ -170,8 +176,16 @@ void ScenePanel::applyTheme()
 void ScenePanel::placeOverlays()
 {
   overlay_->resize(canvas_->size());
+  constexpr int margin = 10;
+  legendRoom_->setFixedWidth(legend_->width() + 2 * margin);
+  QWidget* room = legendRoom_->isHidden() ? static_cast<QWidget*>(canvas_) : legendRoom_;
+  if (legend_->parentWidget() != room) {
+    const bool shown = !legend_->isHidden();
+    legend_->setParent(room);
+    legend_->setVisible(shown);
+  }
   const int legendHeight = std::clamp(canvas_->height() - 60, 120, 380);
-  legend_->setGeometry(canvas_->width() - legend_->width() - 10, 44, legend_->width(), legendHeight);
+  legend_->setGeometry(room->width() - legend_->width() - margin, 44, legend_->width(), legendHeight);
 }
 
 QString ScenePanel::partName(PartId part) const
@@ -309,6 +323,8 @@ void ScenePanel::showBeside(bool on)
 {
   besideTool_->setChecked(on);
   beside_->setVisible(on);
+  legendRoom_->setVisible(on);
+  placeOverlays();
   if (auto* both = qobject_cast<QSplitter*>(beside_->parentWidget()); both != nullptr && on)
     both->setSizes({width() / 2, width() / 2});
   if (on)

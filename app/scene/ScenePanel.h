@@ -94,6 +94,7 @@ private:
   SceneColoring coloring_;
   BesideCanvas* beside_;
   QToolButton* besideTool_ = nullptr; ///< whether it shows
+  QWidget* legendRoom_;               ///< where the legend stands beside two views: on one it would hide a third of it
   Legend* legend_;
   QComboBox* colorBy_;
   QComboBox* sectionAxis_;

@@ -8,6 +8,9 @@
 #include "cases/CaseChip.h"
 #include "cases/GroupChip.h"
 #include "io/ProjectFile.h"
+#include "scene/SceneCanvas.h"
+#include "scene/SceneOverlay.h"
+#include "scene/ScenePanel.h"
 #include "strip/StripPanel.h"
 #include "watches/WatchEditor.h"
 
@@ -142,7 +145,7 @@ private slots:
     QTest::qWait(20);
     QVERIFY(chip("room-17")->visibleRegion().boundingRect().width() > 0); // what is shown is in view
     QVERIFY(!chip("room-0")->isVisible());                                // still folded
-    open(); // in another window, too
+    open();                                                               // in another window, too
     window_->openFile(folder_.filePath("many.kiln"));
     QVERIFY(!chip("room-0")->isVisible());
     QTest::mouseClick(find<GroupChip>("caseGroup:Even"), Qt::LeftButton);
@@ -308,6 +311,69 @@ private slots:
     document().edit("warmer", [](Project& p) { std::get<PartPower>(p.sources[0].heat).power = Property{4, "4 W"}; });
     for (const Case& one : cases)
       QTRY_VERIFY2(chip(one.id)->accessibleName().contains("out of date"), qPrintable(chip(one.id)->accessibleName()));
+  }
+
+  /// Given two solved cases, then they stand beside each other with one camera, one scale and one size, the legend
+  /// hides neither, and their difference is coloured about zero.
+  void twoCasesStandBesideEachOther()
+  {
+    start(plateInRooms(2), "pair");
+    window_->solver().solve({"room-0", "room-1"});
+    waitForQueue();
+    click("room-0");
+    document().compareWith("room-1");
+    QWidget* beside = window_->findChild<QWidget*>("beside");
+    QVERIFY(beside != nullptr && !beside->isVisible());
+    QTest::keyClick(window_.get(), Qt::Key_B, Qt::ControlModifier);
+    QTRY_VERIFY(beside->isVisible());
+    QCOMPARE(find<QLabel>("besideCaption")->text(), QString("Room 1"));
+    auto& left = window_->scene().canvas();
+    auto* right = find<SceneCanvas>("besideCanvas");
+    QTRY_VERIFY(left.height() == right->height() && std::abs(left.width() - right->width()) <= 2);
+    auto* legend = window_->findChild<QWidget*>("legend");
+    const auto placeOf = [](const QWidget& w) { return QRect(w.mapToGlobal(QPoint()), w.size()); };
+    QTRY_VERIFY(legend->isVisible() && !placeOf(*legend).intersects(placeOf(left)) &&
+                !placeOf(*legend).intersects(placeOf(*right)));
+    const double low = *document().state("room-0").watches[1].value, high = hottest("room-1");
+    QVERIFY(high > hottest("room-0")); // one scale from the coldest of either to the hottest of either
+    const auto scaleEnd = [this](const char* name) {
+      return find<QLineEdit>(name)->text().section(' ', 0, 0).toDouble();
+    };
+    constexpr double zero = 273.15, shown = 0.06; // K, °C is shown to a tenth
+    QTRY_VERIFY(std::abs(scaleEnd("legendBottom") + zero - low) < shown &&
+                std::abs(scaleEnd("legendTop") + zero - high) < shown);
+    const Vec3 corner(0.06, 0.06, 0.01), top(0.01, 0.01, 0.01);
+    const auto colorOf = [&](SceneCanvas& canvas) {
+      const QImage picture = canvas.grabFramebuffer();
+      return QColor(picture.pixel((canvas.pixelOf(top) * picture.devicePixelRatio()).toPoint()));
+    };
+    const auto lighter = [&] { return colorOf(*right).lightness() - colorOf(left).lightness(); };
+    QTRY_VERIFY2(lighter() > 30, qPrintable(colorOf(*right).name() + colorOf(left).name())); // hotter on one scale
+
+    const auto apart = [&] { return (left.pixelOf(corner) - right->pixelOf(corner)).manhattanLength(); };
+    QTRY_VERIFY(apart() < 3);
+    const QPointF before = right->pixelOf(corner);
+    const auto turn = [&] {
+      QTest::mousePress(&left, Qt::LeftButton, {}, QPoint(20, left.height() - 20));
+      QTest::mouseMove(&left, QPoint(80, left.height() - 40));
+      QTest::mouseRelease(&left, Qt::LeftButton, {}, QPoint(80, left.height() - 40));
+    };
+    turn();
+    QTRY_VERIFY((right->pixelOf(corner) - before).manhattanLength() > 5);
+    QVERIFY(apart() < 3);
+    QTest::mouseClick(find<QToolButton>("besideTied"), Qt::LeftButton);
+    turn();
+    QTRY_VERIFY(apart() > 5);
+
+    QTest::keyClick(window_.get(), Qt::Key_B, Qt::ControlModifier);
+    QTRY_VERIFY(!beside->isVisible() && legend->parentWidget() == &left && legend->isVisible());
+    QTest::keyClick(window_.get(), Qt::Key_B, Qt::ControlModifier | Qt::ShiftModifier);
+    const double warmer = high - hottest("room-0"); // less than the rooms: radiation grows with the cube
+    QVERIFY(warmer > 0.5 && warmer < 1);
+    QTRY_VERIFY(std::abs(scaleEnd("legendTop") - warmer) < shown);
+    QCOMPARE(scaleEnd("legendBottom"), -scaleEnd("legendTop"));
+    QVERIFY2(window_->scene().overlay().caption().startsWith("Room 1 − Room 0"),
+             qPrintable(window_->scene().overlay().caption()));
   }
 
   /// Given a job that the system kills, then it fails alone.
