@@ -109,6 +109,7 @@ StripPanel::StripPanel(Document& document, Preferences& preferences, SolverQueue
   connect(&document, &Document::shownCaseChanged, this, &StripPanel::refreshTitle);
   connect(&document, &Document::caseStateChanged, this, [this] { refreshTitle(); });
   connect(&document, &Document::projectChanged, this, &StripPanel::refreshTitle);
+  connect(&document, &Document::comparedCaseChanged, this, &StripPanel::refreshTitle);
   refreshTitle();
 }
 
@@ -123,6 +124,9 @@ void StripPanel::refreshTitle()
     text += tr(": not solved yet");
   else if (!state.outOfDate.isEmpty())
     text += tr(": out of date (%1)").arg(state.outOfDate);
+  const Case* compared = findById(document_.project().cases, document_.comparedCase());
+  if (compared != nullptr && stack_->currentIndex() == differencePage)
+    text = tr("“%1” beside %2").arg(QString::fromStdString(compared->name), text);
   title_->setText(text);
   QStringList notes;
   if (state.result)
@@ -138,6 +142,7 @@ void StripPanel::showPage(int page)
   stack_->setCurrentIndex(page);
   for (QToolButton* tool : tableTools_)
     tool->setVisible(page == numbersPage);
+  refreshTitle();
 }
 
 QString StripPanel::copyText() const { return tableText(*table_, "\t"); }

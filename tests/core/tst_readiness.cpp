@@ -56,6 +56,18 @@ private slots:
         {"part low", "“metl”, which does not exist", "Did you mean “metal”"});
     row("negative conductivity", [](Project& p) { p.materials[0].conductivity.si = -2; },
         {"material metal", "Conductivity k is −2 W/(m·K)", "greater than zero"});
+    row("a ring of starts",
+        [](Project& p) {
+          for (const char* id : {"warm", "cool"}) {
+            Case one = p.cases[0];
+            one.id = id;
+            one.name = std::string("To ") + id;
+            one.kind = Case::Kind::Transient;
+            one.run.emplace().start = StartFromCase{one.id == "warm" ? "cool" : "warm", {}, {}};
+            p.cases.push_back(one);
+          }
+        },
+        {"case To warm", "in a circle: “To warm”, “To cool”", "Let one of them start"});
     row("zero conductivity", [](Project& p) { p.materials[0].conductivity.si = 0; },
         {"material metal", "greater than zero"});
     row("zero size", [](Project& p) { std::get<Block>(p.parts[0].shape.form).sizeX.si = 0; },

@@ -447,6 +447,37 @@ private slots:
     QCOMPARE(bench.run({"solve"}, "r").code, 0); // a lock of one that is gone holds nobody up
   }
 
+  /// Given a queue whose disk fills up, then it comes to its end, names each case that was not stored, and once there
+  /// is room the same command stores them all.
+  void aQueueWhoseDiskFillsUp()
+  {
+    FaultBench bench;
+    Project p = layers(2);
+    for (int i = 1; i <= 4; ++i) {
+      Case one = p.cases.front();
+      one.id = "lamp-" + std::to_string(i);
+      one.name = "Lamp " + std::to_string(i);
+      one.changes = {{"lamp.power", Property{number(2.0 + i), {}}}};
+      p.cases.push_back(std::move(one));
+    }
+    bench.write(p);
+    const std::string before = *readWhole(bench.path("p.kiln"));
+    const QStringList queue{"solve", "--all", "--jobs", "2"};
+    const FaultOutcome full = bench.run(queue, "r", {"full", 3, 0});
+    QVERIFY2(!full.hung && !full.killed && full.code != 0, qPrintable(full.said));
+    QVERIFY2(full.said.contains("5 of 5 cases failed"), qPrintable(full.said));
+    for (const Case& one : p.cases) {
+      QVERIFY2(full.said.contains("  " + QString::fromStdString(one.name) + ": "), qPrintable(full.said));
+      QVERIFY(!isUpToDate(p, one, bench.path("r")));
+    }
+    QVERIFY2(full.said.contains("Make room on this disk"), qPrintable(full.said));
+    QCOMPARE(*readWhole(bench.path("p.kiln")), before);
+    const FaultOutcome again = bench.run(queue, "r");
+    QVERIFY2(again.code == 0, qPrintable(again.said));
+    for (const Case& one : p.cases)
+      QVERIFY(isUpToDate(p, one, bench.path("r")));
+  }
+
   /// Given links planted in the folder of results, then what they point to is left alone.
   void linksAreNotFollowed()
   {

@@ -322,6 +322,8 @@ private slots:
     waitForQueue();
     click("room-0");
     document().compareWith("room-1");
+    find<QTabBar>("stripPages")->setCurrentIndex(StripPanel::differencePage);
+    QTRY_VERIFY(find<QLabel>("stripTitle")->text().startsWith("“Room 1” beside Room 0, steady")); // names both
     QWidget* beside = window_->findChild<QWidget*>("beside");
     QVERIFY(beside != nullptr && !beside->isVisible());
     QTest::keyClick(window_.get(), Qt::Key_B, Qt::ControlModifier);
