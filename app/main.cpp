@@ -15,10 +15,12 @@ namespace
 /// Saves a picture of the window once the scene is drawn, and leaves; for the documentation.
 void takePicture(kiln::MainWindow& window, const QString& file)
 {
-  constexpr int settle = 1200; // ms
-  QTimer::singleShot(settle, &window, [&window, file] {
-    const bool saved = window.grab().save(file);
-    QCoreApplication::exit(saved ? 0 : 1);
+  constexpr int settle = 3000;                     // ms
+  QTimer::singleShot(0, &window, [&window, file] { // counted from when it has been read
+    QTimer::singleShot(settle, &window, [&window, file] {
+      const bool saved = window.grab().save(file);
+      QCoreApplication::exit(saved ? 0 : 1);
+    });
   });
 }
 

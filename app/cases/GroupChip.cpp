@@ -51,9 +51,11 @@ void GroupChip::refresh(bool folded, std::size_t shown)
           (margin.isEmpty() ? "" : "  " + margin));
   const bool bad = anyFailed || (worst && *worst->margin < 0);
   const QColor color = bad ? theme().bad : worst ? theme().good : theme().quiet;
-  setStyleSheet(QString("QToolButton { color: %1; font-weight: 600; border: none; border-left: 3px solid %1; "
-                        "padding: 3px 6px; }")
-                    .arg(color.name()));
+  const QString sheet = QString("QToolButton { color: %1; font-weight: 600; border: none; border-left: 3px solid %1; "
+                                "padding: 3px 6px; }")
+                            .arg(color.name());
+  if (sheet != styleSheet())
+    setStyleSheet(sheet);
   setToolTip(tr("Group %1: %2 cases%3. Click to %4; right click for all of it.")
                  .arg(QString::fromStdString(group_), count,
                       margin.isEmpty() ? QString() : tr(", worst margin %1").arg(margin),

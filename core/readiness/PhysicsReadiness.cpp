@@ -13,6 +13,7 @@
 #include <cmath>
 #include <map>
 #include <set>
+#include <unordered_map>
 
 namespace kiln
 {
@@ -90,6 +91,12 @@ private:
     if (std::none_of(project_.parameters.begin(), project_.parameters.end(),
                      [](const Parameter& parameter) { return parameter.schedule.has_value(); }))
       return;
+    std::unordered_map<std::string, const Field*> varying; // by path
+    for (const Field& field : fields_)
+      if (const Number* own = field.value(); own != nullptr && own->formula && variesInTime(project_, *own))
+        varying.emplace(field.path, &field);
+    if (varying.empty())
+      return;
     std::set<double> instants;
     constexpr std::size_t most = 200;
     for (const Parameter& parameter : project_.parameters)
@@ -103,13 +110,13 @@ private:
       if (!then)
         continue; // said elsewhere: a schedule is refused there
       for (const Field& field : fields(*then)) {
-        const Field* own = fieldOf(field.path);
-        if (own == nullptr || own->value() == nullptr || !own->value()->formula || field.value() == nullptr ||
-            !variesInTime(project_, *own->value()))
+        const auto own = varying.find(field.path);
+        if (own == varying.end() || field.value() == nullptr)
           continue;
         if (const auto wrong = outsideRange(field.value()->si, field.range, field.quantity);
             wrong && told.insert(field.path).second)
-          add(*own, own->label + inTime(instant) + " " + *wrong + ".", "Correct the schedule that it follows.");
+          add(*own->second, own->second->label + inTime(instant) + " " + *wrong + ".",
+              "Correct the schedule that it follows.");
       }
     }
   }
