@@ -56,6 +56,12 @@ SolverJob* SolverQueue::running(const std::string& jobId) const
   return found != jobs_.end() ? found->second.get() : nullptr;
 }
 
+std::optional<double> SolverQueue::lasted(const std::string& jobId) const
+{
+  const auto found = lasted_.find(jobId);
+  return found != lasted_.end() ? std::optional(found->second) : std::nullopt;
+}
+
 void SolverQueue::solve(const std::vector<std::string>& caseIds)
 {
   std::vector<Case> asked;
@@ -318,6 +324,7 @@ void SolverQueue::leave(const std::string& jobId, bool good, const QString& reas
 {
   if (const auto job = jobs_.find(jobId); job != jobs_.end()) {
     queue_.measure(jobId, job->second->peak());
+    lasted_[jobId] = job->second->seconds();
     job->second.release()->deleteLater(); // it may be the one that is telling
     jobs_.erase(job);
   }

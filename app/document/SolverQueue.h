@@ -9,6 +9,7 @@
 #include <QTimer>
 #include <map>
 #include <memory>
+#include <optional>
 #include <string>
 
 namespace kiln
@@ -41,6 +42,8 @@ public:
   [[nodiscard]] const SolverWork* work(const std::string& jobId) const;
   /// The process at it; nullptr where it does not run.
   [[nodiscard]] SolverJob* running(const std::string& jobId) const;
+  /// How long one that is over took, s; nothing: it has not run.
+  [[nodiscard]] std::optional<double> lasted(const std::string& jobId) const;
 
 public slots:
   void solve(const std::vector<std::string>& caseIds);
@@ -98,6 +101,7 @@ private:
   JobQueue queue_;
   std::map<std::string, SolverWork> works_;                ///< by id, of all jobs of the queue
   std::map<std::string, std::unique_ptr<SolverJob>> jobs_; ///< those that run
+  std::map<std::string, double> lasted_;                   ///< s, by job
   std::map<std::string, TransientRun> limits_;             ///< of running cases, as the child knows them
   std::optional<SolverWork> refused_;                      ///< as too large
   bool wasRunning_ = false;

@@ -233,7 +233,9 @@ void QueuePage::refreshRow(int row, const QueuedJob& job)
   set(Done, runs != nullptr                       ? QString("%1 %").arg(qRound(100 * runs->fraction()))
             : job.state == QueuedJob::State::Done ? QString("100 %")
                                                   : QString("–"));
-  set(Gone, runs != nullptr ? timeText(runs->seconds()) : QString("–"));
+  const bool over = job.state == QueuedJob::State::Done || job.state == QueuedJob::State::Failed;
+  const std::optional<double> gone = runs != nullptr ? runs->seconds() : over ? solver_.lasted(job.id) : std::nullopt;
+  set(Gone, gone ? timeText(*gone) : QString("–"));
   set(Left, runs != nullptr ? timeText(runs->secondsLeft()) : QString("–"));
   set(Memory, memoryText(job.peak));
   set(Doing, runs != nullptr ? runs->message() : QString::fromStdString(job.reason));

@@ -1,7 +1,8 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "io/MeshStore.h"
 
-#include <algorithm>
+#include "io/NewestFiles.h"
+
 #include <string_view>
 
 namespace kiln
@@ -10,20 +11,7 @@ namespace
 {
 
 constexpr std::string_view filePrefix = ".mesh-";
-
-/// Keeps the newest files only: each change of a shape leaves one behind.
-void clearOld(const std::filesystem::path& folder)
-{
-  constexpr std::size_t mostKept = 6;
-  std::error_code ignored;
-  std::vector<std::pair<std::filesystem::file_time_type, std::filesystem::path>> files;
-  for (const auto& entry : std::filesystem::directory_iterator(folder, ignored))
-    if (entry.path().filename().string().starts_with(filePrefix))
-      files.emplace_back(entry.last_write_time(ignored), entry.path());
-  std::sort(files.rbegin(), files.rend());
-  for (std::size_t i = mostKept; i < files.size(); ++i)
-    std::filesystem::remove(files[i].second, ignored);
-}
+constexpr std::size_t mostKept = 6; // files
 
 } // namespace
 
@@ -76,7 +64,7 @@ void MeshStore::putAside()
     return;
   std::error_code ignored; // it can be made again
   std::filesystem::rename(meshFile(folder_), asideFile(latest_->hash), ignored);
-  clearOld(folder_);
+  keepNewest(folder_, filePrefix, mostKept);
 }
 
 Expected<void> MeshStore::keep(const StoredMesh& mesh)

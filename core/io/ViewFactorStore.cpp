@@ -5,6 +5,7 @@
 #include "io/FileLock.h"
 #include "io/Hdf5.h"
 #include "io/JsonText.h"
+#include "io/NewestFiles.h"
 #include "mesh/RayScene.h"
 
 #include <algorithm>
@@ -21,6 +22,7 @@ namespace
 constexpr int layoutVersion = 3;
 
 const std::string filePrefix = "view-factors-";
+constexpr std::size_t mostKept = 12; // files
 
 std::vector<std::int32_t> integersOf(const int* begin, Eigen::Index count) { return {begin, begin + count}; }
 
@@ -86,20 +88,6 @@ std::optional<ViewFactors> load(const std::filesystem::path& file, Eigen::Index 
   }
 }
 
-/// Keeps the newest files only: each change of a shape leaves one behind.
-void clearOld(const std::filesystem::path& folder)
-{
-  constexpr std::size_t mostKept = 12;
-  std::error_code ignored;
-  std::vector<std::pair<std::filesystem::file_time_type, std::filesystem::path>> files;
-  for (const auto& entry : std::filesystem::directory_iterator(folder, ignored))
-    if (entry.path().filename().string().starts_with(filePrefix))
-      files.emplace_back(entry.last_write_time(ignored), entry.path());
-  std::sort(files.rbegin(), files.rend());
-  for (std::size_t i = mostKept; i < files.size(); ++i)
-    std::filesystem::remove(files[i].second, ignored);
-}
-
 } // namespace
 
 std::filesystem::path viewFactorFile(const std::filesystem::path& folder, const std::string& hash)
@@ -146,7 +134,7 @@ ViewFactorSource storedViewFactors(const std::filesystem::path& folder, unsigned
     Expected<ViewFactors> cast = castViewFactors(mesh, patches, areas, rays, open, threads, progress);
     if (cast) {
       save(*cast, file);
-      clearOld(folder);
+      keepNewest(folder, filePrefix, mostKept);
     }
     return cast;
   };

@@ -5,6 +5,7 @@
 #include "io/AtomicFile.h"
 #include "io/CaseStore.h"
 #include "io/FileLock.h"
+#include "io/NewestFiles.h"
 #include "io/ProjectDifferences.h"
 #include "io/ProjectFile.h"
 #include "model/Formula.h"
@@ -144,6 +145,25 @@ private slots:
     const std::filesystem::path link = own.filePath("link.lock").toStdString();
     std::filesystem::create_symlink(own.filePath("mine").toStdString(), link);
     QVERIFY(!FileLock::take(link, "case Hold"));
+  }
+
+  /// Given more files of a kind than are kept, then the oldest of that kind go and nothing else does.
+  void onlyTheNewestFilesAreKept()
+  {
+    const QTemporaryDir own;
+    const std::filesystem::path folder = own.path().toStdString();
+    const auto now = std::filesystem::file_time_type::clock::now();
+    for (int i = 0; i < 5; ++i) {
+      const auto file = folder / ("mesh-" + std::to_string(i));
+      QVERIFY(writeAtomically(file, "m"));
+      std::filesystem::last_write_time(file, now - std::chrono::minutes(i == 0 ? 0 : 10 - i)); // 1 is the oldest
+    }
+    QVERIFY(writeAtomically(folder / "mine", "m"));
+    std::filesystem::last_write_time(folder / "mine", now - std::chrono::hours(1));
+    keepNewest(folder, "mesh-", 3);
+    QStringList left = QDir(own.path()).entryList(QDir::Files);
+    QCOMPARE(left, (QStringList{"mesh-0", "mesh-3", "mesh-4", "mine"}));
+    keepNewest(folder / "nowhere", "mesh-", 3); // nothing is there
   }
 
   void casesOfOneNameKeepApart()

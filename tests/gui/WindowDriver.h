@@ -16,6 +16,7 @@
 #include <QTest>
 #include <QTimer>
 #include <QToolButton>
+#include <functional>
 #include <memory>
 
 namespace kiln
@@ -58,13 +59,9 @@ protected:
     return widget;
   }
 
-  /// Opens a button's menu and walks down its entries with the keyboard.
-  void choose(const QString& button, const QStringList& entries) const
+  /// Walks down the entries of the menu that \p open brings up, with the keyboard.
+  static void walkMenu(const QStringList& entries, const std::function<void()>& open)
   {
-    constexpr int flat = 4; // px: a row built anew has no layout yet
-    QTRY_VERIFY2(find<QToolButton>(button)->isVisible() && find<QToolButton>(button)->height() > flat,
-                 qPrintable(button));
-    auto* tool = find<QToolButton>(button);
     int left = 200;
     QStringList rest = entries;
     QTimer walker;
@@ -83,8 +80,17 @@ protected:
         }
     });
     walker.start(20);
-    QTest::mouseClick(tool, Qt::LeftButton);
-    QTRY_VERIFY2(rest.isEmpty(), qPrintable(button + ": " + entries.join(" > ")));
+    open();
+    QTRY_VERIFY2(rest.isEmpty(), qPrintable(entries.join(" > ")));
+  }
+  /// Opens a button's menu and walks down its entries with the keyboard.
+  void choose(const QString& button, const QStringList& entries) const
+  {
+    constexpr int flat = 4; // px: a row built anew has no layout yet
+    QTRY_VERIFY2(find<QToolButton>(button)->isVisible() && find<QToolButton>(button)->height() > flat,
+                 qPrintable(button));
+    auto* tool = find<QToolButton>(button);
+    walkMenu(entries, [tool] { QTest::mouseClick(tool, Qt::LeftButton); });
   }
   void type(const QString& field, const QString& value) const
   {
