@@ -304,7 +304,7 @@ void SolverQueue::ended(SolverJob& job, bool good)
 void SolverQueue::takeFailure(SolverJob& job)
 {
   const SolverWork& work = job.work();
-  const QString reason = job.failure();
+  const QString& reason = job.failure();
   if (work.kind == SolverWork::Kind::Solve || work.kind == SolverWork::Kind::GoOn) {
     document_.setFailed(work.caseId, reason);
     showStoredRun(work.caseId);

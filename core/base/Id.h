@@ -26,7 +26,7 @@ public:
     return *this;
   }
   friend constexpr bool operator==(Id, Id) = default;
-  friend constexpr auto operator<=>(Id, Id) = default;
+  friend constexpr auto operator<=>(Id, Id) = default; // NOLINT(modernize-use-nullptr): its comparison with 0
   template <class Other>
   friend bool operator==(Id, Id<Other>) = delete;
 

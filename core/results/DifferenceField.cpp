@@ -20,7 +20,7 @@ struct Spot {
   std::int32_t node;
   PartId part;
   Index unknown;
-  auto operator<=>(const Spot&) const = default;
+  auto operator<=>(const Spot&) const = default; // NOLINT(modernize-use-nullptr): its comparison with 0
 };
 
 std::vector<Spot> spotsOf(const CaseResult& result)
