@@ -6,11 +6,15 @@
 #include "io/CaseStore.h"
 
 #include <algorithm>
+#include <array>
 #include <boost/process.hpp>
+#include <boost/process/extend.hpp>
 #include <chrono>
+#include <csignal>
 #include <fstream>
 #include <list>
 #include <sstream>
+#include <sys/prctl.h>
 #include <sys/resource.h>
 #include <sys/syscall.h>
 #include <thread>
@@ -72,6 +76,31 @@ std::string problemIn(const std::string& said)
   return said.substr(at + mark.size(), said.find('\n', at) - at - mark.size());
 }
 
+volatile std::sig_atomic_t interrupted = 0;
+
+/// While it lives, an interrupt is noted instead of ending the process at once, as there are others to end first.
+class NotedInterrupts
+{
+public:
+  NotedInterrupts()
+  {
+    interrupted = 0;
+    for (std::size_t i = 0; i < signals.size(); ++i)
+      before_[i] = std::signal(signals[i], [](int signal) { interrupted = signal; });
+  }
+  ~NotedInterrupts()
+  {
+    for (std::size_t i = 0; i < signals.size(); ++i)
+      std::signal(signals[i], before_[i]);
+  }
+  NotedInterrupts(const NotedInterrupts&) = delete;
+  NotedInterrupts& operator=(const NotedInterrupts&) = delete;
+
+private:
+  static constexpr std::array<int, 2> signals{SIGINT, SIGTERM};
+  std::array<void (*)(int), signals.size()> before_{};
+};
+
 class AtOnce
 {
 public:
@@ -84,6 +113,8 @@ public:
   {
     constexpr auto between = std::chrono::milliseconds(20);
     while (queue_.isBusy()) {
+      if (interrupted != 0)
+        return cancel();
       while (const auto id = queue_.startNext({request_.jobs, availableMemory()}))
         start(*findById(project_.cases, *id));
       for (auto child = children_.begin(); child != children_.end();) {
@@ -100,13 +131,30 @@ public:
   }
 
 private:
+  /// Those that run leave as they do when they are interrupted themselves: nothing half-written stays.
+  void cancel()
+  {
+    for (const Child& child : children_)
+      ::kill(child.process.id(), SIGTERM);
+    std::string names;
+    for (Child& child : children_) {
+      std::error_code ignored;
+      child.process.wait(ignored);
+      std::filesystem::remove(child.said, ignored);
+      names += (names.empty() ? "" : ", ") + child.solves->name;
+    }
+    children_.clear();
+    reporter_.say("cancelled: " + names + "; what was stored before is unchanged");
+  }
+
   void start(const Case& one)
   {
     const std::filesystem::path said = folderOf(request_) / ("." + one.id + ".said");
     std::error_code failed;
-    bp::child process(std::filesystem::read_symlink("/proc/self/exe").string(), bp::args(argumentsFor(request_, one)),
-                      environmentFor(request_.jobs), (bp::std_out & bp::std_err) > said.string(), bp::std_in < bp::null,
-                      failed);
+    bp::child process(
+        std::filesystem::read_symlink("/proc/self/exe").string(), bp::args(argumentsFor(request_, one)),
+        environmentFor(request_.jobs), (bp::std_out & bp::std_err) > said.string(), bp::std_in < bp::null,
+        bp::extend::on_exec_setup = [](auto&) { ::prctl(PR_SET_PDEATHSIG, SIGTERM); }, failed);
     if (failed)
       return fail(one, "The solver could not be started: " + failed.message() + ".", ExitCode::SolverFailure);
     children_.push_back({&one, said, std::move(process)});
@@ -148,7 +196,12 @@ private:
 void solveAtOnce(const Request& request, const Project& project, JobQueue& queue, Reporter& reporter,
                  const CaseOver& over)
 {
-  AtOnce(request, project, queue, reporter, over).run();
+  {
+    const NotedInterrupts noted;
+    AtOnce(request, project, queue, reporter, over).run();
+  }
+  if (interrupted != 0) // now it ends as every other command does
+    std::raise(interrupted);
 }
 
 void giveWay()

@@ -3,9 +3,11 @@
 // Many cases without a window: groups and patterns, several at a time, one that is killed, what differs, cases on their
 // way to another project, references said.
 #include "TestProjects.h"
+#include "cli/Ukiln.h"
 #include "io/AtomicFile.h"
 #include "io/ProjectFile.h"
 
+#include <QDir>
 #include <QFile>
 #include <QProcess>
 #include <QTest>
@@ -18,18 +20,18 @@ using namespace kiln::test;
 namespace
 {
 
-struct Outcome {
-  int code = -1;
-  QString out, error;
-};
-
-Outcome run(const QStringList& arguments)
+/// The process that another one has started for a case; 0: there is none.
+pid_t childThatSolves(qint64 parent, const char* caseId)
 {
-  QProcess process;
-  process.start(UKILN, arguments);
-  process.waitForFinished(300'000);
-  return {process.exitCode(), QString::fromUtf8(process.readAllStandardOutput()),
-          QString::fromUtf8(process.readAllStandardError())};
+  for (int i = 0; i < 600; ++i) {
+    QTest::qWait(10);
+    QProcess ps;
+    ps.start("pgrep", {"-P", QString::number(parent), "-f", caseId});
+    ps.waitForFinished();
+    if (const pid_t child = ps.readAllStandardOutput().split('\n').value(0).toInt(); child > 0)
+      return child;
+  }
+  return 0;
 }
 
 /// A plate in rooms that are warmer and warmer, with one case that cannot be solved.
@@ -136,22 +138,53 @@ private slots:
     QProcess process;
     process.start(UKILN, {"solve", file, "--case", "room-*", "--jobs", "2", "--out", path("k")});
     QVERIFY(process.waitForStarted());
-    qint64 child = 0;
-    for (int i = 0; i < 600 && child == 0; ++i) {
-      QTest::qWait(10);
-      QProcess ps;
-      ps.start("pgrep", {"-P", QString::number(process.processId()), "-f", "room-0"});
-      ps.waitForFinished();
-      child = ps.readAllStandardOutput().split('\n').value(0).toLongLong();
-    }
+    const pid_t child = childThatSolves(process.processId(), "room-0");
     QVERIFY(child > 0);
-    ::kill(static_cast<pid_t>(child), SIGKILL);
+    ::kill(child, SIGKILL);
     QVERIFY(process.waitForFinished(300'000));
     const QString out = QString::fromUtf8(process.readAllStandardOutput());
     QCOMPARE(process.exitCode(), 3);
     QVERIFY2(out.contains("1 of 2 cases failed:") && out.contains("Room 0: It was killed"), qPrintable(out));
     QVERIFY(QFile::exists(path("k") + "/room-1.figures.json"));
     QVERIFY(!QFile::exists(path("k") + "/room-0.figures.json"));
+  }
+
+  void aQueueThatIsEndedLeavesNobodyBehind_data()
+  {
+    QTest::addColumn<int>("signal");
+    QTest::addRow("interrupted") << SIGINT;
+    QTest::addRow("told to end") << SIGTERM;
+    QTest::addRow("killed") << SIGKILL;
+  }
+
+  /// Given a queue that is ended while two run, then both leave too, with nothing half-written.
+  void aQueueThatIsEndedLeavesNobodyBehind()
+  {
+    QFETCH(const int, signal);
+    Project p = rooms(2);
+    p.mesh.size = number(0.0009);
+    const QString file = write(p, "ended.kiln"), folder = path("e") + QString::number(signal);
+    QProcess process;
+    process.start(UKILN, {"solve", file, "--case", "room-*", "--jobs", "2", "--out", folder});
+    QVERIFY(process.waitForStarted());
+    std::vector<pid_t> children;
+    for (const char* id : {"room-0", "room-1"}) {
+      children.push_back(childThatSolves(process.processId(), id));
+      QVERIFY(children.back() > 0);
+    }
+    QTest::qWait(300); // they have begun
+    ::kill(static_cast<pid_t>(process.processId()), signal);
+    QVERIFY(process.waitForFinished(30'000));
+    for (const pid_t child : children)
+      QTRY_VERIFY_WITH_TIMEOUT(::kill(child, 0) != 0, 10'000);
+    for (const QString& left : QDir(folder).entryList(QDir::Files | QDir::Hidden))
+      QVERIFY2(!left.endsWith(".new") && !left.endsWith(".figures.json"), qPrintable(left));
+    if (signal == SIGKILL)
+      return;
+    QCOMPARE(process.exitCode(), 130);
+    const QString said = QString::fromUtf8(process.readAllStandardOutput() + process.readAllStandardError());
+    QVERIFY2(said.contains("cancelled: Room 0, Room 1"), qPrintable(said));
+    QVERIFY(QDir(folder).entryList({"*.said"}, QDir::Files | QDir::Hidden).isEmpty());
   }
 
   void casesTravelBetweenProjects()

@@ -2,6 +2,7 @@
 //
 // Runs the real `ukiln` as a user or a script would.
 #include "TestProjects.h"
+#include "cli/Ukiln.h"
 #include "io/AtomicFile.h"
 #include "io/ProjectFile.h"
 #include "io/RunFile.h"
@@ -21,23 +22,6 @@ using namespace kiln::test;
 
 namespace
 {
-
-struct Outcome {
-  int code = -1;
-  QString out, error;
-  bool crashed = false;
-};
-
-Outcome run(const QStringList& arguments, const std::function<void()>& inChild = {})
-{
-  QProcess process;
-  if (inChild)
-    process.setChildProcessModifier(inChild);
-  process.start(UKILN, arguments);
-  process.waitForFinished(300'000);
-  return {process.exitCode(), QString::fromUtf8(process.readAllStandardOutput()),
-          QString::fromUtf8(process.readAllStandardError()), process.exitStatus() == QProcess::CrashExit};
-}
 
 /// A small kiln-like project that solves in a moment.
 Project smallProject()
