@@ -47,7 +47,8 @@ int main(int argc, char** argv)
   const QCommandLineOption at("at", QObject::tr("put the playhead at this time"), "seconds");
   const QCommandLineOption page("page", QObject::tr("page of the strip: 0 time, 1 network, 2 numbers"), "number");
   const QCommandLineOption beside("beside", QObject::tr("show the compared case beside"));
-  parser.addOptions({look, picture, cut, select, colorBy, readiness, shownCase, at, page, beside});
+  const QCommandLineOption wipe("wipe", QObject::tr("show the compared case behind a line"));
+  parser.addOptions({look, picture, cut, select, colorBy, readiness, shownCase, at, page, beside, wipe});
   parser.process(application);
 
   kiln::Preferences preferences;
@@ -74,7 +75,9 @@ int main(int argc, char** argv)
   if (geometry) // its dialog stands before the window
     QTimer::singleShot(0, &window, [&] { window.openFile(file); });
   if (parser.isSet(beside))
-    window.scene().showBeside(true);
+    window.scene().compare(kiln::ScenePanel::Compare::Beside);
+  if (parser.isSet(wipe))
+    window.scene().compare(kiln::ScenePanel::Compare::Wipe);
   if (parser.isSet(readiness))
     QTimer::singleShot(0, &window, &kiln::MainWindow::toggleReadiness);
   if (parser.isSet(select))

@@ -2,12 +2,15 @@
 //
 // Two hundred cases of the studio kiln: opening, showing another one, an edit; the difference of two results of some
 // 300 k elements; a queue of small cases over the sum of their bare solves. Run: xvfb-run -a -s "-screen 0 1280x800x24"
-// build/release/bench/bench_cases [difference] [queue] [window]
+// build/release/bench/bench_cases [difference] [large] [queue] [window]
+#include "io/AtomicFile.h"
+#include "io/CaseStore.h"
 #include "io/ProjectFile.h"
 #include "io/ResultFile.h"
 #include "mesh/VolumeMesh.h"
 #include "results/DifferenceField.h"
 #include "run/CaseRun.h"
+#include "run/ResultHead.h"
 #include "scene/ScenePanel.h"
 #include "window/Application.h"
 #include "window/MainWindow.h"
@@ -17,7 +20,9 @@
 #include <QProcess>
 #include <QTemporaryDir>
 #include <cstdio>
+#include <ctime>
 #include <string>
+#include <thread>
 
 using namespace kiln;
 
@@ -56,6 +61,18 @@ void settle()
     QApplication::processEvents(QEventLoop::AllEvents, 5);
 }
 
+/// The stored Hold of a folder, as the result of another case.
+void copyResult(const std::filesystem::path& from, const std::filesystem::path& to, const std::string& id)
+{
+  const auto bytes = readWhole(resultFile(from, "hold"));
+  const auto figures = readWhole(figuresFile(from, "hold"));
+  const auto head = loadHead(from, "hold");
+  CaseCommit commit(to, id);
+  if (!bytes || !figures || !head || !commit.add(resultFile(to, id), *bytes) ||
+      !commit.add(figuresFile(to, id), *figures) || !commit.commit(id, head->solutionHash, head->startIdentity))
+    std::printf("no result in %s: solve the demo first\n", from.c_str());
+}
+
 /// \param solved  a folder of results of the demo; every tenth case gets a copy of its Hold
 void benchWindow(const std::string& solved)
 {
@@ -67,11 +84,8 @@ void benchWindow(const std::string& solved)
   std::filesystem::path results = file;
   results.replace_extension(".results");
   std::filesystem::create_directories(results);
-  for (int i = 0; i < 200 && !solved.empty(); i += 10)
-    for (const char* ending : {".h5", ".figures.json"}) {
-      std::error_code ignored;
-      std::filesystem::copy_file(solved + "/hold" + ending, results / ("room-" + std::to_string(i) + ending), ignored);
-    }
+  for (int i = 0; i < 200; i += 10)
+    copyResult(solved, results, "room-" + std::to_string(i));
   MainWindow window;
   window.resize(1280, 800);
   window.show();
@@ -102,6 +116,43 @@ void benchWindow(const std::string& solved)
   std::printf("an edit                               %8.0f ms\n", edited);
 }
 
+/// Another case of some 300 k elements, whose result lies on the disk.
+void benchLarge()
+{
+  const QTemporaryDir folder;
+  const std::filesystem::path file = folder.filePath("large.kiln").toStdString();
+  const std::filesystem::path results = folder.filePath("large.results").toStdString();
+  Project p = manyCases(5);
+  std::erase_if(p.cases, [](const Case& one) { return one.id != "hold" && !one.id.starts_with("room-"); });
+  p.mesh.fineness = Number{1.2, {}, false};
+  if (!saveProject(p, file))
+    return;
+  const auto solved = runCase(p, p.cases.front(), results, noProgress);
+  if (!solved)
+    return;
+  for (std::size_t i = 1; i < p.cases.size(); ++i)
+    copyResult(results, results, p.cases[i].id);
+  MainWindow window;
+  window.resize(1280, 800);
+  window.show();
+  settle();
+  QElapsedTimer clock;
+  clock.start();
+  window.openFile(QString::fromStdString(file.string()));
+  QApplication::processEvents();
+  std::printf("open 6 cases of %zu tets             %8.0f ms\n", solved->mesh.tets.size(), milliseconds(clock));
+  window.document().keepInMemory(0);
+  double shown = 0;
+  for (std::size_t i = 1; i < p.cases.size(); ++i) {
+    settle();
+    clock.start();
+    window.document().showCase(p.cases[i].id);
+    QApplication::processEvents();
+    shown += milliseconds(clock) / static_cast<double>(p.cases.size() - 1);
+  }
+  std::printf("show another one, from the disk       %8.0f ms\n", shown);
+}
+
 void benchDifference()
 {
   const QTemporaryDir folder;
@@ -114,7 +165,7 @@ void benchDifference()
     CaseResult result;
     result.mesh = *buildMesh(p, *geometry, noProgress);
     result.unknowns = numberUnknowns(result.mesh, std::vector<bool>(result.mesh.geometry.faces.size(), false));
-    for (const std::int32_t node : result.unknowns.node)
+    for (const NodeId node : result.unknowns.node)
       result.temperature.push_back(300 + 400 * result.mesh.placeOf(node).z());
     return result;
   };
@@ -160,7 +211,10 @@ void benchQueue()
       static_cast<void>(runCase(*box, one, folder.filePath("r").toStdString(), noProgress));
     return milliseconds(clock) / 1000;
   };
+  const std::clock_t before = std::clock();
   const double alone = bare();
+  const double cores = static_cast<double>(std::clock() - before) / CLOCKS_PER_SEC / alone;
+  std::printf("a bare solve keeps %.2f of %u cores busy\n", cores, std::thread::hardware_concurrency());
   for (const int jobs : {1, 2}) {
     const double queued = run({"solve", file, "--all", "--jobs", QString::number(jobs), "--out", folder.filePath("r")});
     std::printf("queue of %d cases, %d at a time        %8.1f s, over the bare %.1f s / %d: %.2f\n", count, jobs,
@@ -178,6 +232,8 @@ int main(int argc, char** argv)
   const auto wants = [&](const char* what) { return asked.isEmpty() || asked.contains(what); };
   if (wants("difference"))
     benchDifference();
+  if (wants("large"))
+    benchLarge();
   if (wants("queue"))
     benchQueue();
   if (wants("window"))

@@ -11,6 +11,7 @@
 #include "model/OwnValues.h"
 #include "model/Settings.h"
 #include "run/ResultIdentity.h"
+#include "run/StoredFigures.h"
 
 #include <iostream>
 
@@ -23,8 +24,8 @@ Expected<void> writeExport(const Request& request, const Project& project, CaseR
                            const std::filesystem::path& run, const std::filesystem::path& file)
 {
   if (request.format == "vtu")
-    return exportVtu(result, file);
-  std::string csv = figuresCsv(project, result);
+    return exportVtu(result, file, {project.name + ": " + result.caseName});
+  std::string csv = figuresCsv(project, result, storedFigures(project, folderOf(request)));
   if (!result.transient)
     return request.format == "csv" ? writeAtomically(file, csv)
                                    : failure(Failure::Kind::NotReady, "case " + result.caseName,
@@ -46,7 +47,11 @@ Expected<void> writeExport(const Request& request, const Project& project, CaseR
     std::array<char, 32> number{};
     std::snprintf(number.data(), number.size(), "-%04zu.vtu", i);
     const std::filesystem::path one = file.parent_path() / (file.stem().string() + number.data());
-    if (auto written = exportVtu(result, one, false); !written)
+    if (auto written = exportVtu(
+            result, one,
+            {project.name + ": " + result.caseName + ", at " + formatQuantity(record->instants[i], Quantity::Time),
+             false});
+        !written)
       return written;
     list +=
         "<DataSet timestep=\"" + plainNumber(record->instants[i]) + "\" file=\"" + one.filename().string() + "\"/>\n";

@@ -26,6 +26,7 @@ struct Request {
   double mostElements = 0; ///< that are made without \ref allowLarge; 0: what fits into half of the memory
   std::string format;
   std::filesystem::path output;      ///< of an export; empty: in the folder
+  std::filesystem::path vtu;         ///< of a comparison; empty: none
   std::vector<std::string> settings; ///< "field=value"
   std::filesystem::path source;      ///< of cases that are taken in
   std::string within;                ///< of a refinement: "2 K", "1 %"

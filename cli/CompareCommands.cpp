@@ -1,5 +1,6 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "Asked.h"
+#include "VtuExport.h"
 
 #include "io/AtomicFile.h"
 #include "io/CasesFile.h"
@@ -11,6 +12,7 @@
 #include "run/Comparison.h"
 #include "run/ResultIdentity.h"
 
+#include <algorithm>
 #include <cstdio>
 
 namespace kiln::cli
@@ -18,7 +20,33 @@ namespace kiln::cli
 namespace
 {
 
-/// A side from its name: "Hold", or "other.kiln:Hold".
+/// "Firing@2 h": the instant of a run, in s; taken off the name, unless that is the name of a case.
+std::optional<double> takeInstant(const Project& project, std::string& name)
+{
+  const std::size_t sign = name.rfind('@');
+  const auto named = [&](const Case& one) { return one.name == name || one.id == name; };
+  if (sign == std::string::npos || std::any_of(project.cases.begin(), project.cases.end(), named))
+    return std::nullopt;
+  const auto instant = parseQuantity(name.substr(sign + 1), Quantity::Time);
+  if (!instant)
+    return std::nullopt;
+  name.resize(sign);
+  return instant->si;
+}
+
+Expected<void> goToInstant(Compared& side, double time, const std::filesystem::path& run)
+{
+  const auto fields = InstantReader::open(run);
+  if (!side.run || !side.result || !fields)
+    return failure(Failure::Kind::NotReady, "case " + side.name, "It has no run that could be read at an instant.",
+                   "Name it without the instant, or solve it as transient.");
+  side.instant = withinRun(*side.run, time);
+  side.kelvin = temperaturesAt(*side.result, *side.run, *fields, *side.instant);
+  side.name += ", at " + formatQuantity(*side.instant, Quantity::Time);
+  return {};
+}
+
+/// A side from its name: "Hold", "other.kiln:Hold", "Firing@2 h".
 Expected<Compared> sideOf(const Request& request, const std::string& name)
 {
   Request own = request;
@@ -31,6 +59,7 @@ Expected<Compared> sideOf(const Request& request, const std::string& name)
     own.settings.clear();
   }
   const Expected<Project> project = load(own);
+  const auto instant = project ? takeInstant(*project, own.caseNames.front()) : std::nullopt;
   const Expected<std::vector<Case>> cases = project ? casesOf(*project, own) : tl::unexpected(project.error());
   if (!cases)
     return tl::unexpected(cases.error());
@@ -49,7 +78,25 @@ Expected<Compared> sideOf(const Request& request, const std::string& name)
   if (one.kind == Case::Kind::Transient)
     if (auto run = loadRun(runFile(folderOf(own), one.id)))
       side.run = std::make_shared<RunRecord>(std::move(*run));
+  if (instant)
+    if (auto gone = goToInstant(side, *instant, runFile(folderOf(own), one.id)); !gone)
+      return tl::unexpected(gone.error());
   return side;
+}
+
+/// How much hotter the second is than the first, on the first one's mesh.
+Expected<void> writeDifference(const Compared& a, const Compared& b, const std::filesystem::path& file)
+{
+  const auto kelvin = [](const Compared& side) -> const std::vector<double>& {
+    return side.kelvin ? *side.kelvin : side.result->temperature;
+  };
+  for (const Compared* side : {&a, &b})
+    if (!side->result)
+      return failure(Failure::Kind::NotReady, "case " + side->name, "It is not solved.", "Solve it first.");
+  const auto difference = differenceOf(*a.result, kelvin(a), *b.result, kelvin(b));
+  if (!difference)
+    return tl::unexpected(difference.error());
+  return exportVtu(*a.result, file, {b.name + " − " + a.name, !a.instant, &*difference});
 }
 
 std::string shown(const std::optional<double>& value, Quantity quantity)
@@ -112,12 +159,18 @@ ExitCode compare(const Request& request, Reporter& reporter)
     return refused(fit.error(), reporter);
   for (const std::string& note : comparisonNotes(*a, *b))
     reporter.say("note: " + note);
+  if (!request.vtu.empty()) {
+    if (const auto written = writeDifference(*a, *b, request.vtu); !written)
+      return refused(written.error(), reporter);
+    reporter.say(request.vtu.string());
+  }
   if (!request.output.empty()) {
     if (const auto written = writeAtomically(request.output, comparisonCsv(*a, *b)); !written)
       return refused(written.error(), reporter);
     reporter.say(request.output.string());
-    return ExitCode::Solved;
   }
+  if (!request.output.empty() || !request.vtu.empty())
+    return ExitCode::Solved;
   reporter.say(padded("", 46) + padded(a->name, 16) + b->name);
   sayInputs(request, *a, *b, reporter);
   sayOutcome(request, *a, *b, reporter);

@@ -7,6 +7,7 @@
 #include "model/OwnValues.h"
 #include "results/Figures.h"
 #include "run/CaseRun.h"
+#include "run/StoredFigures.h"
 
 #include <algorithm>
 #include <array>
@@ -71,11 +72,7 @@ void sayFigures(const Project& project, const CaseResult& result, const std::fil
         placeWords(result.mesh.geometry.parts[static_cast<std::size_t>(part.hottest.part)], part.hottest.place));
   reporter.say("  watches");
   std::vector<WatchFigure> watches = readWatches(project, result);
-  takeReferences(project, watches, [&](const std::string& id) -> std::optional<std::vector<WatchFigure>> {
-    const Case* other = findById(project.cases, id);
-    const auto stored = other != nullptr ? loadStored(folder, *other) : tl::unexpected(Failure{});
-    return stored ? std::optional(readWatches(project, *stored)) : std::nullopt;
-  });
+  takeReferences(project, watches, storedFigures(project, folder));
   for (const WatchFigure& watch : watches) {
     std::string line = "    " + column(watch.name, 24);
     line += column(watch.value ? formatQuantity(*watch.value, watch.quantity) : "–", 12);

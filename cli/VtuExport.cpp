@@ -6,14 +6,19 @@
 
 #include <algorithm>
 #include <array>
+#include <cmath>
+#include <limits>
 #include <set>
 #include <vtkCellArray.h>
 #include <vtkCellData.h>
 #include <vtkDoubleArray.h>
+#include <vtkFieldData.h>
 #include <vtkIntArray.h>
 #include <vtkNew.h>
 #include <vtkPointData.h>
 #include <vtkPoints.h>
+#include <vtkSmartPointer.h>
+#include <vtkStringArray.h>
 #include <vtkUnstructuredGrid.h>
 #include <vtkXMLUnstructuredGridWriter.h>
 
@@ -25,17 +30,17 @@ namespace
 /// A triangle of a section, by unknowns.
 struct FlatCell {
   std::size_t tet; ///< one that stands on it
-  std::array<Index, 3> corners;
+  std::array<UnknownId, 3> corners;
 };
 
 /// The triangles that the layer of a section stands on, each once; of second order the four quarters of each.
 std::vector<FlatCell> flatCells(const CaseResult& result)
 {
   const Mesh& mesh = result.mesh;
-  std::set<std::array<Index, 3>> seen;
+  std::set<std::array<UnknownId, 3>> seen;
   std::vector<FlatCell> cells;
-  const auto add = [&](std::size_t tet, std::array<Index, 3> corners) {
-    std::array<Index, 3> key = corners;
+  const auto add = [&](std::size_t tet, std::array<UnknownId, 3> corners) {
+    std::array<UnknownId, 3> key = corners;
     std::sort(key.begin(), key.end());
     if (key[0] != key[1] && key[1] != key[2] && seen.insert(key).second)
       cells.push_back({tet, corners});
@@ -61,11 +66,11 @@ std::vector<FlatCell> flatCells(const CaseResult& result)
       for (std::size_t i = 0; i < 6; ++i)
         if ((edges[i][0] == a && edges[i][1] == b) || (edges[i][0] == b && edges[i][1] == a))
           return ten[4 + i];
-      return Index(-1);
+      return noUnknown;
     };
-    const std::array<Index, 3> c{own(corner[0]), own(corner[1]), own(corner[2])};
-    const std::array<Index, 3> m{middle(corner[0], corner[1]), middle(corner[1], corner[2]),
-                                 middle(corner[0], corner[2])};
+    const std::array<UnknownId, 3> c{own(corner[0]), own(corner[1]), own(corner[2])};
+    const std::array<UnknownId, 3> m{middle(corner[0], corner[1]), middle(corner[1], corner[2]),
+                                     middle(corner[0], corner[2])};
     add(first, {c[0], m[0], m[2]});
     add(first, {m[0], c[1], m[1]});
     add(first, {m[2], m[1], c[2]});
@@ -74,9 +79,23 @@ std::vector<FlatCell> flatCells(const CaseResult& result)
   return cells;
 }
 
+/// By point; where several parts meet, of the first of them that both results have.
+vtkSmartPointer<vtkDoubleArray> differenceArray(const CaseResult& result, const DifferenceField& difference)
+{
+  auto values = vtkSmartPointer<vtkDoubleArray>::New();
+  values->SetName("difference_K");
+  values->SetNumberOfValues(static_cast<vtkIdType>(result.unknowns.node.size()));
+  values->Fill(std::numeric_limits<double>::quiet_NaN());
+  for (std::size_t t = 0; t < result.mesh.tets.size(); ++t)
+    for (const UnknownId unknown : result.unknowns.ofTet[t])
+      if (std::isnan(values->GetValue(unknown)))
+        values->SetValue(unknown, difference.kelvin->at(unknown, result.mesh.tetPart[t]));
+  return values;
+}
+
 } // namespace
 
-Expected<void> exportVtu(const CaseResult& result, const std::filesystem::path& file, bool withFlux)
+Expected<void> exportVtu(const CaseResult& result, const std::filesystem::path& file, const VtuContent& content)
 {
   const auto points = static_cast<vtkIdType>(result.unknowns.node.size());
   vtkNew<vtkPoints> places;
@@ -115,8 +134,14 @@ Expected<void> exportVtu(const CaseResult& result, const std::filesystem::path& 
   grid->SetCells(flat ? VTK_TRIANGLE : VTK_TETRA, cells);
   grid->GetPointData()->SetScalars(temperature);
   grid->GetCellData()->AddArray(part);
-  if (withFlux)
+  if (content.withFlux)
     grid->GetCellData()->AddArray(flux);
+  if (content.difference != nullptr)
+    grid->GetPointData()->AddArray(differenceArray(result, *content.difference));
+  vtkNew<vtkStringArray> of;
+  of->SetName("of");
+  of->InsertNextValue(content.of);
+  grid->GetFieldData()->AddArray(of);
 
   vtkNew<vtkXMLUnstructuredGridWriter> writer;
   writer->SetInputData(grid);

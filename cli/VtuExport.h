@@ -3,16 +3,24 @@
 
 #include "base/Failure.h"
 #include "results/CaseResult.h"
+#include "results/DifferenceField.h"
 
 #include <filesystem>
+#include <string>
 
 namespace kiln
 {
 
+/// What a VTU file has besides the mesh and its temperatures.
+struct VtuContent {
+  std::string of;       ///< what is shown, in words
+  bool withFlux = true; ///< it is only known where the result was stored, not at other instants of a run
+  const DifferenceField* difference = nullptr; ///< how much hotter another result is, K
+};
+
 /// Mesh, temperature (K, on points) and heat flux (W/m², on cells), part numbers; a contact with a jump has points on
-/// both sides. Binary VTU.
-/// \param withFlux  the flux is only known where the result was stored, not at other instants of a run
+/// both sides. Binary VTU that names what it shows.
 [[nodiscard]] Expected<void> exportVtu(const CaseResult& result, const std::filesystem::path& file,
-                                       bool withFlux = true);
+                                       const VtuContent& content);
 
 } // namespace kiln

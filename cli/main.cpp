@@ -168,10 +168,11 @@ int main(int argc, char** argv)
 
   CLI::App* comparing = withFolder(common(app.add_subcommand(
       "compare", "Says what differs between two cases: what was set, and what came out. The second may be a case of "
-                 "another project, OTHER.kiln:CASE.")));
+                 "another project, OTHER.kiln:CASE; of a run at an instant, CASE@TIME.")));
   comparing->add_option("CASES", request.caseNames, "the two cases")->required()->expected(2);
   comparing->add_flag("--all", request.all, "list what is equal, too");
   comparing->add_option("--csv", request.output, "write it as comma-separated text to this file");
+  comparing->add_option("--vtu", request.vtu, "write the difference of their temperatures as a VTU file");
 
   CLI::App* ofCases = app.add_subcommand("cases", "Lists cases, writes them for other projects, or takes them in.");
   ofCases->require_subcommand(1);

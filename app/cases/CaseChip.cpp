@@ -63,7 +63,7 @@ void CaseChip::refresh()
   name_ = QString::fromStdString(own->name);
   margin_.clear();
   bad_ = false;
-  if (const auto worst = worstMargin(state.watches); worst && state.result) {
+  if (const auto worst = worstMargin(state.watches); worst && state.solved()) {
     margin_ = QString::fromStdString(formatMargin(*worst->margin, worst->quantity, preferences_.temperatureUnit()));
     bad_ = *worst->margin < 0;
   }

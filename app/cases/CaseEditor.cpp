@@ -109,7 +109,8 @@ void CaseEditor::addSettings(QVBoxLayout& layout)
   addSettingRows(rows, id_, [&](const Field& field) {
     constexpr std::array<std::string_view, 5> elsewhere{"name", "comment", "kind", "instant", "period"};
     const bool ofSteady = field.stage == Stage::Extent && own->kind != Case::Kind::Steady;
-    const bool nothingToChoose = field.key == "sets" && document_.project().sets.empty();
+    const bool nothingToChoose =
+        field.reference && field.reference->to == Refers::Set && document_.project().sets.empty();
     return field.path == id_ + "." + std::string(field.key) && !ofSteady && !nothingToChoose &&
            std::find(elsewhere.begin(), elsewhere.end(), field.key) == elsewhere.end();
   });

@@ -2,6 +2,7 @@
 #include "cases/CaseGroups.h"
 
 #include "model/Edit.h"
+#include "model/OwnValues.h"
 
 #include <QCoreApplication>
 #include <QStringList>
@@ -124,6 +125,8 @@ void shareWith(Project& project, const std::string& from, const std::vector<std:
       break;
     case CaseShare::Sets:
       own->sets = source.sets;
+      for (const SetChoice& choice : setChoices)
+        own->*choice.set = source.*choice.set;
       break;
     case CaseShare::Comment:
       own->comment = source.comment;

@@ -39,7 +39,7 @@ void GroupChip::refresh(bool folded, std::size_t shown)
   for (const std::string& id : ids) {
     const CaseState& state = document_.knownState(id);
     anyFailed = anyFailed || state.stage == CaseState::Stage::Failed;
-    const auto own = state.result ? worstMargin(state.watches) : std::nullopt;
+    const auto own = state.solved() ? worstMargin(state.watches) : std::nullopt;
     if (own && (!worst || (own->quantity == worst->quantity && *own->margin < *worst->margin)))
       worst = own;
   }

@@ -1,22 +1,18 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "cases/RunEditors.h"
 
+#include "cases/CaseElsewhere.h"
 #include "cases/RunRules.h"
 #include "cases/RunStoring.h"
 #include "fields/BoundField.h"
 #include "fields/FormRows.h"
 #include "fields/SettingRows.h"
-#include "io/ProjectFile.h"
 #include "model/TimeSeries.h"
 
 #include <QCoreApplication>
-#include <QDir>
-#include <QFileDialog>
 #include <QFormLayout>
 #include <QHBoxLayout>
-#include <QInputDialog>
 #include <QMenu>
-#include <QMessageBox>
 #include <QToolButton>
 #include <QVBoxLayout>
 #include <algorithm>
@@ -138,43 +134,20 @@ void addOtherProjectButton(Document& document, const Case& own, QFormLayout& for
   button->setObjectName("startElsewhere");
   button->setText(tr("A case of another project…"));
   QObject::connect(button, &QToolButton::clicked, button, [&document, button, id = own.id] {
-    const QString file =
-        QFileDialog::getOpenFileName(button->window(), tr("The project to start from"), {}, tr("Projects (*.kiln)"));
-    if (!file.isEmpty())
-      askForStart(document, id, file, button->window());
+    const auto from = askForCaseElsewhere(document, tr("Start from another project"), button->window());
+    if (!from)
+      return;
+    document.edit(tr("Start from another project"), [&](Project& project) {
+      StartFromCase start;
+      start.of = from->caseId;
+      start.project = from->project;
+      runOf(project, id).start = std::move(start);
+    });
   });
   form.addRow(QString(), button);
 }
 
 } // namespace
-
-void startElsewhere(Document& document, const std::string& caseId, const QString& file, const std::string& otherCase)
-{
-  const QString beside = QString::fromStdString(document.resultsFolder().parent_path().string());
-  document.edit(tr("Start from another project"), [&](Project& project) {
-    StartFromCase start;
-    start.of = otherCase;
-    start.project = QDir(beside).relativeFilePath(file).toStdString();
-    runOf(project, caseId).start = std::move(start);
-  });
-}
-
-void askForStart(Document& document, const std::string& caseId, const QString& file, QWidget* window)
-{
-  const auto other = loadProject(file.toStdString());
-  if (!other) {
-    QMessageBox::warning(window, tr("Not read"), QString::fromStdString(other.error().sentence()));
-    return;
-  }
-  QStringList names;
-  for (const Case& one : other->cases)
-    names << QString::fromStdString(one.name);
-  bool chosen = false;
-  const QString name = QInputDialog::getItem(window, tr("Start from another project"), tr("Which of its cases?"), names,
-                                             0, false, &chosen);
-  if (chosen && !names.isEmpty())
-    startElsewhere(document, caseId, file, other->cases[static_cast<std::size_t>(names.indexOf(name))].id);
-}
 
 TransientRun usualRun()
 {

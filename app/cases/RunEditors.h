@@ -15,9 +15,4 @@ namespace kiln
 /// How a case runs: steady, or in time with its start, its end rules and its accuracy.
 void addRunEditors(Document& document, Preferences& preferences, const Case& own, QVBoxLayout& layout);
 
-/// Lets a case start from a case of another project; its file is kept as seen from this one.
-void startElsewhere(Document& document, const std::string& caseId, const QString& file, const std::string& otherCase);
-/// Asks which of its cases, or says why the file cannot be read.
-void askForStart(Document& document, const std::string& caseId, const QString& file, QWidget* window);
-
 } // namespace kiln

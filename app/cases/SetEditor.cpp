@@ -101,7 +101,8 @@ void SetEditor::refresh()
   for (const PropertySet& set : document_.project().sets) {
     const auto& cases = document_.project().cases;
     const auto users = std::count_if(cases.begin(), cases.end(), [&](const Case& one) {
-      return std::find(one.sets.begin(), one.sets.end(), set.id) != one.sets.end();
+      const std::vector<std::string> taken = setsOf(one);
+      return std::find(taken.begin(), taken.end(), set.id) != taken.end();
     });
     auto* item =
         new QListWidgetItem(tr("%1 (%2 values, %3 cases)").arg(words(set.name)).arg(set.changes.size()).arg(users));

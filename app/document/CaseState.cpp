@@ -26,15 +26,17 @@ void CaseState::becomeOutOfDate(const QString& why)
 void judge(const Case* own, CaseState& state, const Project& project, const InputHashes& now)
 {
   if (state.stage != CaseState::Stage::Running && state.stage != CaseState::Stage::Failed)
-    state.stage = state.result ? CaseState::Stage::Solved : CaseState::Stage::NeverRun;
-  if (!state.result)
+    state.stage = state.solved() ? CaseState::Stage::Solved : CaseState::Stage::NeverRun;
+  if (!state.solved())
     return;
-  state.outOfDate = state.result->meshHash != now.mesh ? QCoreApplication::translate("CaseState", "mesh and solution")
-                    : state.result->solutionHash != now.solution ? QCoreApplication::translate("CaseState", "solution")
-                                                                 : QString();
+  const std::string& ofMesh = state.result ? state.result->meshHash : state.onDisk->meshHash;
+  const std::string& ofSolution = state.result ? state.result->solutionHash : state.onDisk->solutionHash;
+  state.outOfDate = ofMesh != now.mesh           ? QCoreApplication::translate("CaseState", "mesh and solution")
+                    : ofSolution != now.solution ? QCoreApplication::translate("CaseState", "solution")
+                                                 : QString();
   if (!state.outOfDate.isEmpty() && state.stage == CaseState::Stage::Solved)
     state.stage = CaseState::Stage::OutOfDate;
-  state.watches = readWatches(project, *state.result);
+  state.watches = state.result ? readWatches(project, *state.result) : state.onDisk->watchesOf(project);
   if (own == nullptr || own->kind != Case::Kind::Transient || !state.run.record)
     return;
   for (WatchFigure& figure : state.watches) { // what counts of a run is its worst instant
@@ -52,16 +54,33 @@ void judge(const Case* own, CaseState& state, const Project& project, const Inpu
   }
 }
 
-CaseState storedState(const std::filesystem::path& folder, const Case& one)
+void readWhole(CaseState& state, const Case& one)
+{
+  if (state.result || !state.onDisk)
+    return;
+  if (Expected<CaseResult> result = loadStored(state.onDisk->folder, one)) {
+    state.result = std::make_shared<CaseResult>(std::move(*result));
+  } else { // damaged since
+    state.onDisk.reset();
+    state.stage = CaseState::Stage::Failed;
+    state.message = QString::fromStdString(result.error().sentence());
+  }
+}
+
+CaseState storedState(const std::filesystem::path& folder, const Case& one, std::uintmax_t most)
 {
   CaseState state;
   std::error_code ignored;
   const bool stored = std::filesystem::exists(manifestFile(folder, one.id), ignored);
   if (!stored && one.kind != Case::Kind::Transient)
     return state;
-  if (Expected<CaseResult> result = loadStored(folder, one)) {
+  state.onDisk = loadHead(folder, one.id);
+  if (state.onDisk && state.onDisk->bytes > most) {
+    // read when it is asked for
+  } else if (Expected<CaseResult> result = loadStored(folder, one)) {
     state.result = std::make_shared<CaseResult>(std::move(*result));
   } else if (stored) {
+    state.onDisk.reset();
     state.stage = CaseState::Stage::Failed; // damaged: its case says so
     state.message = QString::fromStdString(result.error().sentence());
   }

@@ -49,6 +49,7 @@ Document::Document(QObject* parent) : QObject(parent)
     instant_.forget();
     emit resultChanged();
   });
+  connect(&otherCase_, &OtherCase::arrived, this, &Document::comparedCaseChanged);
   idle_.setInterval(0);
   connect(&idle_, &QTimer::timeout, this, &Document::refreshPending);
   startEmpty();
@@ -84,6 +85,49 @@ const CaseState& Document::state(const std::string& caseId) const
   if (std::find(pending_.begin(), pending_.end(), caseId) != pending_.end())
     const_cast<Document*>(this)->refreshState(caseId); // only what was put off
   return knownState(caseId);
+}
+
+const CaseState& Document::wholeState(const std::string& caseId) const
+{
+  if (const CaseState& known = state(caseId); !known.result && known.onDisk)
+    const_cast<Document*>(this)->readResult(caseId);
+  return knownState(caseId);
+}
+
+void Document::readResult(const std::string& caseId)
+{
+  const Case* own = findById(project_.cases, caseId);
+  if (own == nullptr)
+    return;
+  readWhole(states_[caseId], *own);
+  std::erase(asked_, caseId);
+  asked_.push_back(caseId);
+}
+
+void Document::keepInMemory(std::uintmax_t bytes)
+{
+  mostKept_ = bytes;
+  dropUnused();
+}
+
+/// Those that were asked for the longest ago go first.
+void Document::dropUnused()
+{
+  std::uintmax_t kept = 0;
+  const ComparedChoice compared = this->compared().choice;
+  for (std::size_t i = asked_.size(); i-- > 0;) {
+    CaseState& state = states_[asked_[i]];
+    const bool needed = asked_[i] == shownCase_ || (compared.project.empty() && asked_[i] == compared.caseId);
+    if (!state.result || !state.onDisk) {
+      asked_.erase(asked_.begin() + static_cast<std::ptrdiff_t>(i));
+      continue;
+    }
+    kept += state.onDisk->bytes;
+    if (needed || kept <= mostKept_)
+      continue;
+    state.result.reset();
+    asked_.erase(asked_.begin() + static_cast<std::ptrdiff_t>(i));
+  }
 }
 
 const CaseState& Document::knownState(const std::string& caseId) const
@@ -125,6 +169,7 @@ Expected<void> Document::open(const std::filesystem::path& file)
 void Document::take(Project project)
 {
   states_.clear();
+  asked_.clear();
   instant_ = {};
   shapes_ = {};
   selection_.forget();
@@ -144,9 +189,15 @@ void Document::loadStoredResults()
 {
   if (file_.empty())
     return;
-  for (const Case& one : project_.cases)
-    states_[one.id] = storedState(resultsFolder(), one);
-  if (std::none_of(states_.begin(), states_.end(), [](const auto& one) { return one.second.result != nullptr; }))
+  std::uintmax_t room = mostKept_;
+  for (const Case& one : project_.cases) {
+    CaseState& state = states_[one.id] = storedState(resultsFolder(), one, room);
+    if (!state.result || !state.onDisk)
+      continue;
+    room -= std::min(room, state.onDisk->bytes);
+    asked_.push_back(one.id);
+  }
+  if (std::none_of(states_.begin(), states_.end(), [](const auto& one) { return one.second.solved(); }))
     if (Expected<StoredMesh> stored = loadMesh(meshFile(resultsFolder())))
       shapes_.setPrepared(std::make_shared<Mesh>(std::move(stored->mesh)), stored->hash);
 }
@@ -225,6 +276,8 @@ void Document::refreshShown()
   refreshFindings();
   emit projectChanged();
   emit resultChanged();
+  followCompared();
+  dropUnused();
   light();
 }
 
@@ -248,7 +301,7 @@ void Document::refreshState(const std::string& caseId)
   std::erase(pending_, caseId);
   CaseState& state = states_[caseId];
   const Case* own = findById(project_.cases, caseId);
-  if (!state.result || caseId == shownCase_) {
+  if (!state.solved() || caseId == shownCase_) {
     judge(own, state, shownProject_, hashes_);
   } else if (const auto project = own != nullptr ? projectForCase(project_, *own) : Expected<Project>(project_)) {
     InputHashes now = inputHashes(*project);
@@ -263,10 +316,11 @@ void Document::refreshState(const std::string& caseId)
 /// A run is as current as what it started from.
 void Document::judgeStart(const Case* own, CaseState& state) const
 {
-  if (own == nullptr || !state.result || !state.outOfDate.isEmpty())
+  if (own == nullptr || !state.solved() || !state.outOfDate.isEmpty())
     return;
+  const std::string& from = state.result ? state.result->startIdentity : state.onDisk->startIdentity;
   const auto start = currentStartIdentity(project_, *own, resultsFolder());
-  if (start && *start == state.result->startIdentity)
+  if (start && *start == from)
     return;
   state.becomeOutOfDate(tr("what it starts from"));
 }
@@ -332,6 +386,9 @@ void Document::setResult(const std::string& caseId, std::shared_ptr<const CaseRe
 {
   CaseState& state = states_[caseId];
   state.result = std::move(result);
+  state.onDisk = loadHead(resultsFolder(), caseId);
+  std::erase(asked_, caseId);
+  asked_.push_back(caseId);
   instant_.toEnd(caseId);
   state.stage = CaseState::Stage::Solved;
   state.message.clear();
@@ -339,6 +396,7 @@ void Document::setResult(const std::string& caseId, std::shared_ptr<const CaseRe
   refreshState(caseId);
   refreshFindings();
   emit resultChanged();
+  dropUnused();
   light();
 }
 

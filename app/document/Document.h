@@ -2,7 +2,9 @@
 #pragma once
 
 #include "document/CaseState.h"
+#include "document/ComparedWith.h"
 #include "document/Lighting.h"
+#include "document/OtherCase.h"
 #include "document/Selection.h"
 #include "document/ShownDifference.h"
 #include "document/ShownInstant.h"
@@ -54,7 +56,12 @@ public:
   [[nodiscard]] const CaseState& state(const std::string& caseId) const;
   /// The same as it was last found out, at no cost: for what is drawn of many cases. A change is told.
   [[nodiscard]] const CaseState& knownState(const std::string& caseId) const;
-  [[nodiscard]] const CaseState& shownState() const { return state(shownCase_); }
+  [[nodiscard]] const CaseState& shownState() const { return wholeState(shownCase_); }
+  /// The same with its result, which is read now where it only lay on the disk.
+  [[nodiscard]] const CaseState& wholeState(const std::string& caseId) const;
+  /// Results that are neither shown nor compared stay in memory up to this size of their files; others are read again
+  /// when they are asked for. B
+  void keepInMemory(std::uintmax_t bytes);
   /// Figures of the shown case where the playhead stands; nullptr without a result.
   [[nodiscard]] const ShownFigures* shownFigures() const;
   /// Only its temperatures, quickly.
@@ -65,10 +72,14 @@ public:
   [[nodiscard]] QString instantText() const;
   /// " · quick look" where the shown figures come from elements of first order; else nothing.
   [[nodiscard]] QString quickLookText() const;
-  /// The case that the shown one is compared with, kept with it; empty where there is no other.
-  [[nodiscard]] const std::string& comparedCase() const;
-  void compareWith(const std::string& caseId);
-  /// Its result, with temperatures at the playhead of the shown case where both run in time, else at their end.
+  /// What the shown case is compared with, kept with it: another case, of this or of another project, or an instant of
+  /// its own run.
+  [[nodiscard]] ComparedWith compared() const;
+  void compareWith(const ComparedChoice& choice);
+  /// As its case sees it. Fails where there is none, or not yet.
+  [[nodiscard]] Expected<Project> comparedProject() const;
+  /// Its result, with temperatures at its instant, or at the playhead of the shown case where both run in time, else at
+  /// their end.
   [[nodiscard]] DifferentSide comparedSide() const;
   /// How much hotter the compared case is than the shown one; nullptr where that is not to be had.
   [[nodiscard]] std::shared_ptr<const DifferenceField> difference() const;
@@ -187,6 +198,9 @@ private:
   void refreshFindings();
   void light();
   void loadStoredResults();
+  void followCompared();
+  void readResult(const std::string& caseId);
+  void dropUnused();
 
   /// The numbers of the shown project, found once an edit.
   struct Numbers {
@@ -199,6 +213,8 @@ private:
   mutable ShownDifference difference_;
   mutable DifferentSide comparedAt_; ///< the compared case at an instant, while both stay
   mutable std::optional<double> comparedTime_;
+  OtherCase otherCase_;
+  ComparedChoice comparedNow_;
   QTimer rest_; ///< since the playhead moved
   Project project_, shownProject_;
   std::filesystem::path file_;
@@ -211,6 +227,8 @@ private:
   std::map<std::string, CaseState> states_;
   std::vector<std::string> pending_; ///< cases whose state is to be found out, when there is time
   QTimer idle_;
+  std::uintmax_t mostKept_ = 64'000'000;
+  std::vector<std::string> asked_; ///< cases whose results are in memory, the one that was asked for last at the end
   ShownShapes shapes_;
   InputHashes hashes_; // of the shown case
   std::vector<Finding> findings_;

@@ -170,6 +170,16 @@ LedgerRow linkRow(const Project& project, const ShownFigures* result, const Link
   return row;
 }
 
+/// What passes where a contact is switched off depends on whether its parts touch.
+QString contactText(const Contact& contact, const SetText& set)
+{
+  const QString own = std::visit(set, contact.exchange);
+  if (!contact.muted)
+    return own;
+  return std::holds_alternative<Gap>(contact.exchange) ? tr("off: %1").arg(own)
+                                                       : tr("off, heat passes freely: %1").arg(own);
+}
+
 /// A contact of a part of an interface.
 /// \param result  of this very geometry, may be nullptr: heat by face is only known of it
 LedgerRow pieceRow(const Project& project, const ContactPiece& piece, const SetText& set, const CaseResult* result)
@@ -180,7 +190,9 @@ LedgerRow pieceRow(const Project& project, const ContactPiece& piece, const SetT
   row.partA = piece.contact->partA;
   row.partB = piece.contact->partB;
   row.name = QString::fromStdString(piece.contact->name);
-  row.set = std::visit(set, piece.contact->exchange);
+  row.set = contactText(*piece.contact, set);
+  row.canMute = true;
+  row.muted = piece.contact->muted;
   if (const Surface* surface = findById(project.surfaces, piece.contact->surface))
     row.set += tr(" on ") + QString::fromStdString(surface->name);
   if (piece.area > 0)
@@ -213,7 +225,9 @@ LedgerBand contactsBand(const Document& document, const Project& project, const 
     row.partB = b;
     const Contact* contact = findContact(project, row.partA, row.partB);
     row.id = contact != nullptr ? contact->id : pairId(row.partA, row.partB);
-    row.set = contact != nullptr ? std::visit(set, contact->exchange) : tr("perfect, because not set");
+    row.set = contact != nullptr ? contactText(*contact, set) : tr("perfect, because not set");
+    row.canMute = contact != nullptr;
+    row.muted = contact != nullptr && contact->muted;
     if (area)
       row.set += " · " + QString::fromStdString(formatQuantity(*area, Quantity::Area, {}, 3));
     for (const ContactFigure& figure : figures)
@@ -236,7 +250,8 @@ LedgerBand contactsBand(const Document& document, const Project& project, const 
     if (piece.contact != nullptr && !piece.contact->surface.empty())
       band.rows.push_back(pieceRow(project, piece, set, solved));
   for (const Contact& contact : project.contacts) { // a second one of a pair that has no part of its own yet
-    if (contact.surface.empty() && &contact != findContact(project, contact.partA, contact.partB) &&
+    const bool another = contact.surface.empty() && &contact != findContact(project, contact.partA, contact.partB);
+    if ((another || (contact.muted && !contact.surface.empty())) &&
         touch(geometry, geometry.partIndex(contact.partA), geometry.partIndex(contact.partB)))
       band.rows.push_back(pieceRow(project, {{}, &contact}, set, nullptr));
   }

@@ -1,12 +1,13 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "scene/BesideCanvas.h"
 
-#include "model/OwnValues.h"
+#include "scene/WipeLine.h"
 
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QToolButton>
 #include <QVBoxLayout>
+#include <algorithm>
 
 namespace kiln
 {
@@ -41,7 +42,7 @@ BesideCanvas::BesideCanvas(Document& document, SceneCanvas& main, QWidget* paren
   connect(&main_, &SceneCanvas::cameraMoved, this, &BesideCanvas::takeCamera);
   connect(tied_, &QToolButton::toggled, this, &BesideCanvas::takeCamera);
   connect(canvas_, &SceneCanvas::cameraMoved, this, [this] {
-    if (following_ || !tied_->isChecked() || isHidden())
+    if (following_ || !isTied() || isHidden())
       return;
     following_ = true;
     main_.followCamera(*canvas_);
@@ -50,9 +51,27 @@ BesideCanvas::BesideCanvas(Document& document, SceneCanvas& main, QWidget* paren
   });
 }
 
+bool BesideCanvas::isTied() const { return line_ != nullptr || tied_->isChecked(); }
+
+void BesideCanvas::wipe(const WipeLine* line)
+{
+  line_ = line;
+  tied_->setVisible(line == nullptr);
+  constexpr QSize least(160, 120);
+  canvas_->setMinimumSize(line == nullptr ? least : QSize(1, 1));
+  if (line == nullptr) {
+    canvas_->setLeftPart(0);
+  } else {
+    const int right = std::max(1, main_.width() - line->at());
+    setGeometry(line->at(), 0, right, main_.height());
+    canvas_->setLeftPart(double(line->at()) / right);
+  }
+  takeCamera();
+}
+
 void BesideCanvas::takeCamera()
 {
-  if (following_ || !tied_->isChecked() || isHidden())
+  if (following_ || !isTied() || isHidden())
     return;
   following_ = true;
   canvas_->followCamera(main_);
@@ -67,8 +86,7 @@ void BesideCanvas::refreshSource(ColorBy by, const std::map<std::string, PartLoo
     source.mesh = {side.result, &side.result->mesh};
     source.unknowns = {side.result, &side.result->unknowns};
     source.temperature = side.kelvin;
-    const Case* own = findById(document_.project().cases, document_.comparedCase());
-    const auto project = own != nullptr ? projectForCase(document_.project(), *own) : tl::unexpected(Failure{});
+    const auto project = document_.comparedProject();
     if (const auto wanted = resultFieldOf(by); wanted && project)
       source.field = std::make_shared<PartwiseField>(fieldValues(*project, *side.result, *side.kelvin, *wanted));
   }
@@ -105,17 +123,18 @@ void BesideCanvas::refreshColors(const Coloring& main)
 
 void BesideCanvas::refreshCaption()
 {
-  const Case* own = findById(document_.project().cases, document_.comparedCase());
-  if (own == nullptr)
+  const ComparedWith other = document_.compared();
+  if (other.name.isEmpty())
     return caption_->setText(tr("There is no other case"));
-  const CaseState& state = document_.state(own->id);
-  QString text = QString::fromStdString(own->name);
-  if (!state.result)
+  if (other.state == nullptr)
+    return caption_->setText(other.name + ": " + other.problem);
+  QString text = other.name;
+  if (!other.state->result)
     text += tr(": not solved yet");
-  else if (state.result->transient)
+  else if (other.state->result->transient && !other.instant)
     text += ", " + document_.instantText();
-  if (!state.outOfDate.isEmpty())
-    text += tr(" · out of date: %1").arg(state.outOfDate);
+  if (!other.state->outOfDate.isEmpty())
+    text += tr(" · out of date: %1").arg(other.state->outOfDate);
   caption_->setText(text);
 }
 

@@ -13,6 +13,8 @@ class QToolButton;
 namespace kiln
 {
 
+class WipeLine;
+
 /// The compared case beside the shown one: drawn the same way, with the same camera (unless it is let loose) and the
 /// same scale, at the same instant.
 class BesideCanvas : public QWidget
@@ -27,6 +29,8 @@ public:
   /// \param looks  by id of part
   void refreshSource(ColorBy by, const std::map<std::string, PartLook>& looks);
   void refreshColors(const Coloring& main);
+  /// Stands over the right part of the main view and looks at the same, instead of beside it; nullptr: not any more.
+  void wipe(const WipeLine* line);
   /// Lowest and highest value of what is drawn; nothing without a result.
   [[nodiscard]] std::optional<std::pair<double, double>> range() const { return canvas_->drawnRange(); }
 
@@ -36,6 +40,7 @@ signals:
 
 private:
   void takeCamera();
+  [[nodiscard]] bool isTied() const;
   void refreshCaption();
 
   Document& document_;
@@ -43,6 +48,7 @@ private:
   SceneCanvas* canvas_;
   QLabel* caption_;
   QToolButton* tied_;
+  const WipeLine* line_ = nullptr; ///< that it stands right of; nullptr: beside the main view
   bool following_ = false;
 };
 

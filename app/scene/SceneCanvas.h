@@ -65,6 +65,8 @@ public:
   [[nodiscard]] Vec3 eye() const;
   /// Looks as another canvas does.
   void followCamera(const SceneCanvas& other);
+  /// It is the right part of a view whose left part is as wide as this many of its own widths: 0, it is a whole one.
+  void setLeftPart(double widths);
 
 public slots:
   void fit();
@@ -111,6 +113,7 @@ private:
   QPointF pressedAt_, lastAt_;
   QRubberBand* band_ = nullptr;
   bool dragging_ = false;
+  double leftPart_ = 0;
   bool framed_ = true; ///< the whole model is in view until the user moves the camera
 };
 

@@ -15,7 +15,7 @@ namespace
 struct TetCut {
   std::array<double, 4> height{};
   std::array<Vec3, 4> place;
-  std::array<Index, 4> unknown{};
+  std::array<UnknownId, 4> unknown{};
 
   /// Corners of the cut polygon, three or four, in order.
   template <class Corner>
@@ -62,13 +62,13 @@ void SceneModel::setSource(Source source)
   halfPlate_ = share * (high - low).norm();
 }
 
-bool SceneModel::isFar(std::int32_t node) const
+bool SceneModel::isFar(NodeId node) const
 {
   const SectionFrame& frame = source_.mesh->geometry.section;
   return frame.is() && source_.mesh->nodes[at(node)][frame.across] > frame.at;
 }
 
-Vec3 SceneModel::drawnPlace(std::int32_t node) const
+Vec3 SceneModel::drawnPlace(NodeId node) const
 {
   const SectionFrame& frame = source_.mesh->geometry.section;
   Vec3 place = source_.mesh->placeOf(node);
@@ -98,7 +98,7 @@ DrawnSurface SceneModel::skin(const std::vector<PartLook>& looks, PartLook wante
         continue;
       Triangle drawn{};
       for (std::size_t i = 0; i < 3; ++i) {
-        const Index unknown = source_.unknowns->ofTriangle[t][side][i];
+        const UnknownId unknown = source_.unknowns->ofTriangle[t][side][i];
         int& point = pointOf[2 * at(unknown) + (isFar(mesh.triangles[t][i]) ? 1 : 0)];
         if (point < 0 || surface.pointPart[at(point)] != part) {
           point = static_cast<int>(surface.points.size());
@@ -137,9 +137,9 @@ void SceneModel::recolor(DrawnSurface& surface) const
   surface.temperatures.clear();
   surface.values.clear();
   if (source_.temperature && !source_.temperature->empty())
-    fill(surface.temperatures, [&](Index unknown, int) { return (*source_.temperature)[at(unknown)]; });
+    fill(surface.temperatures, [&](UnknownId unknown, int) { return (*source_.temperature)[at(unknown)]; });
   if (source_.field && !source_.field->empty())
-    fill(surface.values, [&](Index unknown, PartId part) { return source_.field->at(unknown, part); });
+    fill(surface.values, [&](UnknownId unknown, PartId part) { return source_.field->at(unknown, part); });
 }
 
 DrawnSurface SceneModel::allFaces() const
@@ -149,8 +149,10 @@ DrawnSurface SceneModel::allFaces() const
     return surface;
   const Mesh& mesh = *source_.mesh;
   for (std::size_t node = 0; node < mesh.nodes.size(); ++node)
-    surface.points.push_back(drawnPlace(static_cast<std::int32_t>(node)));
-  surface.triangles = mesh.triangles;
+    surface.points.push_back(drawnPlace(NodeId(node)));
+  surface.triangles.reserve(mesh.triangles.size());
+  for (const NodeTriangle& own : mesh.triangles)
+    surface.triangles.push_back({own[0], own[1], own[2]});
   surface.face.assign(mesh.triangleFace.begin(), mesh.triangleFace.end());
   for (const FaceId face : surface.face)
     surface.part.push_back(mesh.geometry.faces[at(face)].parts[0]);

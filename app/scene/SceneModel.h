@@ -38,7 +38,7 @@ struct PickedPoint {
 
 /// Where a drawn point gets its temperature: between two unknowns.
 struct PointBlend {
-  Index from = 0, to = 0;
+  UnknownId from, to;
   float share = 0; ///< 0 at from, 1 at to
 };
 
@@ -96,7 +96,7 @@ public:
   [[nodiscard]] DrawnSurface section(const std::vector<PartLook>& looks, const SectionPlane& plane) const;
 
   /// Where a node is drawn: a section model is a thin plate, whatever its depth.
-  [[nodiscard]] Vec3 drawnPlace(std::int32_t node) const;
+  [[nodiscard]] Vec3 drawnPlace(NodeId node) const;
 
   /// Low and high corner of the whole model.
   [[nodiscard]] std::pair<Vec3, Vec3> bounds() const;
@@ -106,7 +106,7 @@ public:
 
 private:
   /// Does a node lie on the far side of a section model?
-  [[nodiscard]] bool isFar(std::int32_t node) const;
+  [[nodiscard]] bool isFar(NodeId node) const;
   void addSectionEdges(const std::vector<PartLook>& looks, const SectionPlane& plane, DrawnSurface& surface) const;
 
   Source source_;

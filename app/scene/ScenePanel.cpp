@@ -8,6 +8,7 @@
 #include "scene/Legend.h"
 #include "scene/PlaceHandles.h"
 #include "scene/SceneOverlay.h"
+#include "scene/WipeLine.h"
 
 #include <QComboBox>
 #include <QHBoxLayout>
@@ -38,23 +39,24 @@ std::optional<std::pair<double, double>> rangeOf(const std::vector<double>& valu
 ScenePanel::ScenePanel(Document& document, Preferences& preferences, QWidget* parent)
     : QWidget(parent), document_(document), preferences_(preferences), canvas_(new SceneCanvas),
       overlay_(new SceneOverlay(*canvas_)), handles_(new PlaceHandles(document, *canvas_, *overlay_)),
-      coloring_(document), beside_(new BesideCanvas(document, *canvas_)), legendRoom_(new QWidget),
-      legend_(new Legend(canvas_)), colorBy_(new QComboBox), sectionAxis_(new QComboBox),
-      sectionAt_(new QSlider(Qt::Horizontal))
+      coloring_(document), beside_(new BesideCanvas(document, *canvas_)), both_(new QSplitter(Qt::Horizontal)),
+      wipeLine_(new WipeLine(*canvas_)), legendRoom_(new QWidget), legend_(new Legend(canvas_)),
+      colorBy_(new QComboBox), sectionAxis_(new QComboBox), sectionAt_(new QSlider(Qt::Horizontal))
 {
   auto* layout = new QVBoxLayout(this);
   layout->setContentsMargins(0, 0, 0, 0);
   layout->setSpacing(0);
   layout->addWidget(makeTools());
-  auto* both = new QSplitter(Qt::Horizontal);
-  both->addWidget(canvas_);
-  both->addWidget(beside_);
-  both->setChildrenCollapsible(false);
+  both_->addWidget(canvas_);
+  both_->addWidget(beside_);
+  both_->setChildrenCollapsible(false);
   beside_->hide();
+  wipeLine_->hide();
+  connect(wipeLine_, &WipeLine::moved, this, [this] { beside_->wipe(wipeLine_); });
   legendRoom_->hide();
   auto* views = new QHBoxLayout;
   views->setSpacing(0);
-  views->addWidget(both, 1);
+  views->addWidget(both_, 1);
   views->addWidget(legendRoom_);
   layout->addLayout(views, 1);
   connect(beside_, &BesideCanvas::cameraGiven, this, &ScenePanel::placeOverlays);
@@ -83,7 +85,7 @@ ScenePanel::ScenePanel(Document& document, Preferences& preferences, QWidget* pa
       changeField();
   });
   connect(&document, &Document::caseStateChanged, this, [this](const std::string& id) {
-    if ((colorBy() == ColorBy::Difference || !beside_->isHidden()) && id == document_.comparedCase())
+    if ((colorBy() == ColorBy::Difference || !beside_->isHidden()) && document_.compared().is(id))
       changeField();
   });
   connect(&document, &Document::selectionChanged, this, &ScenePanel::showSelection);
@@ -103,7 +105,7 @@ QWidget* ScenePanel::makeTools()
   tools->setAttribute(Qt::WA_StyledBackground);
   auto* row = new QHBoxLayout(tools);
   row->setContentsMargins(6, 3, 6, 3);
-  row->setSpacing(2);
+  row->setSpacing(1);
   const auto button = [&](const QString& text, const QString& tip, const char* name, auto&& action) {
     auto* tool = new QToolButton;
     tool->setText(text);
@@ -121,14 +123,21 @@ QWidget* ScenePanel::makeTools()
          [this] { canvas_->lookAlong(Vec3(-1, 0, 0), Vec3(0, 0, 1)); });
   button(tr("Top"), tr("Look from above (Ctrl+4)"), "viewTop",
          [this] { canvas_->lookAlong(Vec3(0, 0, -1), Vec3(0, 1, 0)); });
-  move_ = button(tr("Move"), tr("Arrows on the selected part that move it"), "moveTool",
+  move_ = button("✥", tr("Arrows on the selected part that move it"), "moveTool",
                  [this] { overlay_->setHandles(move_->isChecked() ? handles_ : nullptr); });
+  move_->setAccessibleName(move_->toolTip());
   move_->setCheckable(true);
   move_->setChecked(true);
-  besideTool_ = button("◫", tr("The compared case beside the shown one (Ctrl+B); choose it on What differs"),
-                       "besideTool", [this] { showBeside(besideTool_->isChecked()); });
-  besideTool_->setAccessibleName(besideTool_->toolTip());
-  besideTool_->setCheckable(true);
+  const auto compareButton = [&](const QString& text, const QString& tip, const char* name, Compare how) {
+    QToolButton* tool = button(text, tip, name, [this, how] { compare(how_ == how ? Compare::Alone : how); });
+    tool->setAccessibleName(tip);
+    tool->setCheckable(true);
+    return tool;
+  };
+  besideTool_ = compareButton("◫", tr("The compared case beside the shown one (Ctrl+B); choose it on What differs"),
+                              "besideTool", Compare::Beside);
+  wipeTool_ = compareButton("◧", tr("The compared case behind a line across the shown one (Ctrl+Alt+B)"), "wipeTool",
+                            Compare::Wipe);
   row->addStretch();
 
   sectionAxis_->addItems({tr("Closed"), tr("Cut in x"), tr("Cut in y"), tr("Cut in z")});
@@ -138,7 +147,7 @@ QWidget* ScenePanel::makeTools()
   sectionAt_->setValue(sliderSteps / 2);
   sectionAt_->setObjectName("sectionAt");
   sectionAt_->setAccessibleName(tr("Place of the section plane"));
-  sectionAt_->setFixedWidth(80);
+  sectionAt_->setFixedWidth(64);
   sectionAt_->setVisible(false);
   const auto apply = [this] {
     setSection(sectionAxis_->currentIndex() - 1, sectionAt_->value() / double(sliderSteps));
@@ -156,7 +165,7 @@ QWidget* ScenePanel::makeTools()
   for (QComboBox* box : {sectionAxis_, colorBy_}) { // as wide as their words where there is room
     box->setMaximumWidth(box->sizeHint().width());
     box->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
-    box->setMinimumContentsLength(4);
+    box->setMinimumContentsLength(3);
     box->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
   }
   return tools;
@@ -171,6 +180,10 @@ void ScenePanel::applyTheme()
 void ScenePanel::placeOverlays()
 {
   overlay_->resize(canvas_->size());
+  if (how_ == Compare::Wipe) {
+    wipeLine_->place();
+    beside_->wipe(wipeLine_);
+  }
   constexpr int margin = 10;
   legendRoom_->setFixedWidth(legend_->width() + 2 * margin);
   QWidget* room = legendRoom_->isHidden() ? static_cast<QWidget*>(canvas_) : legendRoom_;
@@ -314,17 +327,26 @@ void ScenePanel::refreshBeside()
     beside_->refreshSource(colorBy(), looks_);
 }
 
-void ScenePanel::showBeside(bool on)
+void ScenePanel::compare(Compare how)
 {
-  besideTool_->setChecked(on);
-  beside_->setVisible(on);
-  legendRoom_->setVisible(on);
+  how_ = how;
+  besideTool_->setChecked(how == Compare::Beside);
+  wipeTool_->setChecked(how == Compare::Wipe);
+  if (how == Compare::Wipe)
+    beside_->setParent(canvas_);
+  else if (beside_->parentWidget() != both_)
+    both_->addWidget(beside_);
+  beside_->setVisible(how != Compare::Alone);
+  wipeLine_->setVisible(how == Compare::Wipe);
+  legendRoom_->setVisible(how != Compare::Alone);
+  beside_->wipe(how == Compare::Wipe ? wipeLine_ : nullptr);
   placeOverlays();
-  if (auto* both = qobject_cast<QSplitter*>(beside_->parentWidget()); both != nullptr && on)
-    both->setSizes({width() / 2, width() / 2});
-  if (on)
+  if (how == Compare::Beside)
+    both_->setSizes({width() / 2, width() / 2});
+  if (how != Compare::Alone)
     beside_->canvas().setBackground(theme().scene, theme().sceneLine);
   refreshColors();
+  emit compareChanged();
   QTimer::singleShot(0, canvas_, &SceneCanvas::fit); // its shape is another then
 }
 

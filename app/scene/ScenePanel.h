@@ -10,6 +10,7 @@
 
 class QComboBox;
 class QSlider;
+class QSplitter;
 class QToolButton;
 
 namespace kiln
@@ -19,6 +20,7 @@ class BesideCanvas;
 class Legend;
 class PlaceHandles;
 class SceneOverlay;
+class WipeLine;
 
 /// The centre of the window: the canvas with its tools, legend, flags and read-out, fed from the document.
 class ScenePanel : public QWidget
@@ -26,11 +28,15 @@ class ScenePanel : public QWidget
   Q_OBJECT
 
 public:
+  /// The compared case beside the shown one, or behind a line across it that is moved.
+  enum class Compare { Alone, Beside, Wipe };
+
   ScenePanel(Document& document, Preferences& preferences, QWidget* parent = nullptr);
 
   [[nodiscard]] SceneCanvas& canvas() { return *canvas_; }
   [[nodiscard]] const PlaceHandles& handles() const { return *handles_; }
   [[nodiscard]] SceneOverlay& overlay() { return *overlay_; }
+  [[nodiscard]] Compare comparing() const { return how_; }
 
 public slots:
   void applyTheme();
@@ -45,14 +51,16 @@ public slots:
   void askForTwoPlaces();
   /// The next click gives a place.
   void askForPlace();
+  /// The next click near an edge that is an arc gives its centre as a place.
+  void askForArc();
   /// The next click in the scene gives the nearest edge of the face there.
   void askForEdge();
-  /// The compared case beside the shown one.
-  void showBeside(bool on);
+  void compare(Compare how);
   /// By the order of ColorBy.
   void setColorBy(int index);
 
 signals:
+  void compareChanged();
   void twoPlacesPicked(const kiln::Vec3& from, const kiln::Vec3& to);
   void placePicked(const kiln::Vec3& place);
   /// Names of the two faces that meet there.
@@ -62,7 +70,7 @@ protected:
   void keyPressEvent(QKeyEvent* event) override;
 
 private:
-  enum class Asking { Nothing, Place, TwoPlaces, Edge };
+  enum class Asking { Nothing, Place, Arc, TwoPlaces, Edge };
   void startAsking(Asking what);
   void pickPlace(const std::optional<PickedPoint>& picked);
   void stopAsking();
@@ -93,8 +101,11 @@ private:
   QToolButton* move_ = nullptr; ///< whether the handles show
   SceneColoring coloring_;
   BesideCanvas* beside_;
-  QToolButton* besideTool_ = nullptr; ///< whether it shows
-  QWidget* legendRoom_;               ///< where the legend stands beside two views: on one it would hide a third of it
+  QSplitter* both_;
+  WipeLine* wipeLine_;
+  Compare how_ = Compare::Alone;
+  QToolButton *besideTool_ = nullptr, *wipeTool_ = nullptr; ///< whether it shows, and how
+  QWidget* legendRoom_; ///< where the legend stands beside two views: on one it would hide a third of it
   Legend* legend_;
   QComboBox* colorBy_;
   QComboBox* sectionAxis_;

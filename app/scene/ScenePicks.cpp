@@ -2,6 +2,7 @@
 //
 // What the pointer does in the scene: reading, picking faces, asking for places and edges, the menu under it.
 #include "mesh/FaceNeighbours.h"
+#include "mesh/RoundEdge.h"
 #include "results/EdgeProfile.h"
 #include "scene/SceneOverlay.h"
 #include "scene/ScenePanel.h"
@@ -20,6 +21,8 @@ void ScenePanel::hover(const std::optional<PickedPoint>& picked)
     return overlay_->setHover(tr("Click near the edge, on one of its faces (Esc gives up)"));
   if (asking_ == Asking::Place)
     return overlay_->setHover(tr("Click the place to watch (Esc gives up)"));
+  if (asking_ == Asking::Arc)
+    return overlay_->setHover(tr("Click near an edge that is an arc (Esc gives up)"));
   if (asking_ == Asking::TwoPlaces)
     return overlay_->setHover(firstEnd_ ? tr("Click where the line ends (Esc gives up)")
                                         : tr("Click where the line begins (Esc gives up)"));
@@ -46,6 +49,8 @@ void ScenePanel::hover(const std::optional<PickedPoint>& picked)
 }
 
 void ScenePanel::askForPlace() { startAsking(Asking::Place); }
+
+void ScenePanel::askForArc() { startAsking(Asking::Arc); }
 
 void ScenePanel::askForTwoPlaces() { startAsking(Asking::TwoPlaces); }
 
@@ -84,6 +89,16 @@ void ScenePanel::pickPlace(const std::optional<PickedPoint>& picked)
   if (asking_ == Asking::Place) {
     stopAsking();
     emit placePicked(picked->place);
+    return;
+  }
+  if (asking_ == Asking::Arc) {
+    const auto mesh = canvas_->model().source().mesh;
+    const auto edge =
+        mesh && picked->face >= 0 ? roundEdgeNear(*mesh, picked->face, picked->place) : std::optional<RoundEdge>();
+    if (!edge)
+      return overlay_->setHover(tr("That edge is no arc: click near another one (Esc gives up)"));
+    stopAsking();
+    emit placePicked(edge->centre);
     return;
   }
   if (!firstEnd_) {

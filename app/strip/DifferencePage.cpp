@@ -1,8 +1,9 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "strip/DifferencePage.h"
 
+#include "cases/CaseElsewhere.h"
 #include "fields/FormRows.h"
-#include "model/OwnValues.h"
+#include "fields/QuantityField.h"
 #include "strip/StripTable.h"
 #include "strip/TableText.h"
 
@@ -24,6 +25,7 @@ namespace
 {
 
 constexpr int idRole = Qt::UserRole + 1;
+const QString elsewhere = "/elsewhere", asked = "/ask"; // no ids of cases
 
 QString words(const std::string& text) { return QString::fromStdString(text); }
 
@@ -37,6 +39,7 @@ void setHead(QTableWidget& table, const QStringList& names)
 
 DifferencePage::DifferencePage(Document& document, Preferences& preferences, QWidget* parent)
     : QWidget(parent), document_(document), preferences_(preferences), other_(new QComboBox),
+      instantWord_(quietLabel(tr("at"))), instant_(new QuantityField(Quantity::Time, Range::Any)),
       all_(new QCheckBox(tr("also what is equal"))), notes_(quietLabel({})),
       inputs_(makeStripTable("differentInputs", tr("What was set"))),
       figures_(makeStripTable("differentFigures", tr("What came out")))
@@ -52,6 +55,17 @@ DifferencePage::DifferencePage(Document& document, Preferences& preferences, QWi
   other_->setAccessibleName(tr("Case to compare with"));
   word->setBuddy(other_);
   head->addWidget(other_);
+  instantWord_->setWordWrap(false);
+  instantWord_->setBuddy(instant_);
+  head->addWidget(instantWord_);
+  instant_->setObjectName("comparedInstant");
+  instant_->setAccessibleName(tr("Instant of the case to compare with"));
+  instant_->setToolTip(tr("An instant of its run, such as “2 h”; empty: its end, and in the scene the instant shown"));
+  instant_->setPlaceholderText(tr("its end"));
+  instant_->setOptional(true);
+  constexpr int instantWidth = 90;
+  instant_->setMaximumWidth(instantWidth);
+  head->addWidget(instant_);
   all_->setObjectName("comparedAll");
   head->addWidget(all_);
   notes_->setObjectName("comparedNotes");
@@ -75,8 +89,14 @@ DifferencePage::DifferencePage(Document& document, Preferences& preferences, QWi
   both->setStretchFactor(0, 1);
   both->setStretchFactor(1, 1);
   layout->addWidget(both, 1);
-  connect(other_, &QComboBox::activated, this,
-          [this] { document_.compareWith(other_->currentData().toString().toStdString()); });
+  connect(other_, &QComboBox::activated, this, &DifferencePage::choose);
+  const auto setInstant = [this](const std::optional<Number>& instant) {
+    ComparedChoice choice = document_.compared().choice;
+    choice.instant = instant;
+    document_.compareWith(choice);
+  };
+  connect(instant_, &QuantityField::committed, this, [setInstant](const Number& instant) { setInstant(instant); });
+  connect(instant_, &QuantityField::cleared, this, [setInstant] { setInstant(std::nullopt); });
   connect(&document, &Document::comparedCaseChanged, this, &DifferencePage::refresh);
   connect(all_, &QCheckBox::toggled, this, &DifferencePage::refresh);
   for (QTableWidget* table : {inputs_, figures_})
@@ -93,27 +113,77 @@ void DifferencePage::showEvent(QShowEvent* event)
   refresh();
 }
 
-/// Every other case; the one that was chosen stays.
+/// Every other case, what was chosen of another project, and the shown one where it has more than one instant.
 void DifferencePage::fillChoice()
 {
-  const QString chosen = QString::fromStdString(document_.comparedCase());
+  const ComparedWith now = document_.compared();
+  const QSignalBlocker quiet(other_);
   other_->clear();
   for (const Case& one : document_.project().cases)
     if (one.id != document_.shownCase())
       other_->addItem(words(one.name), words(one.id));
-  other_->setCurrentIndex(std::max(0, other_->findData(chosen)));
+    else if (document_.shownState().run.record)
+      other_->addItem(tr("%1 itself, at another instant").arg(words(one.name)), words(one.id));
+  if (!now.choice.project.empty())
+    other_->addItem(now.name, elsewhere);
+  other_->addItem(tr("A case of another project…"), asked);
+  other_->setCurrentIndex(now.choice.project.empty() ? std::max(0, other_->findData(words(now.choice.caseId)))
+                                                     : other_->findData(elsewhere));
+  const bool runs = now.state != nullptr && now.state->run.record != nullptr;
+  instant_->setVisible(runs);
+  instantWord_->setVisible(runs);
+  instant_->setNumber(now.choice.instant);
 }
 
-std::optional<Compared> DifferencePage::sideOf(const std::string& caseId) const
+void DifferencePage::choose()
 {
-  const Case* own = findById(document_.project().cases, caseId);
+  const QString chosen = other_->currentData().toString();
+  if (chosen == elsewhere)
+    return;
+  ComparedChoice choice{chosen.toStdString()};
+  if (chosen == asked) {
+    const auto other = askForCaseElsewhere(document_, tr("Compare with another project"), window());
+    if (!other)
+      return fillChoice();
+    choice = {other->caseId, other->project};
+  }
+  if (choice.project.empty() && choice.caseId == document_.shownCase())
+    choice.instant = Number{document_.shownState().run.record->times.front(), ""}; // its start, to be changed
+  document_.compareWith(choice);
+}
+
+/// The shown case; at the playhead where the other stands at an instant of its own.
+std::optional<Compared> DifferencePage::shownSide() const
+{
+  const Case* own = document_.shownCaseObject();
   if (own == nullptr)
     return std::nullopt;
-  auto seen = projectForCase(document_.project(), *own);
+  const CaseState& state = document_.shownState();
+  Compared side{own->name,    document_.shownProject(), own->id,
+                state.result, state.run.record,         state.outOfDate.isEmpty()};
+  if (const auto time = document_.playhead(); time && document_.compared().instant) {
+    side.instant = time;
+    side.kelvin = document_.shownTemperature();
+    side.name += ", " + document_.instantText().toStdString();
+  }
+  return side;
+}
+
+std::optional<Compared> DifferencePage::otherSide() const
+{
+  const ComparedWith other = document_.compared();
+  if (other.own == nullptr)
+    return std::nullopt;
+  auto seen = document_.comparedProject();
   if (!seen)
     return std::nullopt;
-  const CaseState& state = document_.state(caseId);
-  return Compared{own->name, std::move(*seen), caseId, state.result, state.run.record, state.outOfDate.isEmpty()};
+  Compared side{other.name.toStdString(), std::move(*seen),        other.own->id,
+                other.state->result,      other.state->run.record, other.state->outOfDate.isEmpty()};
+  if (other.instant) {
+    side.instant = other.instant;
+    side.kelvin = document_.comparedSide().kelvin;
+  }
+  return side;
 }
 
 void DifferencePage::refresh()
@@ -126,8 +196,10 @@ void DifferencePage::refresh()
     table->setRowCount(0);
   }
   notes_->clear();
-  const auto a = sideOf(document_.shownCase());
-  const auto b = sideOf(other_->currentData().toString().toStdString());
+  const auto a = shownSide();
+  const auto b = otherSide();
+  if (const QString problem = document_.compared().problem; !problem.isEmpty())
+    return notes_->setText(problem);
   if (!a || !b)
     return notes_->setText(tr("There is no other case to compare with: copy this one and change something."));
   if (const auto fit = comparable(*a, *b); !fit)

@@ -15,6 +15,8 @@ class QTableWidget;
 namespace kiln
 {
 
+class QuantityField;
+
 /// The strip's page What differs: the shown case beside another one, what was set on the left, what came out on the
 /// right, with difference and per cent. Only what differs, or all; sorted by any column; copied and saved.
 class DifferencePage : public QWidget
@@ -30,14 +32,18 @@ protected:
 private:
   void refresh();
   void fillChoice();
+  void choose();
   void fillInputs(const Compared& a, const Compared& b);
   void fillFigures(const Compared& a, const Compared& b);
-  [[nodiscard]] std::optional<Compared> sideOf(const std::string& caseId) const;
+  [[nodiscard]] std::optional<Compared> shownSide() const;
+  [[nodiscard]] std::optional<Compared> otherSide() const;
   void select(const QTableWidget& table, int row);
 
   Document& document_;
   Preferences& preferences_;
   QComboBox* other_;
+  QLabel* instantWord_;
+  QuantityField* instant_; ///< of the other's run; empty: its end, and in the scene the instant shown
   QCheckBox* all_;
   QLabel* notes_;
   QTableWidget* inputs_;

@@ -161,7 +161,7 @@ void LinePage::showAddMenu()
   const auto mesh = document_.shownMesh();
   if (!mesh || mesh->nodes.empty())
     return;
-  Vec3 low = mesh->placeOf(0);
+  Vec3 low = mesh->placeOf(NodeId(0));
   Vec3 high = low;
   for (const Vec3& node : mesh->nodes) {
     low = low.cwiseMin(node);
@@ -251,7 +251,7 @@ std::vector<Vec3> LinePage::placesOf(const Line& line) const
     return {placeOf(line.from), placeOf(line.to)};
   std::vector<Vec3> places;
   if (const auto mesh = document_.shownMesh())
-    for (const std::int32_t node : edgePath(*mesh, line.faces, placeOf(line.from)))
+    for (const NodeId node : edgePath(*mesh, line.faces, placeOf(line.from)))
       places.push_back(mesh->placeOf(node));
   return places;
 }

@@ -124,9 +124,9 @@ void StripPanel::refreshTitle()
     text += tr(": not solved yet");
   else if (!state.outOfDate.isEmpty())
     text += tr(": out of date (%1)").arg(state.outOfDate);
-  const Case* compared = findById(document_.project().cases, document_.comparedCase());
-  if (compared != nullptr && stack_->currentIndex() == differencePage)
-    text = tr("“%1” beside %2").arg(QString::fromStdString(compared->name), text);
+  const QString compared = document_.compared().name;
+  if (!compared.isEmpty() && stack_->currentIndex() == differencePage)
+    text = tr("“%1” beside %2").arg(compared, text);
   title_->setText(text);
   QStringList notes;
   if (state.result)

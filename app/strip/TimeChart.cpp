@@ -92,15 +92,17 @@ std::vector<TimeChart::Other> TimeChart::findOthers() const
   std::vector<Other> others;
   if (!withOthers_)
     return others;
-  std::vector<std::string> ids = document_.selectedCases();
-  if (ids.size() < 2)
-    ids.push_back(document_.comparedCase());
-  for (const std::string& id : ids) {
-    const Case* own = findById(document_.project().cases, id);
-    const auto& run = document_.state(id).run.record;
-    if (own != nullptr && id != document_.shownCase() && run && run->times.size() > 1)
-      others.push_back({QString::fromStdString(own->name), run});
-  }
+  const auto add = [&](const QString& name, const std::shared_ptr<const RunRecord>& run) {
+    if (run && run->times.size() > 1)
+      others.push_back({name, run});
+  };
+  const std::vector<std::string>& ids = document_.selectedCases();
+  for (const std::string& id : ids)
+    if (const Case* own = findById(document_.project().cases, id); own != nullptr && id != document_.shownCase())
+      add(QString::fromStdString(own->name), document_.state(id).run.record);
+  if (const ComparedWith other = document_.compared();
+      ids.size() < 2 && other.state != nullptr && !other.is(document_.shownCase()))
+    add(other.name, other.state->run.record);
   return others;
 }
 

@@ -216,10 +216,10 @@ void TimesPage::addRate(int row, int column, const TimedValue& rate, const QStri
 }
 
 /// Where in a part a node lies.
-QString TimesPage::placeIn(const std::string& part, int node) const
+QString TimesPage::placeIn(const std::string& part, NodeId node) const
 {
   const auto result = document_.shownState().result;
-  const int index = result ? result->mesh.geometry.partIndex(part) : noPart;
+  const PartId index = result ? result->mesh.geometry.partIndex(part) : noPart;
   if (index == noPart || node < 0 || static_cast<std::size_t>(node) >= result->mesh.nodes.size())
     return {};
   return QString::fromStdString(
@@ -227,7 +227,7 @@ QString TimesPage::placeIn(const std::string& part, int node) const
 }
 
 /// Where the place of a watch lies, with its part.
-QString TimesPage::placeOf(int node) const
+QString TimesPage::placeOf(NodeId node) const
 {
   const auto result = document_.shownState().result;
   if (!result || node < 0 || static_cast<std::size_t>(node) >= result->mesh.nodes.size())
@@ -246,10 +246,10 @@ void TimesPage::locatePlaces(const RunRecord& run)
   for (const RunTrace& trace : run.traces)
     if (trace.kind == RunTrace::Kind::WatchPlace)
       for (const double node : trace.values)
-        partOfNode_.emplace(static_cast<int>(node), noPart);
+        partOfNode_.emplace(NodeId(std::lround(node)), noPart);
   const auto result = document_.shownState().result;
   for (std::size_t t = 0; result && t < result->mesh.tets.size(); ++t)
-    for (const std::int32_t node : result->mesh.tets[t])
+    for (const NodeId node : result->mesh.tets[t])
       if (const auto found = partOfNode_.find(node); found != partOfNode_.end())
         found->second = result->mesh.tetPart[t];
   std::erase_if(partOfNode_, [](const auto& one) { return one.second == noPart; });

@@ -37,8 +37,8 @@ private:
   int addRow(const QString& name, const QString& kind);
   void set(int row, int column, const QString& text, std::optional<double> instant = std::nullopt);
   [[nodiscard]] QString temperature(double kelvin) const;
-  [[nodiscard]] QString placeIn(const std::string& part, int node) const;
-  [[nodiscard]] QString placeOf(int node) const;
+  [[nodiscard]] QString placeIn(const std::string& part, NodeId node) const;
+  [[nodiscard]] QString placeOf(NodeId node) const;
   void locatePlaces(const RunRecord& run);
   void setBand(const Number& band);
 
@@ -47,7 +47,7 @@ private:
   QTableWidget* table_;
   QuantityField* band_;
   QLabel* empty_;
-  std::unordered_map<int, int> partOfNode_; ///< of places that are shown
+  std::unordered_map<NodeId, PartId> partOfNode_; ///< of places that are shown
 };
 
 } // namespace kiln

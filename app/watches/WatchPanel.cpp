@@ -145,6 +145,8 @@ void WatchPanel::showAddMenu()
   menu->addSeparator();
   menu->addAction(tr("Formula of watches…"), this, &WatchPanel::addFormula)->setObjectName("addFormulaWatch");
   menu->addAction(tr("Temperature at a place I click"), this, &WatchPanel::placeWanted)->setObjectName("addPlaceWatch");
+  menu->addAction(tr("Temperature at the centre of an arc I click"), this, &WatchPanel::arcWanted)
+      ->setObjectName("addArcWatch");
   menu->popup(add_->mapToGlobal(QPoint(0, add_->height())));
 }
 

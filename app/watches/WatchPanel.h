@@ -31,6 +31,7 @@ public slots:
 signals:
   /// A click in the scene shall give the place of a new watch.
   void placeWanted();
+  void arcWanted();
 
 private:
   void refresh();

@@ -2,10 +2,7 @@
 #include "window/MainWindow.h"
 
 #include "cases/CaseBar.h"
-#include "fields/QuantityField.h"
-#include "io/ProjectFile.h"
 #include "ledger/LedgerPanel.h"
-#include "ledger/NewObjects.h"
 #include "look/WheelGuard.h"
 #include "mesh/CountEstimate.h"
 #include "mesh/MeshQuality.h"
@@ -20,25 +17,19 @@
 #include "watches/WatchPanel.h"
 #include "window/FileConflict.h"
 #include "window/Film.h"
-#include "window/ImportDialog.h"
 #include "window/Notifier.h"
 #include "window/ReadinessList.h"
 #include "window/StartPage.h"
 #include "window/Tour.h"
 
-#include <QActionGroup>
 #include <QApplication>
 #include <QClipboard>
-#include <QCloseEvent>
 #include <QDesktopServices>
-#include <QFileDialog>
 #include <QFileInfo>
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QMenuBar>
 #include <QMessageBox>
-#include <QMimeData>
-#include <QProcess>
 #include <QPushButton>
 #include <QSettings>
 #include <QSplitter>
@@ -49,7 +40,6 @@
 #include <QTimer>
 #include <QUrl>
 #include <QVBoxLayout>
-#include <QWidgetAction>
 
 namespace kiln
 {
@@ -101,6 +91,7 @@ MainWindow::MainWindow(QWidget* parent)
   connect(cases_, &CaseBar::solveTheseWanted, &solver_, &SolverQueue::solve);
   connect(cases_, &CaseBar::cancelWanted, &solver_, &SolverQueue::cancel);
   connect(watches_, &WatchPanel::placeWanted, scene_, &ScenePanel::askForPlace);
+  connect(watches_, &WatchPanel::arcWanted, scene_, &ScenePanel::askForArc);
   connect(scene_, &ScenePanel::placePicked, watches_, &WatchPanel::addPlace);
   LinePage& along = strip_->linePageWidget();
   connect(&along, &LinePage::placesWanted, scene_, &ScenePanel::askForTwoPlaces);
@@ -183,17 +174,6 @@ void MainWindow::buildZones()
   readiness_->hide();
 }
 
-void MainWindow::rebuildRecentMenu()
-{
-  recent_->clear();
-  for (const QString& file : preferences_.recentFiles())
-    recent_->addAction(file, this, [this, file] {
-      if (mayDiscard())
-        openFile(file);
-    });
-  recent_->setEnabled(!recent_->isEmpty());
-}
-
 void MainWindow::restoreLayout()
 {
   const QSettings settings;
@@ -213,137 +193,12 @@ void MainWindow::applyThemeChoice()
     widget->update();
 }
 
-bool MainWindow::openFile(const QString& file)
-{
-  if (ImportDialog::canRead(file)) {
-    (new ImportDialog(document_, solver_.program(), file, {}, this))->show();
-    return true;
-  }
-  solver_.cancel();
-  if (auto done = document_.open(file.toStdString()); !done) {
-    showSentence(tr("Not opened"), QString::fromStdString(done.error().sentence()));
-    return false;
-  }
-  const QString opened = QString::fromStdString(document_.file().string());
-  preferences_.addRecentFile(opened);
-  if (!guard_.other().isEmpty()) {
-    constexpr int patience = 30'000; // ms
-    statusBar()->showMessage(
-        tr("Also open elsewhere, by %1: what is saved there will be asked about here.").arg(guard_.other()), patience);
-  }
-  offerRecovery(opened);
-  return true;
-}
-
-/// Changes that a program which ended unasked had not saved are offered however their project is opened.
-void MainWindow::offerRecovery(const QString& file)
-{
-  const std::vector<LostProject> lost = Recovery::lostOf(file);
-  if (lost.empty())
-    return;
-  auto* box = new QMessageBox(QMessageBox::Question, tr("Unsaved changes"),
-                              tr("Changes of “%1” were not saved when the program ended. Bring them back?")
-                                  .arg(QString::fromStdString(document_.project().name)),
-                              QMessageBox::NoButton, this);
-  box->setObjectName("recoverQuestion");
-  box->setAttribute(Qt::WA_DeleteOnClose);
-  box->addButton(tr("Later"), QMessageBox::RejectRole);
-  QPushButton* const back = box->addButton(tr("Bring back"), QMessageBox::AcceptRole);
-  QPushButton* const forget = box->addButton(tr("Forget them"), QMessageBox::DestructiveRole);
-  back->setObjectName("bringBack");
-  forget->setObjectName("forgetLost");
-  connect(back, &QPushButton::clicked, this, [this, one = lost.front()] { recover(one); });
-  connect(forget, &QPushButton::clicked, this, [lost] {
-    for (const LostProject& one : lost)
-      Recovery::forget(one);
-  });
-  box->open();
-}
-
-void MainWindow::askForLarge(const QString& sentence)
-{
-  auto* box = new QMessageBox(QMessageBox::Question, tr("Larger than usual"), sentence, QMessageBox::NoButton, this);
-  box->setObjectName("tooLarge");
-  box->setAttribute(Qt::WA_DeleteOnClose);
-  box->addButton(tr("Leave it"), QMessageBox::RejectRole)->setObjectName("leaveIt");
-  QPushButton* const anyway = box->addButton(tr("Do it all the same"), QMessageBox::AcceptRole);
-  anyway->setObjectName("doLarge");
-  connect(anyway, &QPushButton::clicked, &solver_, &SolverQueue::doLarge);
-  box->open();
-}
-
-bool MainWindow::save()
-{
-  if (document_.file().empty())
-    return saveAs();
-  if (guard_.changedOnDisk() && !settleConflict(document_, guard_, this))
-    return false;
-  if (auto saved = document_.save(); !saved) {
-    showSentence(tr("Not saved"), QString::fromStdString(saved.error().sentence()));
-    return false;
-  }
-  return true;
-}
-
-bool MainWindow::saveAs()
-{
-  QString name = QFileDialog::getSaveFileName(
-      this, tr("Save the project"), QString::fromStdString(document_.file().string()), tr("Projects (*.kiln)"));
-  if (name.isEmpty())
-    return false;
-  if (!name.endsWith(".kiln"))
-    name += ".kiln";
-  if (auto saved = document_.saveAs(name.toStdString()); !saved) {
-    showSentence(tr("Not saved"), QString::fromStdString(saved.error().sentence()));
-    return false;
-  }
-  preferences_.addRecentFile(name);
-  return true;
-}
-
-bool MainWindow::mayDiscard()
-{
-  if (document_.undoStack().isClean())
-    return true;
-  const auto answer = QMessageBox::question(
-      this, tr("Unsaved changes"),
-      tr("“%1” has changes that are not saved.").arg(QString::fromStdString(document_.project().name)),
-      QMessageBox::Save | QMessageBox::Discard | QMessageBox::Cancel);
-  return answer == QMessageBox::Discard || (answer == QMessageBox::Save && save());
-}
-
 void MainWindow::showStart(bool shown)
 {
   auto* stack = findChild<QStackedLayout*>("sceneStack");
   if (shown)
     start_->refresh();
   stack->setCurrentIndex(shown ? 1 : 0);
-}
-
-void MainWindow::recover(const LostProject& lost)
-{
-  const Expected<Project> project = loadProject(lost.copy.toStdString());
-  if (!project) {
-    showSentence(tr("Not recovered"), QString::fromStdString(project.error().sentence()));
-    return;
-  }
-  const bool open = !lost.file.isEmpty() && lost.file == QString::fromStdString(document_.file().string());
-  if (!open && !lost.file.isEmpty() && QFileInfo::exists(lost.file))
-    static_cast<void>(document_.open(lost.file.toStdString()));
-  else if (!open)
-    document_.startEmpty();
-  document_.edit(tr("Recover unsaved changes"), [&](Project& now) { now = *project; });
-  recovery_.keep();
-  Recovery::forget(lost);
-}
-
-void MainWindow::openWindow(const QString& file)
-{
-  const QStringList arguments = file.isEmpty() ? QStringList{} : QStringList{file};
-  if (launcher_)
-    launcher_(arguments);
-  else
-    QProcess::startDetached(QCoreApplication::applicationFilePath(), arguments);
 }
 
 void MainWindow::openManual()
@@ -473,32 +328,6 @@ void MainWindow::showFinding(const Finding& finding)
     centre_->setCurrentIndex(0);
     scene_->pointAt(*finding.place, QString::fromStdString(finding.object));
   }
-}
-
-void MainWindow::closeEvent(QCloseEvent* event)
-{
-  if (!mayDiscard()) {
-    event->ignore();
-    return;
-  }
-  QSettings settings;
-  settings.setValue("geometry", saveGeometry());
-  settings.setValue("across", across_->saveState());
-  settings.setValue("down", down_->saveState());
-  event->accept();
-}
-
-void MainWindow::dragEnterEvent(QDragEnterEvent* event)
-{
-  if (event->mimeData()->hasUrls())
-    event->acceptProposedAction();
-}
-
-void MainWindow::dropEvent(QDropEvent* event)
-{
-  const QList<QUrl> urls = event->mimeData()->urls();
-  if (!urls.isEmpty() && (ImportDialog::canRead(urls.first().toLocalFile()) || mayDiscard()))
-    openFile(urls.first().toLocalFile());
 }
 
 void MainWindow::resizeEvent(QResizeEvent* event)

@@ -360,9 +360,16 @@ void MainWindow::buildViewMenu()
                   [this] { scene_->setSection(1, 0.5); });
   view->addAction(tr("C&lose the cut"), QKeySequence(Qt::CTRL | Qt::Key_6), this,
                   [this] { scene_->setSection(-1, 0.5); });
-  QAction* beside = view->addAction(tr("The compared case &beside"), QKeySequence(Qt::CTRL | Qt::Key_B), this,
-                                    [this](bool on) { scene_->showBeside(on); });
-  beside->setCheckable(true);
+  const auto compare = [&](const QString& text, const QKeySequence& keys, ScenePanel::Compare how) {
+    QAction* action = view->addAction(text, keys, this,
+                                      [this, how](bool on) { scene_->compare(on ? how : ScenePanel::Compare::Alone); });
+    action->setCheckable(true);
+    connect(scene_, &ScenePanel::compareChanged, action,
+            [this, action, how] { action->setChecked(scene_->comparing() == how); });
+  };
+  compare(tr("The compared case &beside"), QKeySequence(Qt::CTRL | Qt::Key_B), ScenePanel::Compare::Beside);
+  compare(tr("The compared case behind a &line"), QKeySequence(Qt::CTRL | Qt::ALT | Qt::Key_B),
+          ScenePanel::Compare::Wipe);
   view->addAction(tr("&Difference to the compared case"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_B), this,
                   [this] { scene_->setColorBy(static_cast<int>(ColorBy::Difference)); });
   view->addSeparator();

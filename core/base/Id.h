@@ -2,6 +2,7 @@
 #pragma once
 
 #include <cstdint>
+#include <functional>
 #include <type_traits>
 
 namespace kiln
@@ -35,3 +36,8 @@ private:
 };
 
 } // namespace kiln
+
+template <class Kind>
+struct std::hash<kiln::Id<Kind>> {
+  std::size_t operator()(kiln::Id<Kind> id) const noexcept { return std::hash<std::int32_t>{}(id); }
+};

@@ -57,7 +57,7 @@ std::vector<ContactPiece> contactPieces(const Project& project, const FaceTable&
 {
   std::map<const Contact*, std::vector<FaceId>> claimed; // faces, by the contact that names them
   for (const Contact& contact : project.contacts)
-    if (!contact.surface.empty())
+    if (!contact.surface.empty() && !contact.muted)
       claimed[&contact] = facesOf(project, geometry, contact.surface).faces;
   const auto claims = [&](const Contact& contact, FaceId face) {
     const std::vector<FaceId>& faces = claimed[&contact];
@@ -67,9 +67,11 @@ std::vector<ContactPiece> contactPieces(const Project& project, const FaceTable&
   for (const TouchingPair& pair : touchingPairs(geometry)) {
     const std::string& a = geometry.parts[static_cast<std::size_t>(pair.partA)].id;
     const std::string& b = geometry.parts[static_cast<std::size_t>(pair.partB)].id;
-    std::vector<ContactPiece> own{{{pair.partA, pair.partB, {}, 0}, findContact(project, a, b)}};
+    const Contact* whole = findContact(project, a, b);
+    std::vector<ContactPiece> own{
+        {{pair.partA, pair.partB, {}, 0}, whole != nullptr && !whole->muted ? whole : nullptr}};
     for (const Contact& contact : project.contacts)
-      if (!contact.surface.empty() && joins(contact, a, b))
+      if (!contact.surface.empty() && !contact.muted && joins(contact, a, b))
         own.push_back({{pair.partA, pair.partB, {}, 0}, &contact});
     for (const FaceId face : pair.faces) {
       ContactPiece* found = nullptr;

@@ -322,11 +322,11 @@ private:
   void addBoundary(int boundary, const FixedSurface& f)
   {
     std::vector<FaceId> faces = facesOn(f.surface);
-    std::set<Index> held;
+    std::set<UnknownId> held;
     for (std::size_t t = 0; t < mesh_.triangles.size(); ++t)
       if (std::binary_search(faces.begin(), faces.end(), mesh_.triangleFace[t]))
         for (const auto& side : result_.unknowns.ofTriangle[t])
-          for (const Index unknown : side)
+          for (const UnknownId unknown : side)
             if (unknown >= 0)
               held.insert(unknown);
     addHeld(boundary, f.temperature, held, {noPart, std::move(faces)});
@@ -334,7 +334,7 @@ private:
   void addBoundary(int boundary, const FixedPart& f)
   {
     const PartId part = mesh_.geometry.partIndex(f.part);
-    std::set<Index> held;
+    std::set<UnknownId> held;
     for (std::size_t t = 0; t < mesh_.tets.size(); ++t)
       if (mesh_.tetPart[t] == part)
         held.insert(result_.unknowns.ofTet[t].begin(), result_.unknowns.ofTet[t].end());
@@ -343,23 +343,23 @@ private:
   void addBoundary(int boundary, const FixedPoint& f)
   {
     const Vec3 place = placeOf(f.place);
-    Index nearest = -1;
+    UnknownId nearest;
     double distance = std::numeric_limits<double>::infinity();
     for (std::size_t i = 0; i < result_.unknowns.node.size(); ++i) {
       const double away = (mesh_.placeOf(result_.unknowns.node[i]) - place).squaredNorm();
       if (away < distance) {
         distance = away;
-        nearest = static_cast<Index>(i);
+        nearest = UnknownId(i);
       }
     }
     addHeld(boundary, f.temperature, {nearest}, {});
   }
-  void addHeld(int boundary, const Number& temperature, const std::set<Index>& unknowns, HeldTemperature::What what)
+  void addHeld(int boundary, const Number& temperature, const std::set<UnknownId>& unknowns, HeldTemperature::What what)
   {
     noteTemperature(temperature.si);
     const PlaceFunction place = varying(temperature, Quantity::Temperature, boundaryName(boundary));
     std::vector<HeldTemperature::One> held;
-    for (const Index unknown : unknowns)
+    for (const UnknownId unknown : unknowns)
       held.push_back({unknown, place ? place(mesh_.placeOf(result_.unknowns.node[at(unknown)])) : temperature.si});
     add<HeldTemperature>(boundaryOwner(boundary), std::move(held), std::move(what));
   }
@@ -391,9 +391,9 @@ private:
 
 } // namespace
 
-std::map<std::string, Index> lumpedOf(const Project& project, const Conditions& conditions)
+std::map<std::string, UnknownId> lumpedOf(const Project& project, const Conditions& conditions)
 {
-  std::map<std::string, Index> lumped;
+  std::map<std::string, UnknownId> lumped;
   for (std::size_t n = 0; n < project.nodes.size() && n < conditions.nodeUnknowns.size(); ++n)
     if (conditions.nodeUnknowns[n] >= 0)
       lumped.emplace(project.nodes[n].id, conditions.nodeUnknowns[n]);

@@ -21,12 +21,12 @@ struct Conditions {
   /// The last unknown of a flow passage.
   struct Outlet {
     int boundary;
-    Index unknown;
+    UnknownId unknown;
   };
 
   std::vector<Conductivity> conductivity; ///< by part
   HeatFlows flows;                        ///< all but conduction in the parts
-  std::vector<Index> nodeUnknowns;        ///< by index in Project::nodes, -1 for a muted one
+  std::vector<UnknownId> nodeUnknowns;    ///< by index in Project::nodes, -1 for a muted one
   std::vector<Outlet> outlets;
   std::shared_ptr<BeamCaster> beams; ///< where there is a beam
   Unknowns unknowns;
@@ -34,7 +34,7 @@ struct Conditions {
 };
 
 /// Unknowns of nodes and of outlets of flow passages, by id: what watches may name.
-[[nodiscard]] std::map<std::string, Index> lumpedOf(const Project& project, const Conditions& conditions);
+[[nodiscard]] std::map<std::string, UnknownId> lumpedOf(const Project& project, const Conditions& conditions);
 
 /// An owner as messages name it, for example "boundary outside".
 [[nodiscard]] std::string ownerName(const Project& project, const FlowOwner& owner);

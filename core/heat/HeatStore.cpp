@@ -78,9 +78,9 @@ std::int32_t HeatStore::addEnthalpy(Enthalpy enthalpy)
 void HeatStore::addParts(const Mesh& mesh, const Conditions& conditions, const std::vector<double>& density)
 {
   if (mesh.order == 1) {
-    std::vector<std::map<Index, double>> mass(density.size());
+    std::vector<std::map<UnknownId, double>> mass(density.size());
     for (std::size_t t = 0; t < mesh.tets.size(); ++t)
-      for (const Index u : conditions.unknowns.ofTet[t])
+      for (const UnknownId u : conditions.unknowns.ofTet[t])
         mass[at(mesh.tetPart[t])][u] += density[at(mesh.tetPart[t])] * tetVolume(mesh, t) / 4;
     for (std::size_t p = 0; p < mass.size(); ++p)
       for (const auto& [u, kilograms] : mass[p])
@@ -102,7 +102,7 @@ void HeatStore::addParts(const Mesh& mesh, const Conditions& conditions, const s
   }
 }
 
-void HeatStore::addCell(std::span<const Index> nodes, std::int32_t enthalpy, std::int32_t owner,
+void HeatStore::addCell(std::span<const UnknownId> nodes, std::int32_t enthalpy, std::int32_t owner,
                         const VolumeMatrix& mass)
 {
   Cell cell;
@@ -139,7 +139,7 @@ Expected<void> HeatStore::addOwnVolumes(const Project& project, const HeatGround
   std::int32_t enthalpy = 0;
   std::int32_t apart = -1;
   bool known = true;
-  std::map<std::pair<std::int32_t, Index>, double> lumped; // kg by owner and unknown
+  std::map<std::pair<std::int32_t, UnknownId>, double> lumped; // kg by owner and unknown
   flow.ownVolumes(ground, [&](const OwnVolume& own) {
     if (material == nullptr) {
       material = findById(project.materials, std::string(own.material));
@@ -196,7 +196,8 @@ std::vector<double> HeatStore::stored(std::span<const double> temperature) const
   std::vector<double> joules(unknowns_, 0.0);
   for (const Share& share : shares_)
     joules[at(share.unknown)] += share.amount * enthalpies_[at(share.enthalpy)].at(temperature[at(share.unknown)]);
-  eachCell([&](const Cell& cell, Index u) { return enthalpies_[at(cell.enthalpy)].at(temperature[at(u)]); }, joules);
+  eachCell([&](const Cell& cell, UnknownId u) { return enthalpies_[at(cell.enthalpy)].at(temperature[at(u)]); },
+           joules);
   return joules;
 }
 
@@ -253,9 +254,9 @@ std::vector<double> HeatStore::storingOf(std::span<const double> temperature, st
   heat.reserve(cells_.size());
   for (const Cell& cell : cells_)
     heat.push_back(specificHeatIn(cell, temperature));
-  eachCell(
-      [&](const Cell& cell, Index u) { return heat[static_cast<std::size_t>(&cell - cells_.data())] * rates[at(u)]; },
-      watts);
+  eachCell([&](const Cell& cell,
+               UnknownId u) { return heat[static_cast<std::size_t>(&cell - cells_.data())] * rates[at(u)]; },
+           watts);
   return watts;
 }
 
@@ -322,7 +323,7 @@ std::vector<double> HeatStore::storedByPart(std::span<const double> temperature)
   return joules;
 }
 
-double HeatStore::temperatureAt(Index unknown, double joules, double near) const
+double HeatStore::temperatureAt(UnknownId unknown, double joules, double near) const
 {
   const std::size_t first = firstShare_[at(unknown)];
   const std::size_t last = firstShare_[at(unknown) + 1];

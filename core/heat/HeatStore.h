@@ -26,7 +26,7 @@ public:
   [[nodiscard]] std::vector<double> stored(std::span<const double> temperature) const;
   /// J by part of the mesh, then by node of the project, from 0 K.
   [[nodiscard]] std::vector<double> storedByPart(std::span<const double> temperature) const;
-  [[nodiscard]] bool stores(Index unknown) const { return stores_[static_cast<std::size_t>(unknown)] != 0; }
+  [[nodiscard]] bool stores(UnknownId unknown) const { return stores_[static_cast<std::size_t>(unknown)] != 0; }
 
   /// Adds \p factor times the slope of what is stored, J/K, to a matrix; its part that is symmetric. Rows and columns
   /// of fixed unknowns get their diagonal alone.
@@ -46,21 +46,21 @@ public:
   [[nodiscard]] bool melts() const { return melts_; }
   /// Where every unknown stores by its own temperature: the temperature at which it holds so many joules.
   /// \param near  K, used where it stores nothing
-  [[nodiscard]] double temperatureAt(Index unknown, double joules, double near) const;
+  [[nodiscard]] double temperatureAt(UnknownId unknown, double joules, double near) const;
 
   [[nodiscard]] bool constant() const { return constant_; }
   [[nodiscard]] std::size_t owners() const { return owners_; }
 
 private:
   struct Share {
-    Index unknown;
+    UnknownId unknown;
     std::int32_t enthalpy;
     std::int32_t owner; // part, or parts + node
     double amount;      // kg, or 1
   };
   /// An element of second order.
   struct Cell {
-    std::array<Index, 10> nodes{};
+    std::array<UnknownId, 10> nodes{};
     std::int32_t count = 10;
     std::int32_t enthalpy = 0;
     std::int32_t owner = 0;
@@ -69,7 +69,7 @@ private:
   };
   void addParts(const Mesh& mesh, const Conditions& conditions, const std::vector<double>& density);
   Expected<void> addOwnVolumes(const Project& project, const HeatGround& ground, const HeatFlow& flow);
-  void addCell(std::span<const Index> nodes, std::int32_t enthalpy, std::int32_t owner, const VolumeMatrix& mass);
+  void addCell(std::span<const UnknownId> nodes, std::int32_t enthalpy, std::int32_t owner, const VolumeMatrix& mass);
   std::int32_t addEnthalpy(Enthalpy enthalpy);
   void finish();
   [[nodiscard]] double mass(const Cell& cell, std::size_t i, std::size_t j) const

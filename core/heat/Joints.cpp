@@ -47,7 +47,7 @@ public:
         addBeneath(*sheet);
     joints_.unknowns = numberUnknowns(mesh_, jump_);
     for (const Contact& contact : project_.contacts)
-      if (const auto* gap = std::get_if<Gap>(&contact.exchange))
+      if (const auto* gap = std::get_if<Gap>(&contact.exchange); gap != nullptr && !contact.muted)
         if (const auto crossed = addCrossing(contact, *gap); !crossed)
           return tl::unexpected(crossed.error());
     return std::move(joints_);

@@ -42,17 +42,17 @@ void TermResolver::fail(const std::string& object, const std::string& problem, c
 void TermResolver::numberNodes()
 {
   for (const Node& node : project_.nodes)
-    conditions_.nodeUnknowns.push_back(node.muted ? -1 : newUnknown());
+    conditions_.nodeUnknowns.push_back(node.muted ? noUnknown : newUnknown());
 }
 
-Index TermResolver::newUnknown() { return conditions_.unknowns.count++; }
+UnknownId TermResolver::newUnknown() { return UnknownId(conditions_.unknowns.count++); }
 
-Index TermResolver::nodeUnknown(const std::string& id) const
+UnknownId TermResolver::nodeUnknown(const std::string& id) const
 {
   for (std::size_t i = 0; i < project_.nodes.size(); ++i)
     if (project_.nodes[i].id == id)
       return conditions_.nodeUnknowns[i];
-  return -1;
+  return noUnknown;
 }
 
 namespace
@@ -85,7 +85,7 @@ public:
 
 private:
   Receivers made_;
-  std::map<std::tuple<Index, int, int>, Receiver> single_;
+  std::map<std::tuple<UnknownId, FaceId, PartId>, Receiver> single_;
 };
 
 template <class Nodes, class Shape>
@@ -146,7 +146,7 @@ Receivers TermResolver::atPoint(const Vec3& place) const
 
 Receivers TermResolver::receiversOf(const std::string& end) const
 {
-  if (const Index node = nodeUnknown(end); node >= 0) {
+  if (const UnknownId node = nodeUnknown(end); node >= 0) {
     Receivers one;
     one.addUnknown(node);
     return one;
@@ -164,7 +164,7 @@ void TermResolver::addNodesAndLinks()
 {
   for (std::size_t i = 0; i < project_.nodes.size(); ++i) {
     const Node& node = project_.nodes[i];
-    const Index unknown = conditions_.nodeUnknowns[i];
+    const UnknownId unknown = conditions_.nodeUnknowns[i];
     if (unknown < 0)
       continue;
     const FlowOwner owner{FlowOwner::Kind::Node, static_cast<int>(i)};
@@ -186,8 +186,8 @@ void TermResolver::addNodesAndLinks()
       law.radiation = radiation->exchangeArea.si;
       addLink(index, link.muted, radiation->endA, radiation->endB, law);
     } else if (const auto* flow = std::get_if<FlowLink>(&link.exchange)) {
-      const Index up = nodeUnknown(flow->upstream);
-      const Index down = nodeUnknown(flow->downstream);
+      const UnknownId up = nodeUnknown(flow->upstream);
+      const UnknownId down = nodeUnknown(flow->downstream);
       if (up >= 0 && down >= 0 && !link.muted)
         add(std::make_shared<StreamTerm>(FlowOwner{FlowOwner::Kind::Link, index}, up, down,
                                          flow->massFlow.si * flow->specificHeat.si));
@@ -206,7 +206,7 @@ void TermResolver::addWire(int index, const Link& link, const Wire& wire)
   const Material* material = findById(project_.materials, wire.material);
   if (material == nullptr)
     return fail("link " + link.name, "The wire has no material.", "Choose the material it is made of.");
-  const Index first = conditions_.unknowns.count;
+  const UnknownId first(conditions_.unknowns.count);
   conditions_.unknowns.count += WireTerm::cells;
   if (link.muted)
     return; // it may work at another instant
@@ -230,8 +230,8 @@ void TermResolver::addLink(int link, bool muted, const std::string& endA, const 
   Receivers b = receiversOf(endB);
   if (a.empty() || b.empty())
     return; // an end is muted
-  const Index nodeA = nodeUnknown(endA);
-  const Index nodeB = nodeUnknown(endB);
+  const UnknownId nodeA = nodeUnknown(endA);
+  const UnknownId nodeB = nodeUnknown(endB);
   if (muted) {
     if (nodeA < 0 && nodeB < 0)
       newUnknown(); // it may work at another instant
@@ -247,14 +247,14 @@ void TermResolver::addLink(int link, bool muted, const std::string& endA, const 
   }
   law.conductance *= 2;
   law.radiation *= 2;
-  const Index between = newUnknown();
+  const UnknownId between = newUnknown();
   add(std::make_shared<NodeExchange>(owner, std::move(b), between, law));
   add(std::make_shared<NodeExchange>(owner, std::move(a), between, law, NodeExchange::Shown::Nothing));
 }
 
 void TermResolver::addToNode(int boundary, const std::string& surface, const std::string& node, const ExchangeLaw& law)
 {
-  const Index unknown = nodeUnknown(node);
+  const UnknownId unknown = nodeUnknown(node);
   if (unknown < 0)
     return; // muted: the surface is insulated
   add(std::make_shared<NodeExchange>(FlowOwner{FlowOwner::Kind::Boundary, boundary}, onSurface(surface), unknown, law));
@@ -262,7 +262,7 @@ void TermResolver::addToNode(int boundary, const std::string& surface, const std
 
 void TermResolver::addRadiationToNode(int boundary, const Radiation& radiation)
 {
-  const Index unknown = nodeUnknown(radiation.node);
+  const UnknownId unknown = nodeUnknown(radiation.node);
   if (unknown < 0)
     return;
   const std::vector<FaceId> faces = facesOf(project_, mesh_.geometry, radiation.surface).faces;
@@ -347,9 +347,9 @@ void TermResolver::addPassage(int boundary, const FlowPassage& passage)
   const std::vector<FaceId> faces = facesOf(project_, mesh_.geometry, passage.surface).faces;
   const FlowOwner owner{FlowOwner::Kind::Boundary, boundary};
   const double rate = passage.massFlow.si * passage.specificHeat.si;
-  Index before = -1;
+  UnknownId before; // none: the inlet
   for (Receivers& places : stretchesOf(faces, direction.normalized(), static_cast<int>(passage.stretches.si))) {
-    const Index here = newUnknown();
+    const UnknownId here = newUnknown();
     add(std::make_shared<StreamTerm>(owner, before, here, rate, passage.inlet.si));
     if (!places.empty())
       add(std::make_shared<PassageStretch>(owner, std::move(places), before, here, rate, passage.inlet.si,
@@ -386,7 +386,7 @@ void TermResolver::addBeam(int source, const Beam& beam)
       absorptance[face] = *own;
       faces.push_back(face);
     }
-  std::map<std::pair<Index, FaceId>, double> watts;
+  std::map<std::pair<UnknownId, FaceId>, double> watts;
   if (!conditions_.beams)
     conditions_.beams = std::make_shared<BeamCaster>(mesh_);
   for (const LitTriangle& lit : conditions_.beams->lit(mesh_, faces, from)) {

@@ -42,8 +42,8 @@ public:
 
 private:
   void fail(const std::string& object, const std::string& problem, const std::string& remedy);
-  [[nodiscard]] Index nodeUnknown(const std::string& id) const;
-  Index newUnknown();
+  [[nodiscard]] UnknownId nodeUnknown(const std::string& id) const;
+  UnknownId newUnknown();
   [[nodiscard]] Receivers receiversOf(const std::string& end) const;
   [[nodiscard]] std::vector<Receivers> stretchesOf(const std::vector<FaceId>& faces, const Vec3& along,
                                                    int count) const;

@@ -46,7 +46,7 @@ void ThermalSystem::conditionsChanged()
   eachFlow([&](const HeatFlow& flow) {
     if (!flow.lasting())
       flow.addConstant(ground_, constant_, load_);
-    flow.held([&](Index unknown, double) { isFixed_[at(unknown)] = 1; });
+    flow.held([&](UnknownId unknown, double) { isFixed_[at(unknown)] = 1; });
   });
   mirror(constant_);
 }
@@ -84,7 +84,7 @@ void ThermalSystem::buildPattern()
   const Unknowns& unknowns = conditions_.unknowns;
   PatternBuilder builder(unknowns.count);
   eachFlow([&](const HeatFlow& flow) { flow.couple(ground_, builder); });
-  for (auto lumped = static_cast<Index>(unknowns.node.size()); lumped < unknowns.count; ++lumped)
+  for (UnknownId lumped(unknowns.node.size()); lumped < unknowns.count; ++lumped)
     builder.couple(std::array{lumped});
   constant_ = builder.build();
   conduction_.locate(constant_);
@@ -105,7 +105,7 @@ void ThermalSystem::mirror(SparseMatrix& matrix) const
 void ThermalSystem::applyFixed(std::span<double> temperature) const
 {
   eachFlow([&](const HeatFlow& flow) {
-    flow.held([&](Index unknown, double kelvin) { temperature[at(unknown)] = kelvin; });
+    flow.held([&](UnknownId unknown, double kelvin) { temperature[at(unknown)] = kelvin; });
   });
 }
 

@@ -123,7 +123,8 @@ std::string exportCases(const Project& project, const std::vector<std::string>& 
   std::set<std::string> wanted(ids.begin(), ids.end());
   for (const std::string& id : ids)
     if (const Case* one = findById(project.cases, id))
-      wanted.insert(one->sets.begin(), one->sets.end());
+      for (std::string& set : setsOf(*one))
+        wanted.insert(std::move(set));
   std::set<std::string> named = wanted;
   Project kept = onlyObjects(project, wanted);
   forEachReference(kept, [&](const ReferenceUse& use) {

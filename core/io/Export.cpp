@@ -94,7 +94,7 @@ std::string agreesCell(const WatchFigure& watch)
 
 } // namespace
 
-std::string figuresCsv(const Project& project, const CaseResult& result)
+std::string figuresCsv(const Project& project, const CaseResult& result, const FiguresOfCase& others)
 {
   std::string csv = "part,hottest °C,x m,y m,z m,coldest °C,mean °C\n";
   for (const PartFigures& part : partFigures(result)) {
@@ -103,13 +103,17 @@ std::string figuresCsv(const Project& project, const CaseResult& result)
       csv += "," + number(part.hottest.place[d]);
     csv += "," + celsius(part.coldest.value) + "," + celsius(part.mean) + "\n";
   }
-  csv += "\nwatch,value,unit,lower limit,upper limit,margin,reference,tolerance,agrees\n";
-  for (const WatchFigure& watch : readWatches(project, result)) {
+  csv += "\nwatch,value,unit,lower limit,upper limit,margin,reference,tolerance,agrees,reference from\n";
+  std::vector<WatchFigure> watches = readWatches(project, result);
+  if (others)
+    takeReferences(project, watches, others);
+  for (const WatchFigure& watch : watches) {
     const bool temperature = watch.quantity == Quantity::Temperature;
     csv += csvField(watch.name) + "," + optionalCell(watch.value, temperature) + "," + displayUnit(watch.quantity) +
            "," + optionalCell(watch.lower, temperature) + "," + optionalCell(watch.upper, temperature) + "," +
            optionalCell(watch.margin, false) + "," + optionalCell(watch.reference, temperature) + "," +
-           optionalCell(watch.tolerance, false) + "," + agreesCell(watch) + "\n";
+           optionalCell(watch.tolerance, false) + "," + agreesCell(watch) + "," +
+           csvField(watch.reference ? watch.referenceFrom : "") + "\n";
   }
   csv += "\nledger,name,W\n";
   for (const LedgerFlow& flow : result.sources)

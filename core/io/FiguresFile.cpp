@@ -3,7 +3,6 @@
 
 #include "mesh/MeshQuality.h"
 
-#include "io/AtomicFile.h"
 #include "io/JsonText.h"
 #include "results/Figures.h"
 
@@ -105,7 +104,8 @@ Json enclosuresJson(const Project& project, const std::vector<EnclosureFigure>& 
 
 } // namespace
 
-std::string figuresText(const Project& project, const CaseResult& result)
+std::string figuresText(const Project& project, const CaseResult& result, const std::string& figures,
+                        const FiguresOfCase& others)
 {
   const FaceTable& geometry = result.mesh.geometry;
   Json json{{"case", result.caseName}, {"kind", result.transient ? "transient" : "steady"}, {"temperatureUnit", "K"}};
@@ -117,7 +117,10 @@ std::string figuresText(const Project& project, const CaseResult& result)
                              {"coldest", placedJson(part.coldest)},
                              {"mean", part.mean}});
   json["watches"] = Json::array();
-  for (const WatchFigure& watch : readWatches(project, result))
+  std::vector<WatchFigure> watches = readWatches(project, result);
+  if (others)
+    takeReferences(project, watches, others);
+  for (const WatchFigure& watch : watches)
     json["watches"].push_back(watchJson(watch, geometry));
   Json& ledger = json["ledger"];
   ledger["sources"] = flowsJson(project.sources, result.sources);
@@ -167,14 +170,11 @@ std::string figuresText(const Project& project, const CaseResult& result)
                     {"residual", result.info.residual}};
   for (const StageTime& time : result.info.times)
     json["seconds"][time.stage] = time.seconds;
-  json["hashes"] = {
-      {"mesh", result.meshHash}, {"solution", result.solutionHash}, {"startedFrom", result.startIdentity}};
+  json["hashes"] = {{"mesh", result.meshHash},
+                    {"solution", result.solutionHash},
+                    {"figures", figures},
+                    {"startedFrom", result.startIdentity}};
   return prettyJson(json);
-}
-
-Expected<void> saveFigures(const Project& project, const CaseResult& result, const std::filesystem::path& file)
-{
-  return writeAtomically(file, figuresText(project, result));
 }
 
 } // namespace kiln

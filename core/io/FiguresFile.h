@@ -3,9 +3,8 @@
 
 #include "base/Failure.h"
 #include "model/Project.h"
-#include "results/CaseResult.h"
+#include "results/Figures.h"
 
-#include <filesystem>
 #include <string>
 
 namespace kiln
@@ -13,9 +12,9 @@ namespace kiln
 
 /// Text of DIR/<case>.figures.json (docs/file-format.md): parts, watches, ledger, mesh, solver, times. SI values.
 /// \param project  as the case saw it
-[[nodiscard]] std::string figuresText(const Project& project, const CaseResult& result);
-
-[[nodiscard]] Expected<void> saveFigures(const Project& project, const CaseResult& result,
-                                         const std::filesystem::path& file);
+/// \param figures  fingerprint of what its watches are read by
+/// \param others   for watches that are compared with another case
+[[nodiscard]] std::string figuresText(const Project& project, const CaseResult& result, const std::string& figures = {},
+                                      const FiguresOfCase& others = {});
 
 } // namespace kiln

@@ -15,7 +15,7 @@ std::vector<double> InstantStore::keptOf(std::span<const double> field) const
     return {field.begin(), field.end()};
   std::vector<double> kept;
   kept.reserve(kept_.size());
-  for (const Index u : kept_)
+  for (const UnknownId u : kept_)
     kept.push_back(field[at(u)]);
   return kept;
 }
@@ -27,7 +27,7 @@ Expected<void> InstantStore::append(double time, const std::vector<double>& valu
   if (whole || kept_.empty() || appended_++ % wholeEvery == 0)
     return writer_->appendInstant(time, values);
   std::vector<double> some(values.size(), std::numeric_limits<double>::quiet_NaN());
-  for (const Index u : kept_)
+  for (const UnknownId u : kept_)
     some[at(u)] = values[at(u)];
   return writer_->appendInstant(time, some);
 }

@@ -19,7 +19,7 @@ public:
   InstantStore(const TransientRun& run, std::size_t unknowns) : run_(run), unknowns_(unknowns) {}
 
   /// Only these unknowns are stored, but for an instant now and then that a run can go on from.
-  void storeOnly(std::vector<Index> kept) { kept_ = std::move(kept); }
+  void storeOnly(std::vector<UnknownId> kept) { kept_ = std::move(kept); }
   /// \param startTime  s, from which regular instants are counted
   void begin(RunWriter& writer, double startTime)
   {
@@ -49,7 +49,7 @@ private:
   bool begun_ = false;
   InstantFilter::Kept last_; ///< the latest step
   std::vector<double> lastRate_;
-  std::vector<Index> kept_; ///< unknowns whose temperatures are stored, where those are not all
+  std::vector<UnknownId> kept_; ///< unknowns whose temperatures are stored, where those are not all
   std::size_t appended_ = 0;
   int betweenSteps_ = 0;       ///< instants stored since one at the end of a step
   double nextRegular_ = 1e300; ///< s

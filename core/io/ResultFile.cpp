@@ -93,7 +93,7 @@ std::vector<Row> rowsOf(const std::vector<std::int32_t>& values)
   constexpr std::size_t width = std::tuple_size_v<Row>;
   std::vector<Row> rows(values.size() / width);
   for (std::size_t i = 0; i < rows.size() * width; ++i)
-    rows[i / width][i % width] = values[i];
+    rows[i / width][i % width] = typename Row::value_type(values[i]);
   return rows;
 }
 
@@ -136,7 +136,7 @@ void writeMesh(Hdf5Writer& writer, const Mesh& mesh)
   writer.write("/mesh/triangleFace", numbersOf(mesh.triangleFace));
   writer.write("/mesh/triangleTets", flat(mesh.triangleTets), 2);
   if (!mesh.column.empty())
-    writer.write("/mesh/column", mesh.column);
+    writer.write("/mesh/column", numbersOf(mesh.column));
   writer.writeText("/mesh/geometry", geometryJson(mesh).dump());
 }
 
@@ -201,13 +201,14 @@ bool readMesh(Hdf5Reader& reader, Mesh& mesh)
     return false;
   readGeometry(Json::parse(geometry), mesh);
   if (mesh.geometry.section.is()) {
-    mesh.column = reader.integers("/mesh/column");
-    if (reader.failed() || mesh.column.size() != mesh.nodes.size() || !inRange(mesh.column, mesh.nodes.size()) ||
+    const std::vector<std::int32_t> column = reader.integers("/mesh/column");
+    mesh.column = idsOf<NodeId>(column);
+    if (reader.failed() || column.size() != mesh.nodes.size() || !inRange(column, mesh.nodes.size()) ||
         mesh.geometry.section.across > 2)
       return false;
   }
   mesh.tets = rowsOf<Tet>(tets);
-  mesh.triangles = rowsOf<Triangle>(triangles);
+  mesh.triangles = rowsOf<NodeTriangle>(triangles);
   mesh.triangleTets = rowsOf<std::array<std::int32_t, 2>>(sides);
   return inRange(tets, mesh.nodes.size()) && inRange(triangles, mesh.nodes.size()) &&
          inRange(sides, mesh.tets.size(), -1) && inRange(mesh.tetPart, mesh.geometry.parts.size()) &&
@@ -247,7 +248,7 @@ std::string resultBytes(const CaseResult& result)
   writer.writeText("/summary", summaryText(result));
   std::vector<std::uint8_t> jump(result.jump.begin(), result.jump.end());
   writer.write("/solution/faceJump", jump);
-  writer.write("/solution/unknownNode", result.unknowns.node);
+  writer.write("/solution/unknownNode", numbersOf(result.unknowns.node));
   writer.write("/solution/tetUnknowns", flat(result.unknowns.ofTet), 4);
   writer.write("/solution/temperature", result.temperature);
   writer.write("/solution/flux", flat(result.flux), 3);

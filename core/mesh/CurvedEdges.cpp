@@ -31,19 +31,19 @@ Vec3 vec(const gp_Pnt& p) { return {p.X(), p.Y(), p.Z()}; }
 
 /// A node in the middle of an edge on the skin, with the faces that meet there.
 struct Middle {
-  std::array<std::int32_t, 2> ends{};
+  std::array<NodeId, 2> ends{};
   std::set<FaceId> faces;
 };
 
-std::map<std::int32_t, Middle> middlesOnSkin(const Mesh& mesh)
+std::map<NodeId, Middle> middlesOnSkin(const Mesh& mesh)
 {
   constexpr std::array<std::array<std::size_t, 2>, 3> edges{{{0, 1}, {1, 2}, {0, 2}}};
-  std::map<std::int32_t, Middle> middles;
+  std::map<NodeId, Middle> middles;
   for (std::size_t e = 0; e < triangleElements(mesh); ++e) {
     const FaceId face = mesh.triangleFace[4 * e];
     if (mesh.geometry.faces[at(face)].aside)
       continue; // the flat side of a section
-    const auto six = sixOf(e, [&](std::size_t piece) -> const Triangle& { return mesh.triangles[piece]; });
+    const auto six = sixOf(e, [&](std::size_t piece) -> const NodeTriangle& { return mesh.triangles[piece]; });
     for (std::size_t i = 0; i < 3; ++i) {
       Middle& middle = middles[six[3 + i]];
       middle.ends = {six[edges[i][0]], six[edges[i][1]]};
@@ -132,8 +132,8 @@ private:
 bool folded(const Mesh& mesh, std::size_t element)
 {
   constexpr double least = 0.05; // of the straight piece
-  const auto place = [&](std::int32_t n) -> const Vec3& { return mesh.nodes[at(n)]; };
-  std::array<std::int32_t, 4> corner{};
+  const auto place = [&](NodeId n) -> const Vec3& { return mesh.nodes[at(n)]; };
+  std::array<NodeId, 4> corner{};
   for (std::size_t i = 0; i < 4; ++i)
     corner[i] = mesh.tets[8 * element + i][i];
   const double straight = (place(corner[1]) - place(corner[0]))
@@ -147,20 +147,20 @@ bool folded(const Mesh& mesh, std::size_t element)
 }
 
 /// Draws moved nodes of folded elements half back, and at last all the way.
-void unfold(Mesh& mesh, std::map<std::int32_t, Vec3>& chords)
+void unfold(Mesh& mesh, std::map<NodeId, Vec3>& chords)
 {
   constexpr int tries = 4;
   for (int attempt = 0; attempt <= tries && !chords.empty(); ++attempt) {
-    std::set<std::int32_t> back;
+    std::set<NodeId> back;
     for (std::size_t e = 0; e < tetElements(mesh); ++e) {
       const auto ten = tenOf(mesh.tets, e);
-      const bool moved = std::any_of(ten.begin() + 4, ten.end(), [&](std::int32_t n) { return chords.contains(n); });
+      const bool moved = std::any_of(ten.begin() + 4, ten.end(), [&](NodeId n) { return chords.contains(n); });
       if (moved && folded(mesh, e))
         back.insert(ten.begin() + 4, ten.end());
     }
     if (back.empty())
       return;
-    for (const std::int32_t node : back)
+    for (const NodeId node : back)
       if (const auto chord = chords.find(node); chord != chords.end())
         mesh.nodes[at(node)] = attempt == tries ? chord->second : Vec3((mesh.nodes[at(node)] + chord->second) / 2);
   }
@@ -172,9 +172,9 @@ std::size_t bendEdges(const Geometry& geometry, Mesh& mesh)
 {
   const SectionFrame& frame = mesh.geometry.section;
   TruePlaces places(*geometry.brep);
-  std::map<std::int32_t, Vec3> shift; // by node, or by column of a section
+  std::map<NodeId, Vec3> shift; // by node, or by column of a section
   for (const auto& [node, middle] : middlesOnSkin(mesh)) {
-    const std::int32_t key = frame.is() ? mesh.column[at(node)] : node;
+    const NodeId key = frame.is() ? mesh.column[at(node)] : node;
     if (shift.contains(key) || (frame.is() && (key == mesh.column[at(middle.ends[0])])))
       continue;
     const Vec3 chord = mesh.placeOf(node);
@@ -182,9 +182,9 @@ std::size_t bendEdges(const Geometry& geometry, Mesh& mesh)
     if (const auto place = places.of(middle, chord, length); place && (*place - chord).norm() > 1e-12 * length)
       shift[key] = frame.flat(*place) - chord;
   }
-  std::map<std::int32_t, Vec3> chords; // places before
+  std::map<NodeId, Vec3> chords; // places before
   for (std::size_t n = 0; n < mesh.nodes.size(); ++n) {
-    const auto node = static_cast<std::int32_t>(n);
+    const NodeId node(n);
     const auto found = shift.find(frame.is() ? mesh.column[n] : node);
     if (found == shift.end())
       continue;

@@ -37,7 +37,7 @@ void addFace(const TopoDS_Face& face, bool reversed, FaceId index, Mesh& mesh)
     triangles->Triangle(i).Get(a, b, c);
     if (reversed)
       std::swap(b, c);
-    mesh.triangles.push_back({first + a - 1, first + b - 1, first + c - 1});
+    mesh.triangles.push_back({NodeId(first + a - 1), NodeId(first + b - 1), NodeId(first + c - 1)});
     mesh.triangleFace.push_back(index);
     mesh.triangleTets.push_back({-1, -1});
   }
@@ -64,7 +64,7 @@ Expected<Mesh> draftMesh(const Geometry& geometry)
       addFace(geometry.brep->faces[f], geometry.brep->reversed[f], FaceId(f), mesh);
     if (mesh.geometry.section.is()) { // every node is a column by itself
       mesh.column.resize(mesh.nodes.size());
-      std::iota(mesh.column.begin(), mesh.column.end(), 0);
+      std::iota(mesh.column.begin(), mesh.column.end(), NodeId(0));
     }
     return mesh;
   } catch (const Standard_Failure&) {

@@ -240,7 +240,7 @@ std::optional<PartMesh> KeptSkins::fill(PartId part, const SurfaceMesh& skin,
     return std::nullopt;
   PartMesh mesh;
   const auto first = static_cast<std::int32_t>(skin.nodes.size());
-  for (Tet tet : own->elements.tets) {
+  for (PartMesh::Corners tet : own->elements.tets) {
     for (std::int32_t& corner : tet) {
       std::int32_t& node = nodes[at(corner)];
       if (node < 0) {

@@ -60,7 +60,7 @@ std::vector<std::size_t> identity(std::size_t count)
 }
 
 struct KeyedSide {
-  std::array<std::int32_t, 3> key;
+  NodeTriangle key;
   std::int32_t tet;
   bool operator<(const KeyedSide& other) const { return key < other.key; }
 };
@@ -76,7 +76,7 @@ double tetVolume(const Mesh& mesh, std::size_t tet)
 
 double triangleArea(const Mesh& mesh, std::size_t triangle)
 {
-  const Triangle& t = mesh.triangles[triangle];
+  const NodeTriangle& t = mesh.triangles[triangle];
   const Vec3& a = mesh.nodes[index(t[0])];
   return (mesh.nodes[index(t[1])] - a).cross(mesh.nodes[index(t[2])] - a).norm() / 2;
 }
@@ -101,13 +101,13 @@ bool connectTriangles(Mesh& mesh)
 {
   // Only tets with at least three nodes on the skin can own a triangle; sort their sides once and look up.
   std::vector<bool> onSkin(mesh.nodes.size());
-  for (const Triangle& t : mesh.triangles)
-    for (const int n : t)
+  for (const NodeTriangle& t : mesh.triangles)
+    for (const NodeId n : t)
       onSkin[index(n)] = true;
   std::vector<KeyedSide> sides;
   for (std::size_t t = 0; t < mesh.tets.size(); ++t)
     for (std::size_t skip = 0; skip < 4; ++skip) {
-      std::array<std::int32_t, 3> key{};
+      NodeTriangle key{};
       bool skin = true;
       for (std::size_t i = 0, k = 0; i < 4; ++i)
         if (i != skip) {
@@ -122,7 +122,7 @@ bool connectTriangles(Mesh& mesh)
   std::sort(sides.begin(), sides.end());
   mesh.triangleTets.assign(mesh.triangles.size(), {-1, -1});
   for (std::size_t t = 0; t < mesh.triangles.size(); ++t) {
-    std::array<std::int32_t, 3> key = mesh.triangles[t];
+    NodeTriangle key = mesh.triangles[t];
     std::sort(key.begin(), key.end());
     const Face& face = mesh.geometry.faces[index(mesh.triangleFace[t])];
     const auto [first, last] = std::equal_range(sides.begin(), sides.end(), KeyedSide{key, 0});
@@ -131,7 +131,7 @@ bool connectTriangles(Mesh& mesh)
         (mesh.nodes[index(mesh.triangles[t][1])] - corner).cross(mesh.nodes[index(mesh.triangles[t][2])] - corner);
     for (auto side = first; side != last; ++side) {
       Vec3 centre = Vec3::Zero();
-      for (const std::int32_t n : mesh.tets[index(side->tet)])
+      for (const NodeId n : mesh.tets[index(side->tet)])
         centre += mesh.nodes[index(n)] / 4;
       mesh.triangleTets[t][(centre - corner).dot(normal) < 0 ? 0 : 1] = side->tet;
     }
@@ -148,20 +148,20 @@ void renumber(Mesh& mesh)
   std::sort(order.begin(), order.end(), [&](std::size_t a, std::size_t b) {
     return positions[a] != positions[b] ? positions[a] < positions[b] : a < b;
   });
-  std::vector<std::int32_t> newIndex(order.size());
+  std::vector<NodeId> newIndex(order.size());
   for (std::size_t i = 0; i < order.size(); ++i)
-    newIndex[order[i]] = static_cast<std::int32_t>(i);
+    newIndex[order[i]] = NodeId(i);
   reorder(mesh.nodes, order);
   if (!mesh.column.empty()) {
     reorder(mesh.column, order);
-    for (std::int32_t& n : mesh.column)
+    for (NodeId& n : mesh.column)
       n = newIndex[index(n)];
   }
   for (Tet& tet : mesh.tets)
-    for (std::int32_t& n : tet)
+    for (NodeId& n : tet)
       n = newIndex[index(n)];
-  for (Triangle& triangle : mesh.triangles)
-    for (int& n : triangle)
+  for (NodeTriangle& triangle : mesh.triangles)
+    for (NodeId& n : triangle)
       n = newIndex[index(n)];
   if (mesh.order == 2)
     return; // pieces of one element stay together

@@ -11,7 +11,10 @@
 namespace kiln
 {
 
-using Tet = std::array<std::int32_t, 4>;
+/// A node of a mesh, in the order of its places.
+using NodeId = Id<struct NodeKind>;
+using Tet = std::array<NodeId, 4>;
+using NodeTriangle = std::array<NodeId, 3>;
 
 /// A closed space inside the model that no part fills.
 struct Void {
@@ -25,19 +28,16 @@ struct Mesh {
   std::vector<Vec3> nodes;                               ///< m
   std::vector<Tet> tets;                                 ///< positively oriented
   std::vector<PartId> tetPart;                           ///< part index
-  std::vector<Triangle> triangles;                       ///< normals out of parts[0] of their face
+  std::vector<NodeTriangle> triangles;                   ///< normals out of parts[0] of their face
   std::vector<FaceId> triangleFace;                      ///< face index
   std::vector<std::array<std::int32_t, 2>> triangleTets; ///< the tet on side 0 and 1 (-1: none)
   FaceTable geometry;
   std::vector<Void> voids;
-  double smallestDihedral = 0;      ///< degrees
-  std::vector<std::int32_t> column; ///< of a section, by node: the node whose temperature it shares; else empty
+  double smallestDihedral = 0; ///< degrees
+  std::vector<NodeId> column;  ///< of a section, by node: the node whose temperature it shares; else empty
 
   /// Where a node is, m; of a section in its plane.
-  [[nodiscard]] Vec3 placeOf(std::int32_t node) const
-  {
-    return geometry.section.flat(nodes[static_cast<std::size_t>(node)]);
-  }
+  [[nodiscard]] Vec3 placeOf(NodeId node) const { return geometry.section.flat(nodes[static_cast<std::size_t>(node)]); }
   int order = 1; ///< of the elements; 2: eight tets and four triangles make one (mesh/SecondOrder.h)
 };
 

@@ -51,7 +51,7 @@ std::vector<std::size_t> flattestTets(const Mesh& mesh, std::size_t most)
 Vec3 tetMiddle(const Mesh& mesh, std::size_t tet)
 {
   Vec3 middle = Vec3::Zero();
-  for (const std::int32_t node : mesh.tets[tet])
+  for (const NodeId node : mesh.tets[tet])
     middle += mesh.nodes[static_cast<std::size_t>(node)] / 4;
   return middle;
 }

@@ -12,7 +12,7 @@ namespace kiln
 namespace
 {
 
-Triangle sorted(Triangle corners)
+NodeTriangle sorted(NodeTriangle corners)
 {
   std::sort(corners.begin(), corners.end());
   return corners;
@@ -40,10 +40,10 @@ PartMeshes::PartMeshes(const Mesh& before) : before_(before)
   }
   const std::size_t trianglePieceCount = trianglePieces(before.order);
   for (std::size_t e = 0; e < triangleElements(before); ++e) {
-    Triangle corners = before.triangles[trianglePieceCount * e];
+    NodeTriangle corners = before.triangles[trianglePieceCount * e];
     for (std::size_t i = 0; before.order == 2 && i < 3; ++i)
       corners[i] = before.triangles[trianglePieceCount * e + i][i];
-    for (const int node : corners)
+    for (const NodeId node : corners)
       nodeAt_.emplace(keyOf(before.nodes[at(node)]), node);
     for (const PartId part : before.geometry.faces[at(before.triangleFace[trianglePieceCount * e])].parts)
       if (part != noPart)
@@ -59,10 +59,10 @@ std::optional<PartMesh> PartMeshes::find(const std::string& part, const SurfaceM
   const auto known = skinOf_.find(part);
   if (known == skinOf_.end() || known->second.size() != triangles.size() || !tetsOf_.contains(part))
     return std::nullopt;
-  std::vector<Triangle> own;
-  std::unordered_map<std::int32_t, std::int32_t> nodes; // of the earlier mesh: here
+  std::vector<NodeTriangle> own;
+  std::unordered_map<NodeId, std::int32_t> nodes; // of the earlier mesh: here
   for (const std::size_t t : triangles) {
-    Triangle corners{};
+    NodeTriangle corners{};
     for (std::size_t i = 0; i < 3; ++i) {
       const int here = skin.triangles[t][i];
       const auto found = nodeAt_.find(keyOf(skin.nodes[at(here)]));
@@ -79,14 +79,15 @@ std::optional<PartMesh> PartMeshes::find(const std::string& part, const SurfaceM
   PartMesh mesh;
   const auto first = static_cast<std::int32_t>(skin.nodes.size());
   for (const std::size_t t : tetsOf_.at(part)) {
-    Tet tet = tets_[t];
-    for (std::int32_t& node : tet) {
+    PartMesh::Corners made{};
+    for (std::size_t i = 0; i < made.size(); ++i) {
+      const NodeId node = tets_[t][i];
       const auto [place, isNew] = nodes.try_emplace(node, first + static_cast<std::int32_t>(mesh.inner.size()));
       if (isNew)
         mesh.inner.push_back(before_.nodes[at(node)]);
-      node = place->second;
+      made[i] = place->second;
     }
-    mesh.tets.push_back(tet);
+    mesh.tets.push_back(made);
   }
   return mesh;
 }

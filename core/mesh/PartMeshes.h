@@ -14,8 +14,9 @@ namespace kiln
 
 /// The tetrahedra inside one part, whose skin has the first nodes.
 struct PartMesh {
-  std::vector<Vec3> inner; ///< nodes that are not on the skin, m
-  std::vector<Tet> tets;   ///< a node below the number of the model's skin nodes is one of these; others are inner
+  using Corners = std::array<std::int32_t, 4>;
+  std::vector<Vec3> inner;   ///< nodes that are not on the skin, m
+  std::vector<Corners> tets; ///< a node below the number of the model's skin nodes is one of these; others are inner
 };
 
 /// Gives back the tetrahedra of parts whose skin is the same as in an earlier mesh, to the last bit.
@@ -36,10 +37,10 @@ private:
   static std::array<double, 3> keyOf(const Vec3& place) { return {place.x(), place.y(), place.z()}; }
 
   const Mesh& before_;
-  std::vector<Tet> tets_;                                                     ///< corners of elements
-  std::unordered_map<std::array<double, 3>, std::int32_t, PlaceHash> nodeAt_; ///< nodes on the skin
-  std::map<std::string, std::vector<std::size_t>> tetsOf_;                    ///< by part id
-  std::map<std::string, std::vector<Triangle>> skinOf_;                       ///< by part id, sorted corners, sorted
+  std::vector<Tet> tets_;                                               ///< corners of elements
+  std::unordered_map<std::array<double, 3>, NodeId, PlaceHash> nodeAt_; ///< nodes on the skin
+  std::map<std::string, std::vector<std::size_t>> tetsOf_;              ///< by part id
+  std::map<std::string, std::vector<NodeTriangle>> skinOf_;             ///< by part id, sorted corners, sorted
 };
 
 } // namespace kiln

@@ -43,7 +43,7 @@ void RayScene::addTurned(const Mesh& mesh)
     int ends = 0;
     int far = 0; // corners on the far side
     for (int i = 0; i < 3; ++i) {
-      const std::int32_t node = mesh.triangles[t][static_cast<std::size_t>(i)];
+      const NodeId node = mesh.triangles[t][static_cast<std::size_t>(i)];
       const Vec3 place = mesh.placeOf(node);
       far += mesh.nodes[static_cast<std::size_t>(node)][frame_.across] > frame_.at ? 1 : 0;
       if (ends < 2 && (ends == 0 || (place - edge.ends[0]).norm() > 0)) {
@@ -95,7 +95,7 @@ void RayScene::addTriangles(const Mesh& mesh)
   auto* corners = static_cast<unsigned*>(rtcSetNewGeometryBuffer(geometry, RTC_BUFFER_TYPE_INDEX, 0, RTC_FORMAT_UINT3,
                                                                  3 * sizeof(unsigned), triangles_.size()));
   for (const std::size_t t : triangles_)
-    for (const std::int32_t node : mesh.triangles[t])
+    for (const NodeId node : mesh.triangles[t])
       *corners++ = static_cast<unsigned>(node);
   rtcCommitGeometry(geometry);
   rtcAttachGeometry(embree_->scene, geometry);

@@ -19,11 +19,11 @@ class Middles
 public:
   explicit Middles(Mesh& mesh) : mesh_(mesh) { nodes_.reserve(mesh.tets.size() * 2); }
 
-  std::int32_t of(std::int32_t a, std::int32_t b)
+  NodeId of(NodeId a, NodeId b)
   {
     const auto [low, high] = std::minmax(a, b);
     const auto key = static_cast<std::uint64_t>(low) << 32U | static_cast<std::uint64_t>(high);
-    const auto [found, fresh] = nodes_.try_emplace(key, static_cast<std::int32_t>(mesh_.nodes.size()));
+    const auto [found, fresh] = nodes_.try_emplace(key, NodeId(mesh_.nodes.size()));
     if (fresh) {
       mesh_.nodes.push_back((mesh_.nodes[at(a)] + mesh_.nodes[at(b)]) / 2);
       edges_.push_back({a, b, found->second});
@@ -32,12 +32,12 @@ public:
   }
 
   /// Two ends and the node between them, of every edge.
-  [[nodiscard]] const std::vector<std::array<std::int32_t, 3>>& edges() const { return edges_; }
+  [[nodiscard]] const std::vector<std::array<NodeId, 3>>& edges() const { return edges_; }
 
 private:
   Mesh& mesh_;
-  std::vector<std::array<std::int32_t, 3>> edges_;
-  std::unordered_map<std::uint64_t, std::int32_t> nodes_;
+  std::vector<std::array<NodeId, 3>> edges_;
+  std::unordered_map<std::uint64_t, NodeId> nodes_;
 };
 
 double volumeOf(const Mesh& mesh, const Tet& t)
@@ -66,7 +66,7 @@ double wrongWay(const Mesh& mesh, const Tet& t)
 /// Four corner pieces, then the octahedron between them cut along its shortest diagonal.
 void divide(Mesh& mesh, Middles& middles, const Tet& tet, std::vector<Tet>& pieces)
 {
-  std::array<std::array<std::int32_t, 4>, 4> middle{};
+  std::array<std::array<NodeId, 4>, 4> middle{};
   for (std::size_t i = 0; i < 4; ++i)
     for (std::size_t j = i + 1; j < 4; ++j)
       middle[i][j] = middle[j][i] = middles.of(tet[i], tet[j]);
@@ -77,8 +77,8 @@ void divide(Mesh& mesh, Middles& middles, const Tet& tet, std::vector<Tet>& piec
     pieces.push_back(piece);
   }
   struct Cut {
-    std::array<std::int32_t, 2> diagonal;
-    std::array<std::int32_t, 4> ring;
+    std::array<NodeId, 2> diagonal;
+    std::array<NodeId, 4> ring;
   };
   const std::array<Cut, 3> cuts{
       {{{middle[0][1], middle[2][3]}, {middle[0][2], middle[1][2], middle[1][3], middle[0][3]}},
@@ -101,10 +101,10 @@ void divide(Mesh& mesh, Middles& middles, const Tet& tet, std::vector<Tet>& piec
 void extendColumns(Mesh& mesh, Middles& middles)
 {
   mesh.column.resize(mesh.nodes.size());
-  const std::vector<std::array<std::int32_t, 3>> edges = middles.edges(); // a copy: asking for a middle may add one
+  const std::vector<std::array<NodeId, 3>> edges = middles.edges(); // a copy: asking for a middle may add one
   for (const auto& [a, b, between] : edges) {
-    const std::int32_t first = mesh.column[at(a)];
-    const std::int32_t second = mesh.column[at(b)];
+    const NodeId first = mesh.column[at(a)];
+    const NodeId second = mesh.column[at(b)];
     mesh.column[at(between)] = first == second ? first : middles.of(first, second);
   }
 }
@@ -154,14 +154,15 @@ void makeSecondOrder(Mesh& mesh)
     divide(mesh, middles, mesh.tets[t], tets);
     tetPart.insert(tetPart.end(), 8, mesh.tetPart[t]);
   }
-  std::vector<Triangle> triangles;
+  std::vector<NodeTriangle> triangles;
   std::vector<FaceId> triangleFace;
   for (std::size_t t = 0; t < mesh.triangles.size(); ++t) {
     const auto [a, b, c] = mesh.triangles[t];
-    const int ab = middles.of(a, b);
-    const int bc = middles.of(b, c);
-    const int ac = middles.of(a, c);
-    for (const Triangle& piece : {Triangle{a, ab, ac}, Triangle{ab, b, bc}, Triangle{ac, bc, c}, Triangle{ab, bc, ac}})
+    const NodeId ab = middles.of(a, b);
+    const NodeId bc = middles.of(b, c);
+    const NodeId ac = middles.of(a, c);
+    for (const NodeTriangle& piece :
+         {NodeTriangle{a, ab, ac}, NodeTriangle{ab, b, bc}, NodeTriangle{ac, bc, c}, NodeTriangle{ab, bc, ac}})
       triangles.push_back(piece);
     triangleFace.insert(triangleFace.end(), 4, mesh.triangleFace[t]);
   }

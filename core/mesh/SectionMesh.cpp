@@ -18,7 +18,7 @@ class LayerBuilder
 {
 public:
   LayerBuilder(const FaceTable& geometry, const AreaMesh& areas)
-      : frame_(geometry.section), areas_(areas), near_(areas.nodes.size(), -1), far_(areas.nodes.size(), -1)
+      : frame_(geometry.section), areas_(areas), near_(areas.nodes.size()), far_(areas.nodes.size())
   {
     mesh_.geometry = geometry;
   }
@@ -52,7 +52,7 @@ private:
       Vec3 moved = place;
       moved[frame_.across] = frame_.at + across;
       mesh_.nodes.push_back(moved);
-      return static_cast<std::int32_t>(mesh_.nodes.size()) - 1;
+      return NodeId(mesh_.nodes.size() - 1);
     };
     near_[at(node)] = far_[at(node)] = add(-half);
     mesh_.column.push_back(near_[at(node)]);
@@ -85,11 +85,11 @@ private:
   }
 
   /// The flat side; of a turned section it is only there to be drawn.
-  void addSide(std::size_t t, const std::vector<std::int32_t>& nodes, FaceId face, int outwards)
+  void addSide(std::size_t t, const std::vector<NodeId>& nodes, FaceId face, int outwards)
   {
     if (face < 0)
       return;
-    Triangle triangle{};
+    NodeTriangle triangle{};
     for (std::size_t i = 0; i < 3; ++i)
       triangle[i] = nodes[at(areas_.triangles[t][i])];
     Vec3 out = Vec3::Zero();
@@ -97,7 +97,7 @@ private:
     addTriangle(triangle, face, out);
   }
 
-  void addTriangle(Triangle triangle, FaceId face, const Vec3& out)
+  void addTriangle(NodeTriangle triangle, FaceId face, const Vec3& out)
   {
     const auto node = [&](std::size_t i) -> const Vec3& { return mesh_.nodes[at(triangle[i])]; };
     if ((node(1) - node(0)).cross(node(2) - node(0)).dot(out) < 0)
@@ -145,7 +145,7 @@ private:
 
   const SectionFrame& frame_;
   const AreaMesh& areas_;
-  std::vector<std::int32_t> near_, far_;
+  std::vector<NodeId> near_, far_;
   Mesh mesh_;
 };
 
@@ -158,7 +158,7 @@ double smallestAngleOf(const Mesh& mesh, std::size_t index)
     for (std::size_t i = 0; i < 4; ++i)
       tet[i] = mesh.tets[index / 8 * 8 + i][i];
   std::vector<Vec3> corners;
-  for (const std::int32_t node : tet) {
+  for (const NodeId node : tet) {
     const Vec3 place = mesh.geometry.section.flat(mesh.nodes[at(node)]);
     if (std::none_of(corners.begin(), corners.end(), [&](const Vec3& c) { return c == place; }))
       corners.push_back(place);

@@ -183,7 +183,7 @@ Expected<PartMesh> fillPart(const FaceTable& geometry, const SurfaceMesh& skin,
     if (std::lround(out.tetrahedronattributelist[t]) != inside)
       continue;
     const int* n = out.tetrahedronlist + static_cast<std::ptrdiff_t>(4) * t;
-    Tet tet{};
+    PartMesh::Corners tet{};
     for (std::size_t i = 0; i < 4; ++i)
       tet[i] = n[i] < skinNodes ? input.nodes[static_cast<std::size_t>(n[i])] : first + n[i] - skinNodes;
     mesh.tets.push_back(tet);
@@ -197,13 +197,14 @@ Expected<PartMesh> fillPart(const FaceTable& geometry, const SurfaceMesh& skin,
 /// Adds a part's tetrahedra, whose inner nodes come after those of the skin, to the mesh.
 void append(const PartMesh& own, PartId part, std::size_t skinNodes, Mesh& mesh)
 {
-  const auto shift = static_cast<std::int32_t>(mesh.nodes.size() - skinNodes);
+  const std::size_t shift = mesh.nodes.size() - skinNodes;
   mesh.nodes.insert(mesh.nodes.end(), own.inner.begin(), own.inner.end());
-  for (Tet tet : own.tets) {
-    for (std::int32_t& node : tet)
-      if (node >= static_cast<std::int32_t>(skinNodes))
-        node += shift;
-    mesh.tets.push_back(tet);
+  for (const PartMesh::Corners& corners : own.tets) {
+    Tet& tet = mesh.tets.emplace_back();
+    for (std::size_t i = 0; i < tet.size(); ++i) {
+      const auto node = static_cast<std::size_t>(corners[i]);
+      tet[i] = NodeId(node < skinNodes ? node : node + shift);
+    }
     mesh.tetPart.push_back(part);
     if (tetVolume(mesh, mesh.tets.size() - 1) < 0)
       std::swap(mesh.tets.back()[0], mesh.tets.back()[1]);
@@ -249,7 +250,8 @@ Expected<Mesh> meshVolume(const FaceTable& geometry, const SurfaceMesh& skin, co
   Mesh mesh;
   mesh.geometry = geometry;
   mesh.nodes = skin.nodes;
-  mesh.triangles = skin.triangles;
+  for (const Triangle& own : skin.triangles)
+    mesh.triangles.push_back({NodeId(own[0]), NodeId(own[1]), NodeId(own[2])});
   mesh.triangleFace.assign(skin.triangleFace.begin(), skin.triangleFace.end());
   const std::vector<std::vector<std::size_t>> triangles = trianglesOfParts(geometry, skin);
   for (std::size_t p = 0; p < geometry.parts.size(); ++p) {

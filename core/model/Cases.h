@@ -271,12 +271,15 @@ void describe(A& a, TransientRun& t)
 struct Case : Object {
   enum class Kind { Steady, Transient };
   Kind kind = Kind::Steady;
-  std::string group;               ///< cases with the same word stand together
-  std::vector<std::string> sets;   ///< property sets it takes, a later one before an earlier one
-  std::vector<Change> changes;     ///< before all of them
-  std::string comparedWith;        ///< id of the case that it is shown beside
-  std::optional<TransientRun> run; ///< of a transient case
-  std::optional<Number> instant;   // s: of a steady case, when schedules and time windows are read; nothing: at 0
+  std::string group;                               ///< cases with the same word stand together
+  std::vector<std::string> sets;                   ///< property sets it takes, a later one before an earlier one
+  std::string materialsOf, finishesOf, contactsOf; ///< ids of sets: their values of these count before
+  std::vector<Change> changes;                     ///< before all of them
+  std::string comparedWith;                        ///< id of the case that it is shown beside
+  std::string comparedProject; ///< file of another project that has that case, as seen from this one; empty: this one
+  std::optional<Number> comparedInstant; ///< s, of that case's run; nothing: the instant shown
+  std::optional<TransientRun> run;       ///< of a transient case
+  std::optional<Number> instant;         // s: of a steady case, when schedules and time windows are read; nothing: at 0
   std::optional<Number> period;    // s: of a steady case, they count with their mean over this long from the instant
   std::optional<Number> balance;   // of a steady case: share of what flows that may be missing
   std::optional<Number> update;    // K: of a steady case, the last step changes no place by more
@@ -296,10 +299,28 @@ void describe(A& a, Case& c)
   a.references({"sets", "Property sets", "Whose values it takes; a later one counts before an earlier one.",
                 Refers::Set, Stage::Nothing},
                c.sets);
+  a.reference({"materialsOf", "Materials of", "The set whose values of materials count before those of the others.",
+               Refers::Set, Stage::Nothing},
+              c.materialsOf);
+  a.reference({"finishesOf", "Finishes of", "The set whose values of finishes count before those of the others.",
+               Refers::Set, Stage::Nothing},
+              c.finishesOf);
+  a.reference({"contactsOf", "Contacts of", "The set whose values of contacts count before those of the others.",
+               Refers::Set, Stage::Nothing},
+              c.contactsOf);
   a.changes({"changes", "Of its own", "Fields that have another value in this case, by path."}, c.changes);
-  a.reference({"comparedWith", "Compared with", "The case that it is shown beside.", Refers::Case, Stage::Nothing,
-               Nothing{"another one"}},
-              c.comparedWith);
+  if (c.comparedProject.empty())
+    a.reference({"comparedWith", "Compared with", "The case that it is shown beside.", Refers::Case, Stage::Nothing,
+                 Nothing{"another one"}},
+                c.comparedWith);
+  else
+    a.text({"comparedWith", "", "Its id.", Stage::Nothing}, c.comparedWith);
+  a.optionalText(
+      {"comparedProject", "", "The file of another project that has this case, as seen from this one.", Stage::Nothing},
+      c.comparedProject);
+  a.optionalNumber(
+      {"comparedInstant", "at its instant", "Of a run.", Quantity::Time, Stage::Nothing, Usually{"the instant shown"}},
+      c.comparedInstant);
   a.nested({"run", "Run", "Of a transient case."}, c.run);
   a.optionalNumber({"instant", "Schedules are read at", "Of a steady case.", Quantity::Time, Usually{"0 s"}},
                    c.instant);

@@ -90,6 +90,7 @@ struct Contact : Object {
   std::string surface; ///< of the shared faces only those in it; empty: all that no other contact of the pair names
   std::variant<PerfectContact, NoContact, AreaConductance, AreaResistance, TotalResistance, Gap> exchange;
   std::optional<Number> electricResistance; // Ω·m², nothing: current passes freely where heat passes
+  bool muted = false;
   bool operator==(const Contact&) const = default;
 };
 namespace describing
@@ -114,6 +115,8 @@ void describe(A& a, Contact& c)
   a.optionalNumber({"electricResistance", "Electric resistance of the contact", "Of the touching area.",
                     Quantity::ElectricAreaResistance, Range::Positive, Usually{"none"}},
                    c.electricResistance);
+  a.flag({"muted", "Switched off", "As if it were not there: what touches passes heat freely, across a gap nothing."},
+         c.muted);
   a.unknown(c.unknown);
 }
 

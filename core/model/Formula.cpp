@@ -49,11 +49,6 @@ struct Compiled {
 constexpr std::array<int Dimension::*, 5> bases{&Dimension::length, &Dimension::mass, &Dimension::time,
                                                 &Dimension::temperature, &Dimension::current};
 
-Failure refused(const std::string& text, const std::string& problem, const std::string& remedy)
-{
-  return {Failure::Kind::NotReady, "", "“" + text + "” " + problem + ".", remedy};
-}
-
 /// What is wrong with the size of a formula; empty when it can be read.
 std::string sizeProblem(const std::string& text)
 {
@@ -96,13 +91,14 @@ std::optional<Failure> dimensionProblem(Compiled& compiled, const std::string& t
     return std::nullopt;
   const std::string takes = "this field takes " + std::string(quantityName(quantity));
   if (!sound)
-    return refused(text, "adds or compares things of different kinds",
-                   "Give every number its unit, for example 2*wall + 5 mm; " + takes + ".");
+    return refusedFormula(text, "adds or compares things of different kinds",
+                          "Give every number its unit, for example 2*wall + 5 mm; " + takes + ".");
   if (given == Dimension{})
-    return refused(text, "gives a pure number, but " + takes, "Write a unit after a number, for example 5 mm.");
+    return refusedFormula(text, "gives a pure number, but " + takes, "Write a unit after a number, for example 5 mm.");
   const std::string_view name = nameOfDimension(given);
-  return refused(text, "gives " + (name.empty() ? std::string("something else") : std::string(name)) + ", but " + takes,
-                 "Check the formula.");
+  return refusedFormula(
+      text, "gives " + (name.empty() ? std::string("something else") : std::string(name)) + ", but " + takes,
+      "Check the formula.");
 }
 
 } // namespace
@@ -137,10 +133,10 @@ public:
   Expected<void> compile(const std::string& text, bool varies, Compiled& compiled)
   {
     if (const std::string problem = sizeProblem(text); !problem.empty())
-      return tl::unexpected(refused(text.substr(0, 40) + "…", problem, "Divide it among parameters."));
+      return tl::unexpected(refusedFormula(text.substr(0, 40) + "…", problem, "Divide it among parameters."));
     const ScannedFormula scanner = scanFormula(text);
     if (!scanner.understood())
-      return tl::unexpected(refused(text, scanner.problem, "Correct the formula."));
+      return tl::unexpected(refusedFormula(text, scanner.problem, "Correct the formula."));
     std::string code;
     for (const FormulaToken& token : scanner.tokens) {
       Expected<std::string> piece = translate(text, token, varies, compiled);
@@ -154,7 +150,8 @@ public:
       compiled.parser.SetExpr(code);
       compiled.run();
     } catch (const mu::Parser::exception_type& error) {
-      return tl::unexpected(refused(text, "is not a complete formula", "Look for a missing operator or bracket."));
+      return tl::unexpected(
+          refusedFormula(text, "is not a complete formula", "Look for a missing operator or bracket."));
     }
     return {};
   }
@@ -176,9 +173,9 @@ private:
     case FormulaToken::Kind::Function:
       if (!formulaFunctions().contains(token.text)) {
         const std::string nearest = nearestWord(token.text, {formulaFunctions().begin(), formulaFunctions().end()});
-        return tl::unexpected(
-            refused(text, "uses “" + token.text + "(…)”, which is not a function",
-                    nearest.empty() ? "Write * between a value and a bracket." : "Did you mean " + nearest + "?"));
+        return tl::unexpected(refusedFormula(text, "uses “" + token.text + "(…)”, which is not a function",
+                                             nearest.empty() ? "Write * between a value and a bracket."
+                                                             : "Did you mean " + nearest + "?"));
       }
       return token.text;
     case FormulaToken::Kind::Number:
@@ -198,9 +195,10 @@ private:
       return givenVariable(token.text, own->second, compiled);
     if (const auto own = parameters_.find(token.text); own != parameters_.end() && !own->second->points.empty()) {
       if (!varies)
-        return tl::unexpected(refused(text, "uses “" + token.text + "”, which varies in place; this field cannot",
-                                      "Use it for a coefficient, an ambient, a heat flux, a heat density or a fixed "
-                                      "temperature of a surface."));
+        return tl::unexpected(
+            refusedFormula(text, "uses “" + token.text + "”, which varies in place; this field cannot",
+                           "Use it for a coefficient, an ambient, a heat flux, a heat density or a fixed "
+                           "temperature of a surface."));
       std::string name = add({own->second->value.si, dimensionOf(own->second->quantity)}, compiled);
       compiled.clouds.emplace_back(&compiled.values.back(), cloudOf(*own->second));
       return name;
@@ -243,8 +241,9 @@ private:
       return "(" + plainNumber(token.number / 100) + ")";
     const auto quantity = quantityOfUnit(token.unit);
     if (!quantity)
-      return tl::unexpected(refused(text, "has “" + token.unit + "” after a number, which is not a unit known here",
-                                    "Write * before a parameter, or a unit; put a long unit in [ ]."));
+      return tl::unexpected(refusedFormula(text,
+                                           "has “" + token.unit + "” after a number, which is not a unit known here",
+                                           "Write * before a parameter, or a unit; put a long unit in [ ]."));
     const auto value = parseQuantity(plainNumber(token.number) + " " + token.unit, *quantity);
     if (!value)
       return tl::unexpected(value.error());
@@ -345,9 +344,10 @@ Expected<double> Formulas::evaluate(const std::string& text, Quantity quantity, 
   standAtOrigin(compiled);
   const double value = compiled.run();
   if (!std::isfinite(value))
-    return tl::unexpected(refused(text, "has no finite value", "Look for a division by zero or a root of a negative."));
+    return tl::unexpected(
+        refusedFormula(text, "has no finite value", "Look for a division by zero or a root of a negative."));
   if (quantity == Quantity::Temperature && value < 0)
-    return tl::unexpected(refused(text, "is below absolute zero", "Check the formula."));
+    return tl::unexpected(refusedFormula(text, "is below absolute zero", "Check the formula."));
   return value;
 }
 
@@ -391,105 +391,6 @@ Expected<GivenFunction> Formulas::ofGiven(const std::string& text, const std::ve
       *to = values[from];
     return compiled->parser.Eval();
   });
-}
-
-namespace
-{
-
-/// Is this more than a number with a unit: does it name something or calculate?
-bool calculates(const std::vector<FormulaToken>& tokens)
-{
-  const auto operates = [](const FormulaToken& token) {
-    return token.kind == FormulaToken::Kind::Function ||
-           (token.kind == FormulaToken::Kind::Other && token.begin > 0 && token.text != ")" && token.text != ",");
-  };
-  return std::any_of(tokens.begin(), tokens.end(), operates);
-}
-
-bool isPureArithmetic(const std::vector<FormulaToken>& tokens)
-{
-  return std::none_of(tokens.begin(), tokens.end(), [](const FormulaToken& token) {
-    return token.kind == FormulaToken::Kind::Name || (token.kind == FormulaToken::Kind::Number && !token.unit.empty());
-  });
-}
-
-std::string readBackOf(const std::string& typed, double si, Quantity quantity, TemperatureUnit unit)
-{
-  constexpr int digits = 7;
-  return typed + " = " + formatQuantity(si, quantity, unit, digits);
-}
-
-} // namespace
-
-namespace
-{
-
-Entry entryOf(double si, const std::string& text, bool formula, const std::string& readBack)
-{
-  Entry entry;
-  entry.number.si = si;
-  entry.number.text = text;
-  entry.number.formula = formula;
-  entry.readBack = readBack;
-  return entry;
-}
-
-/// "2*30" is meant in the unit shown.
-Expected<Entry> readArithmetic(const Formulas& formulas, const std::string& typed, Quantity quantity,
-                               TemperatureUnit unit)
-{
-  const auto shown = formulas.evaluate(typed, Quantity::Plain);
-  if (!shown)
-    return tl::unexpected(shown.error());
-  const std::string symbol = displayUnit(quantity, unit);
-  const double si = fromDisplay(*shown, quantity, unit);
-  return entryOf(si, plainNumber(*shown) + (symbol.empty() ? "" : " ") + symbol, false,
-                 readBackOf(typed, si, quantity, unit));
-}
-
-/// A number with a unit that is right for something else, "5 W/m2": no formula, unless a parameter is called so.
-bool saysAnotherUnit(const Project& project, const std::string& typed)
-{
-  const std::size_t number = typed.find_first_not_of("+-.,0123456789eE \t");
-  if (number == 0 || number == std::string::npos || !quantityOfUnit(std::string_view(typed).substr(number)))
-    return false;
-  const std::vector<std::string> names = namesIn(typed);
-  return std::none_of(project.parameters.begin(), project.parameters.end(), [&](const Parameter& parameter) {
-    return std::find(names.begin(), names.end(), parameter.name) != names.end();
-  });
-}
-
-} // namespace
-
-Expected<Entry> readEntry(const Project& project, const std::string& typed, Quantity quantity, TemperatureUnit unit,
-                          bool varies)
-{
-  const auto parsed = parseQuantity(typed, quantity, unit);
-  if (parsed)
-    return entryOf(parsed->si, typed, false, parsed->readBack);
-  if (saysAnotherUnit(project, typed))
-    return tl::unexpected(parsed.error());
-  const ScannedFormula scanner = scanFormula(typed);
-  const bool scanned = scanner.understood();
-  if (!scanned && !namesIn(typed).empty())
-    return tl::unexpected(refused(typed, scanner.problem, "Correct the formula."));
-  if (scanned && scanner.tokens.size() == 1 &&
-      std::any_of(project.parameters.begin(), project.parameters.end(),
-                  [&](const Parameter& parameter) { return parameter.name == scanner.tokens[0].unit; }))
-    return tl::unexpected(
-        refused(typed, "has a parameter right after a number",
-                "Write * between them: " + plainNumber(scanner.tokens[0].number) + "*" + scanner.tokens[0].unit + "."));
-  if (!scanned || scanner.tokens.empty() || (namesIn(typed).empty() && !calculates(scanner.tokens)))
-    return tl::unexpected(parsed.error());
-  const Formulas formulas(project);
-  if (isPureArithmetic(scanner.tokens))
-    return readArithmetic(formulas, typed, quantity, unit);
-  const auto value = formulas.evaluate(typed, quantity, varies);
-  if (!value) {
-    const bool bareWord = scanner.tokens.size() == 1 && project.parameters.empty();
-    return tl::unexpected(bareWord ? parsed.error() : value.error());
-  }
-  return entryOf(*value, typed, true, readBackOf(typed, *value, quantity, unit));
 }
 
 bool variesInPlace(const Project& project, const Number& number)

@@ -129,4 +129,9 @@ ScannedFormula scanFormula(const std::string& text)
   return std::move(scanner.result);
 }
 
+Failure refusedFormula(const std::string& text, const std::string& problem, const std::string& remedy)
+{
+  return {Failure::Kind::NotReady, "", "“" + text + "” " + problem + ".", remedy};
+}
+
 } // namespace kiln

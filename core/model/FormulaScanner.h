@@ -1,6 +1,8 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #pragma once
 
+#include "base/Failure.h"
+
 #include <set>
 #include <string>
 #include <vector>
@@ -31,5 +33,8 @@ struct ScannedFormula {
 
 /// Functions a formula may call.
 [[nodiscard]] const std::set<std::string>& formulaFunctions();
+
+/// "“a + ” is not a complete formula.", with what mends it.
+[[nodiscard]] Failure refusedFormula(const std::string& text, const std::string& problem, const std::string& remedy);
 
 } // namespace kiln

@@ -64,18 +64,10 @@ private:
 };
 
 /// Calls with every list of objects of the project, in the order of the file.
-template <class Visit>
-void forEachObjectList(Project& project, Visit&& visit)
+template <class SomeProject, class Visit>
+void forEachObjectList(SomeProject&& project, Visit&& visit)
 {
-  ObjectLists<std::remove_reference_t<Visit>> lists(visit);
-  describe(lists, project);
-}
-template <class Visit>
-void forEachObjectList(const Project& project, Visit&& visit)
-{
-  const auto asConst = [&](auto& list) { visit(std::as_const(list)); };
-  ObjectLists<decltype(asConst)> lists(asConst);
-  walkOver(lists, project);
+  forEachBy<ObjectLists>(project, visit);
 }
 
 /// Kinds of the objects of this id: one where a project was made here, perhaps several where it was written by hand;

@@ -42,6 +42,33 @@ private:
   std::vector<Field> all_;
 };
 
+/// What a case takes of one of its property sets, or has of its own.
+struct Taken {
+  std::string owner; ///< in words
+  std::vector<Change> changes;
+};
+
+/// In the order in which it counts.
+std::vector<Taken> takenBy(const Project& project, const Case& oneCase)
+{
+  std::vector<Taken> all;
+  const auto take = [&](const std::string& id, std::optional<Refers> only) {
+    const PropertySet* set = findById(project.sets, id);
+    if (set == nullptr)
+      return;
+    Taken& taken = all.emplace_back(Taken{objectWords(*set), set->changes});
+    if (only)
+      std::erase_if(taken.changes, [&](const Change& change) { return !isOf(project, change, *only); });
+  };
+  for (const std::string& id : oneCase.sets)
+    take(id, std::nullopt);
+  for (const SetChoice& choice : setChoices)
+    take(oneCase.*choice.set, choice.kind);
+  if (!oneCase.changes.empty())
+    all.push_back({objectWords(oneCase), oneCase.changes});
+  return all;
+}
+
 /// The material whose values this one has in the end; the one that comes back to itself in \p ring.
 const Material* stoodFor(const Project& project, const Material& material, std::string& ring)
 {
@@ -87,13 +114,25 @@ Expected<void> giveStandIns(Project& project)
 
 } // namespace
 
+bool isOf(const Project& project, const Change& change, Refers kind)
+{
+  return kindOfObject(project, change.field.substr(0, change.field.find('.'))) & kind;
+}
+
+std::vector<std::string> setsOf(const Case& oneCase)
+{
+  std::vector<std::string> ids = oneCase.sets;
+  for (const SetChoice& choice : setChoices)
+    if (const std::string& id = oneCase.*choice.set; !id.empty())
+      ids.push_back(id);
+  return ids;
+}
+
 std::vector<Change> changesOf(const Project& project, const Case& oneCase)
 {
   std::vector<Change> all;
-  for (const std::string& id : oneCase.sets)
-    if (const PropertySet* set = findById(project.sets, id))
-      all.insert(all.end(), set->changes.begin(), set->changes.end());
-  all.insert(all.end(), oneCase.changes.begin(), oneCase.changes.end());
+  for (const Taken& taken : takenBy(project, oneCase))
+    all.insert(all.end(), taken.changes.begin(), taken.changes.end());
   return all;
 }
 
@@ -101,14 +140,11 @@ Expected<Project> projectForCase(const Project& project, const Case& oneCase)
 {
   Project changed = project;
   const std::vector<Case> cases = std::exchange(changed.cases, {}); // theirs are no own values: not walked over
-  if (!oneCase.changes.empty() || !oneCase.sets.empty()) {
+  if (const std::vector<Taken> all = takenBy(project, oneCase); !all.empty()) {
     Changing changing(changed);
-    for (const std::string& id : oneCase.sets)
-      if (const PropertySet* set = findById(project.sets, id))
-        if (auto applied = changing.apply(set->changes, objectWords(*set)); !applied)
-          return tl::unexpected(applied.error());
-    if (auto applied = changing.apply(oneCase.changes, objectWords(oneCase)); !applied)
-      return tl::unexpected(applied.error());
+    for (const Taken& taken : all)
+      if (auto applied = changing.apply(taken.changes, taken.owner); !applied)
+        return tl::unexpected(applied.error());
   }
   if (auto given = giveStandIns(changed); !given)
     return tl::unexpected(given.error());

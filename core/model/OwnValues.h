@@ -4,6 +4,8 @@
 #include "base/Failure.h"
 #include "model/Walk.h"
 
+#include <array>
+
 /// Values that fields have in one case, in a property set or by a rule of a run.
 namespace kiln
 {
@@ -19,19 +21,25 @@ public:
 private:
   Visit& visit_;
 };
-template <class Visit>
-void forEachOwnValues(Project& project, Visit&& visit)
+template <class SomeProject, class Visit>
+void forEachOwnValues(SomeProject&& project, Visit&& visit)
 {
-  OwnValueLists<std::remove_reference_t<Visit>> lists(visit);
-  describe(lists, project);
+  forEachBy<OwnValueLists>(project, visit);
 }
-template <class Visit>
-void forEachOwnValues(const Project& project, Visit&& visit)
-{
-  const auto asConst = [&](std::vector<Change>& values) { visit(std::as_const(values)); };
-  OwnValueLists<decltype(asConst)> lists(asConst);
-  walkOver(lists, project);
-}
+
+/// A set of which a case takes the values of one kind of object alone.
+struct SetChoice {
+  std::string Case::*set; ///< its id
+  Refers kind;
+};
+inline constexpr std::array<SetChoice, 3> setChoices{{{&Case::materialsOf, Refers::Material},
+                                                      {&Case::finishesOf, Refers::Finish},
+                                                      {&Case::contactsOf, Refers::Contact}}};
+/// Is it a value of an object of this kind?
+[[nodiscard]] bool isOf(const Project& project, const Change& change, Refers kind);
+
+/// Ids of the property sets that a case takes anything of.
+[[nodiscard]] std::vector<std::string> setsOf(const Case& oneCase);
 
 /// What a case changes, in the order in which it counts: the values of its property sets, then its own.
 [[nodiscard]] std::vector<Change> changesOf(const Project& project, const Case& oneCase);

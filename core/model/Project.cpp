@@ -101,10 +101,14 @@ bool joins(const Contact& contact, const std::string& partA, const std::string& 
 
 const Contact* findContact(const Project& project, const std::string& partA, const std::string& partB)
 {
+  const Contact* off = nullptr;
   for (const Contact& contact : project.contacts)
-    if (contact.surface.empty() && joins(contact, partA, partB))
-      return &contact;
-  return nullptr;
+    if (contact.surface.empty() && joins(contact, partA, partB)) {
+      if (!contact.muted)
+        return &contact;
+      off = off != nullptr ? off : &contact;
+    }
+  return off;
 }
 
 } // namespace kiln

@@ -130,4 +130,19 @@ void walkOver(Archive& archive, const Project& project)
   describe(archive, const_cast<Project&>(project));
 }
 
+/// Calls with every list that such an archive, which is made of a visitor, comes by; const where the project is.
+template <template <class> class Archive, class Visit>
+void forEachBy(Project& project, Visit&& visit)
+{
+  Archive<std::remove_reference_t<Visit>> archive(visit);
+  describe(archive, project);
+}
+template <template <class> class Archive, class Visit>
+void forEachBy(const Project& project, Visit&& visit)
+{
+  const auto asConst = [&](auto& list) { visit(std::as_const(list)); };
+  Archive<decltype(asConst)> archive(asConst);
+  walkOver(archive, project);
+}
+
 } // namespace kiln

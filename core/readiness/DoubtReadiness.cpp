@@ -30,7 +30,7 @@ std::string celsius(double kelvin) { return formatQuantity(kelvin, Quantity::Tem
 class ModelDoubts
 {
 public:
-  explicit ModelDoubts(const Project& project) : project_(project) {}
+  ModelDoubts(const Project& project, const std::vector<Field>& fields) : project_(project), fields_(fields) {}
 
   std::vector<Finding> run()
   {
@@ -65,9 +65,8 @@ private:
   {
     constexpr double coldest = 150; // K
     std::vector<std::pair<const Field*, double>> cold;
-    const std::vector<Field> all = fields(project_);
     double othersLow = 1e300;
-    for (const Field& field : all) {
+    for (const Field& field : fields_) {
       const Number* value = field.value();
       if (value == nullptr || field.quantity != Quantity::Temperature || !surrounds(field))
         continue;
@@ -129,7 +128,8 @@ private:
     }
   }
 
-  Project project_; // a copy: the field walk needs one it could write to
+  const Project& project_;
+  const std::vector<Field>& fields_;
   std::vector<Finding> findings_;
 };
 
@@ -335,7 +335,10 @@ private:
 
 } // namespace
 
-std::vector<Finding> checkDoubts(const Project& project) { return ModelDoubts(project).run(); }
+std::vector<Finding> checkDoubts(const Project& project, const std::vector<Field>& fields)
+{
+  return ModelDoubts(project, fields).run();
+}
 
 std::vector<Finding> checkDoubtsOn(const Project& project, const FaceTable& geometry)
 {
@@ -350,7 +353,7 @@ std::vector<Finding> checkHeldMeeting(const Project& project, const Mesh& mesh)
   struct Held {
     const Boundary* boundary;
     double kelvin;
-    std::set<std::int32_t> nodes;
+    std::set<NodeId> nodes;
     std::vector<FaceId> faces;
   };
   std::vector<Held> held;
@@ -369,8 +372,8 @@ std::vector<Finding> checkHeldMeeting(const Project& project, const Mesh& mesh)
       std::vector<FaceId> same;
       std::set_intersection(held[a].faces.begin(), held[a].faces.end(), held[b].faces.begin(), held[b].faces.end(),
                             std::back_inserter(same));
-      const auto node = std::find_if(held[a].nodes.begin(), held[a].nodes.end(),
-                                     [&](std::int32_t n) { return held[b].nodes.contains(n); });
+      const auto node =
+          std::find_if(held[a].nodes.begin(), held[a].nodes.end(), [&](NodeId n) { return held[b].nodes.contains(n); });
       if (!same.empty() || node == held[a].nodes.end() || std::abs(held[a].kelvin - held[b].kelvin) < apart)
         continue;
       findings.push_back({Severity::Hint,

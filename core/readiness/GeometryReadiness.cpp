@@ -199,7 +199,7 @@ private:
     for (const Contact& contact : project_.contacts) {
       const PartId a = geometry_.partIndex(contact.partA);
       const PartId b = geometry_.partIndex(contact.partB);
-      if (a == noPart || b == noPart)
+      if (a == noPart || b == noPart || contact.muted)
         continue;
       if (touch(geometry_, a, b)) {
         if (std::none_of(pieces.begin(), pieces.end(), [&](const auto& piece) { return piece.contact == &contact; }) &&
@@ -217,8 +217,16 @@ private:
             "Move the parts together, make it a gap, or remove the contact.", {},
             {{Mend::Action::RemoveObject, "Remove the contact", {contact.id}}});
     }
-    for (const ContactPiece& pair : pieces)
-      if (pair.contact == nullptr)
+    for (const ContactPiece& pair : pieces) {
+      if (pair.contact != nullptr)
+        continue;
+      const Contact* off =
+          findContact(project_, geometry_.parts[at(pair.partA)].id, geometry_.parts[at(pair.partB)].id);
+      if (off != nullptr)
+        add(Severity::Hint, off->id, "contact " + off->name,
+            "It is switched off: heat passes freely where its parts touch (" + areaText(pair.area) + ").",
+            "Switch it on, or give it the kind “no exchange” where nothing is to pass.", pair.faces);
+      else
         add(Severity::Hint, pairId(geometry_.parts[at(pair.partA)].id, geometry_.parts[at(pair.partB)].id),
             "contact " + partName(pair.partA) + " | " + partName(pair.partB),
             "It is perfect only because nothing was set (" + areaText(pair.area) + ").",
@@ -226,6 +234,7 @@ private:
             {{Mend::Action::ConfirmPerfect,
               "Confirm that it is perfect",
               {geometry_.parts[at(pair.partA)].id, geometry_.parts[at(pair.partB)].id}}});
+    }
     for (const NearMiss& miss : geometry_.nearMisses)
       if (!bridged(miss))
         add(Severity::Hint, geometry_.parts[at(miss.partA)].id,

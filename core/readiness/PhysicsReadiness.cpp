@@ -27,7 +27,7 @@ std::string inTime(double seconds) { return " at " + formatQuantity(seconds, Qua
 class PhysicsCheck
 {
 public:
-  explicit PhysicsCheck(const Project& project) : project_(project), fields_(fields(project_)) {}
+  PhysicsCheck(const Project& project, const std::vector<Field>& fields) : project_(project), fields_(fields) {}
 
   std::vector<Finding> run()
   {
@@ -105,8 +105,10 @@ private:
           if (std::isfinite(point.at.si) && instants.size() < most)
             instants.insert(point.at.si + (parameter.schedule->shift ? parameter.schedule->shift->si : 0));
     std::set<std::string> told;
+    Project model = project_; // nothing of a case varies in time, and there may be hundreds
+    model.cases.clear();
     for (const double instant : instants) {
-      auto then = projectAt(project_, instant);
+      auto then = projectAt(model, instant);
       if (!then)
         continue; // said elsewhere: a schedule is refused there
       for (const Field& field : fields(*then)) {
@@ -262,8 +264,8 @@ private:
     }
   }
 
-  Project project_; // a copy: the field walk needs one it could write to
-  std::vector<Field> fields_;
+  const Project& project_;
+  const std::vector<Field>& fields_;
   std::vector<Finding> findings_;
 };
 
@@ -370,7 +372,10 @@ private:
 
 } // namespace
 
-std::vector<Finding> checkPhysics(const Project& project) { return PhysicsCheck(project).run(); }
+std::vector<Finding> checkPhysics(const Project& project, const std::vector<Field>& fields)
+{
+  return PhysicsCheck(project, fields).run();
+}
 
 std::vector<Finding> checkPhysicsOn(const Project& project, const FaceTable& geometry)
 {

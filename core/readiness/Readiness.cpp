@@ -35,6 +35,7 @@ public:
   {
     for (const FormulaProblem& problem : applyParameters(project_))
       add(Severity::Error, problem.objectId, problem.failure.object, problem.failure.problem, problem.failure.remedy);
+    fields_ = fields(project_);
     checkFields();
     checkSituations();
     checkEnvironment();
@@ -57,8 +58,8 @@ public:
     checkCases();
     checkSets();
     checkWatches();
-    for (const auto& more : {checkNetwork(project_), checkTime(project_), checkSection(project_), checkDoubts(project_),
-                             checkPhysics(project_)})
+    for (const auto& more : {checkNetwork(project_), checkTime(project_, fields_), checkSection(project_),
+                             checkDoubts(project_, fields_), checkPhysics(project_, fields_)})
       findings_.insert(findings_.end(), more.begin(), more.end());
     checkUnused();
     return std::move(findings_);
@@ -73,7 +74,7 @@ private:
 
   void checkFields()
   {
-    for (const Field& field : fields(project_)) {
+    for (const Field& field : fields_) {
       const Number* value = field.value();
       if (value == nullptr)
         continue;
@@ -203,7 +204,7 @@ private:
           withoutIt(use));
     });
     for (const Contact& contact : project_.contacts)
-      if (contact.surface.empty() && &contact != findContact(project_, contact.partA, contact.partB))
+      if (contact.surface.empty() && !contact.muted && &contact != findContact(project_, contact.partA, contact.partB))
         add(Severity::Error, contact.id, "contact " + contact.name,
             "Contact " + findContact(project_, contact.partA, contact.partB)->name +
                 " already joins these parts, and only one can count.",
@@ -232,7 +233,7 @@ private:
         for (const std::string& name : namesIn(number.text))
           used.insert("parameter:" + name);
     };
-    for (const Field& field : fields(project_))
+    for (const Field& field : fields_)
       if (field.value() != nullptr)
         uses(*field.value());
     forEachOwnValues(std::as_const(project_), [&](const std::vector<Change>& changes) {
@@ -299,6 +300,15 @@ private:
         add(Severity::Hint, set.id, objectWords(set), "Nothing of this project matches its " + missing + ".",
             "Remove these values from it, or name what is meant alike.");
     }
+    for (const Case& one : project_.cases)
+      for (const SetChoice& choice : setChoices)
+        if (const PropertySet* set = findById(project_.sets, one.*choice.set);
+            set != nullptr && std::none_of(set->changes.begin(), set->changes.end(),
+                                           [&](const Change& change) { return isOf(project_, change, choice.kind); }))
+          add(Severity::Hint, one.id, objectWords(one),
+              "Of the set “" + set->name + "” it takes the values of every " + kindWords(choice.kind) +
+                  ", and there are none.",
+              "Choose another set there, or none.");
   }
 
   /// Has a material that is used the values of this one, because it stands for it?
@@ -364,7 +374,8 @@ private:
     }
   }
 
-  Project project_; // a copy: the field walk needs one it could write to
+  Project project_;           // a copy: the field walk needs one it could write to
+  std::vector<Field> fields_; ///< its numbers, found once for all checks
   std::vector<Finding> findings_;
 };
 

@@ -52,7 +52,7 @@ private:
         add(Severity::Error, link, "link", "It passes watts in all, and the section has no depth.",
             "Give the section a depth.");
     for (const Contact& contact : project_.contacts)
-      if (std::holds_alternative<TotalResistance>(contact.exchange))
+      if (std::holds_alternative<TotalResistance>(contact.exchange) && !contact.muted)
         add(Severity::Error, contact, "contact", "Its resistance is of the whole, and the section has no depth.",
             "Give the section a depth, or the resistance per area.");
     for (const Boundary& boundary : project_.boundaries)

@@ -19,7 +19,7 @@ using Severity = Finding::Severity;
 class TimeCheck
 {
 public:
-  explicit TimeCheck(const Project& project) : project_(project) {}
+  TimeCheck(const Project& project, const std::vector<Field>& fields) : project_(project), fields_(fields) {}
 
   std::vector<Finding> run()
   {
@@ -65,7 +65,7 @@ private:
   /// What makes up the model stays the same for a whole run.
   void checkWhereItVaries()
   {
-    for (const Field& field : fields(project_)) {
+    for (const Field& field : fields_) {
       if (field.value() == nullptr || !variesInTime(project_, *field.value()))
         continue;
       const bool may = findById(project_.sources, field.objectId) != nullptr ||
@@ -192,12 +192,16 @@ private:
           "Choose a watch of a temperature.");
   }
 
-  Project project_; // a copy: the field walk needs one it could write to
+  const Project& project_;
+  const std::vector<Field>& fields_;
   std::vector<Finding> findings_;
 };
 
 } // namespace
 
-std::vector<Finding> checkTime(const Project& project) { return TimeCheck(project).run(); }
+std::vector<Finding> checkTime(const Project& project, const std::vector<Field>& fields)
+{
+  return TimeCheck(project, fields).run();
+}
 
 } // namespace kiln

@@ -57,7 +57,7 @@ private:
       if (contactConductance(piece) > 0)
         join(piece.partA, piece.partB);
     for (const Contact& contact : project_.contacts)
-      if (std::holds_alternative<Gap>(contact.exchange))
+      if (std::holds_alternative<Gap>(contact.exchange) && !contact.muted)
         join(geometry_.partIndex(contact.partA), geometry_.partIndex(contact.partB));
   }
 

@@ -17,9 +17,9 @@ namespace
 
 /// A node of a mesh in one of its parts, and the unknown that has its temperature there.
 struct Spot {
-  std::int32_t node;
+  NodeId node;
   PartId part;
-  Index unknown;
+  UnknownId unknown;
   auto operator<=>(const Spot&) const = default; // NOLINT(modernize-use-nullptr): its comparison with 0
 };
 

@@ -12,9 +12,9 @@ namespace kiln
 namespace
 {
 
-using MeshEdge = std::pair<std::int32_t, std::int32_t>; // the smaller node first
+using MeshEdge = std::pair<NodeId, NodeId>; // the smaller node first
 
-MeshEdge sideOf(const Triangle& corners, std::size_t side)
+MeshEdge sideOf(const NodeTriangle& corners, std::size_t side)
 {
   return std::minmax(corners[side], corners[(side + 1) % 3]);
 }
@@ -55,18 +55,18 @@ double distanceTo(const Mesh& mesh, const MeshEdge& edge, const Vec3& place)
 }
 
 /// Edges as chains of nodes: from a loose end to the other, or around.
-std::vector<std::vector<std::int32_t>> chainsOf(const std::vector<MeshEdge>& edges)
+std::vector<std::vector<NodeId>> chainsOf(const std::vector<MeshEdge>& edges)
 {
-  std::map<std::int32_t, std::set<std::int32_t>> beside;
+  std::map<NodeId, std::set<NodeId>> beside;
   for (const auto& [a, b] : edges) {
     beside[a].insert(b);
     beside[b].insert(a);
   }
-  std::vector<std::vector<std::int32_t>> chains;
-  const auto follow = [&](std::int32_t start) {
-    std::vector<std::int32_t> chain{start};
+  std::vector<std::vector<NodeId>> chains;
+  const auto follow = [&](NodeId start) {
+    std::vector<NodeId> chain{start};
     while (!beside[chain.back()].empty()) {
-      const std::int32_t next = *beside[chain.back()].begin();
+      const NodeId next = *beside[chain.back()].begin();
       beside[chain.back()].erase(next);
       beside[next].erase(chain.back());
       chain.push_back(next);
@@ -74,11 +74,11 @@ std::vector<std::vector<std::int32_t>> chainsOf(const std::vector<MeshEdge>& edg
     if (chain.size() > 1)
       chains.push_back(std::move(chain));
   };
-  std::vector<std::int32_t> ends;
+  std::vector<NodeId> ends;
   for (const auto& [node, neighbours] : beside)
     if (neighbours.size() != 2)
       ends.push_back(node);
-  for (const std::int32_t node : ends)
+  for (const NodeId node : ends)
     follow(node);
   for (const auto& [node, neighbours] : beside)
     if (!neighbours.empty())
@@ -86,7 +86,7 @@ std::vector<std::vector<std::int32_t>> chainsOf(const std::vector<MeshEdge>& edg
   return chains;
 }
 
-double nearness(const Mesh& mesh, const std::vector<std::int32_t>& chain, const Vec3& place)
+double nearness(const Mesh& mesh, const std::vector<NodeId>& chain, const Vec3& place)
 {
   double nearest = 1e300;
   for (std::size_t i = 0; i + 1 < chain.size(); ++i)
@@ -98,17 +98,17 @@ double nearness(const Mesh& mesh, const std::vector<std::int32_t>& chain, const 
 
 std::vector<std::string> edgeNear(const Mesh& mesh, FaceId face, const Vec3& place)
 {
-  const std::int32_t own = face;
+  const FaceId own = face;
   std::map<MeshEdge, int> ofOwn; // how many of the face's triangles have it
   for (std::size_t t = 0; t < mesh.triangles.size(); ++t)
     for (std::size_t side = 0; side < 3; ++side)
       if (mesh.triangleFace[t] == own)
         ++ofOwn[sideOf(mesh.triangles[t], side)];
   double nearest = 1e300;
-  std::int32_t other = -1;
+  FaceId other;
   const PartId part = mesh.geometry.faces[at(own)].parts[0];
   for (std::size_t t = 0; t < mesh.triangles.size(); ++t) {
-    const std::int32_t beside = mesh.triangleFace[t];
+    const FaceId beside = mesh.triangleFace[t];
     if (beside == own || !mesh.geometry.faces[at(beside)].touches(part))
       continue;
     for (std::size_t side = 0; side < 3; ++side) {
@@ -126,11 +126,11 @@ std::vector<std::string> edgeNear(const Mesh& mesh, FaceId face, const Vec3& pla
   return {mesh.geometry.faces[at(own)].names.front(), mesh.geometry.faces[at(other)].names.front()};
 }
 
-std::vector<std::int32_t> edgePath(const Mesh& mesh, const std::vector<std::string>& faces, const Vec3& from)
+std::vector<NodeId> edgePath(const Mesh& mesh, const std::vector<std::string>& faces, const Vec3& from)
 {
   if (faces.size() != 2)
     return {};
-  std::vector<std::int32_t> best;
+  std::vector<NodeId> best;
   double nearest = 1e300;
   for (auto& chain : chainsOf(sharedEdges(mesh, facesNamed(mesh, faces[0]), facesNamed(mesh, faces[1]))))
     if (const double distance = nearness(mesh, chain, from); distance < nearest) {
@@ -139,7 +139,7 @@ std::vector<std::int32_t> edgePath(const Mesh& mesh, const std::vector<std::stri
     }
   if (best.empty())
     return best;
-  const auto away = [&](std::int32_t node) { return (mesh.nodes[at(node)] - from).norm(); };
+  const auto away = [&](NodeId node) { return (mesh.nodes[at(node)] - from).norm(); };
   if (best.front() != best.back()) {
     if (away(best.back()) < away(best.front()))
       std::reverse(best.begin(), best.end());
@@ -154,7 +154,7 @@ std::vector<std::int32_t> edgePath(const Mesh& mesh, const std::vector<std::stri
 
 std::vector<LinePiece> edgeProfile(const Mesh& mesh, const Unknowns& unknowns, std::span<const double> temperature,
                                    std::span<const Vec3> flux, const std::vector<std::string>& faces,
-                                   const std::vector<std::int32_t>& path)
+                                   const std::vector<NodeId>& path)
 {
   // Of every edge of the first face: the side of a triangle there that belongs to its part.
   struct Side {
@@ -178,8 +178,8 @@ std::vector<LinePiece> edgeProfile(const Mesh& mesh, const Unknowns& unknowns, s
     if (found == sides.end())
       continue;
     const auto& [triangle, side] = found->second;
-    const auto valueAt = [&, t = triangle, s = side](std::int32_t node) {
-      const Triangle& corners = mesh.triangles[t];
+    const auto valueAt = [&, t = triangle, s = side](NodeId node) {
+      const NodeTriangle& corners = mesh.triangles[t];
       const auto corner = static_cast<std::size_t>(std::find(corners.begin(), corners.end(), node) - corners.begin());
       return temperature[at(unknowns.ofTriangle[t][s][corner])];
     };

@@ -17,8 +17,7 @@ namespace kiln
 /// the node nearest to it, which then comes twice). Where the faces meet in several edges it is the one nearest to
 /// \p from. Empty where they do not meet.
 /// \param faces  two names
-[[nodiscard]] std::vector<std::int32_t> edgePath(const Mesh& mesh, const std::vector<std::string>& faces,
-                                                 const Vec3& from);
+[[nodiscard]] std::vector<NodeId> edgePath(const Mesh& mesh, const std::vector<std::string>& faces, const Vec3& from);
 
 /// Temperature and flux along such a path, on the side of the part that the first face belongs to; one piece for each
 /// edge of the mesh.
@@ -26,6 +25,6 @@ namespace kiln
 [[nodiscard]] std::vector<LinePiece> edgeProfile(const Mesh& mesh, const Unknowns& unknowns,
                                                  std::span<const double> temperature, std::span<const Vec3> flux,
                                                  const std::vector<std::string>& faces,
-                                                 const std::vector<std::int32_t>& path);
+                                                 const std::vector<NodeId>& path);
 
 } // namespace kiln

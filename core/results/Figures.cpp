@@ -56,7 +56,7 @@ std::vector<Collector> collectParts(const Mesh& mesh, const Unknowns& unknowns, 
   for (std::size_t e = 0; e < tetElements(mesh); ++e) {
     const PartId part = elementPart(mesh, e);
     const VolumeNodes own = volumeNodes(mesh, unknowns, e);
-    const VolumeNodes nodes = placesIn(mesh, e);
+    const auto nodes = placesIn(mesh, e);
     const VolumeVector load = volumeLoad(mesh, e);
     for (std::size_t i = 0; i < own.count; ++i)
       parts[at(part)].add(temperature[at(own.own[i])], mesh.placeOf(nodes.own[i]), part,

@@ -26,7 +26,7 @@ struct Box {
 Box boxOf(const Mesh& mesh, std::size_t tet)
 {
   Box box;
-  for (const std::int32_t node : mesh.tets[tet])
+  for (const NodeId node : mesh.tets[tet])
     box.take(mesh.nodes[at(node)]);
   return box;
 }
@@ -40,7 +40,7 @@ PartLocator::PartLocator(const Mesh& mesh, PartId part) : mesh_(mesh)
   for (std::size_t t = 0; t < mesh.tets.size(); ++t)
     if (mesh.tetPart[t] == part) {
       own.push_back(t);
-      for (const std::int32_t node : mesh.tets[t])
+      for (const NodeId node : mesh.tets[t])
         all.take(mesh.nodes[at(node)]);
     }
   if (own.empty())

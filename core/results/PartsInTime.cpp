@@ -4,6 +4,7 @@
 #include "results/RunRecord.h"
 
 #include <algorithm>
+#include <cmath>
 
 namespace kiln
 {
@@ -21,7 +22,7 @@ TimedValue extremeOf(const RunRecord& record, RunTrace::Kind kind, RunTrace::Kin
     return found;
   for (std::size_t i = 0; i < record.times.size(); ++i)
     if (sign * values->values[i] > sign * found.value)
-      found = {record.times[i], values->values[i], static_cast<int>(places->values[i])};
+      found = {record.times[i], values->values[i], NodeId(std::lround(places->values[i]))};
   return found;
 }
 
@@ -62,7 +63,7 @@ std::vector<PartInTime> partsInTime(const RunRecord& record, std::optional<doubl
     if (const RunTrace* coldest = record.find(RunTrace::Kind::Coldest, part.id))
       for (std::size_t i = 0; i < record.times.size(); ++i)
         if (const double spread = hottest.values[i] - coldest->values[i]; spread > part.spread.value)
-          part.spread = {record.times[i], spread, -1};
+          part.spread = {record.times[i], spread, {}};
     using enum RunTrace::Kind;
     part.fastestHeating = extremeOf(record, Heating, HeatingPlace, part.id, 1);
     part.fastestCooling = extremeOf(record, Cooling, CoolingPlace, part.id, -1);

@@ -11,7 +11,7 @@ namespace kiln
 namespace
 {
 
-std::uint64_t key(Index unknown, PartId part)
+std::uint64_t key(UnknownId unknown, PartId part)
 {
   return static_cast<std::uint64_t>(unknown) << 32U | static_cast<std::uint64_t>(part);
 }
@@ -65,7 +65,7 @@ PerfectContacts::PerfectContacts(const Project& project, const Mesh& mesh, const
       for (std::size_t s = 0; s < 2; ++s) {
         const double share = triangleArea(mesh_, t) / 3;
         const double flux = outwardFlux(t, s);
-        for (const Index u : conditions_.unknowns.ofTriangle[t][s]) {
+        for (const UnknownId u : conditions_.unknowns.ofTriangle[t][s]) {
           Side& side = sides_[key(u, mesh_.geometry.faces[f].parts[s])];
           side.raw += flux * share;
           side.area += share;
@@ -97,14 +97,14 @@ void PerfectContacts::findHeld()
     if (held->what().part != noPart)
       held_[at(held->what().part)] = true;
     else
-      held->held([&](Index u, double) { fixed_[at(u)] = 1; });
+      held->held([&](UnknownId u, double) { fixed_[at(u)] = 1; });
   }
 }
 
 /// Outward flux of the element behind a side of a triangle, W/m².
 double PerfectContacts::outwardFlux(std::size_t triangle, std::size_t side) const
 {
-  const Triangle& corner = mesh_.triangles[triangle];
+  const NodeTriangle& corner = mesh_.triangles[triangle];
   const Vec3& a = mesh_.nodes[at(corner[0])];
   const Vec3 normal = (mesh_.nodes[at(corner[1])] - a).cross(mesh_.nodes[at(corner[2])] - a).normalized();
   const double along = fluxIn(mesh_, conditions_, at(mesh_.triangleTets[triangle][side]), temperature_).dot(normal);
@@ -116,7 +116,7 @@ void PerfectContacts::take(const Arrival& arrival)
   if (arrival.part == noPart)
     return;
   for (std::size_t i = 0; i < arrival.unknowns.size(); ++i)
-    if (const Index u = arrival.unknowns[i]; wanted_[at(u)] != 0)
+    if (const UnknownId u = arrival.unknowns[i]; wanted_[at(u)] != 0)
       if (const auto side = sides_.find(key(u, arrival.part)); side != sides_.end())
         side->second.rest += arrival.watts[i];
 }
@@ -136,7 +136,7 @@ void PerfectContacts::takeStored(std::span<const double> storing)
   std::vector<double> all(storing.size(), 0.0);
   std::unordered_map<std::uint64_t, double> own;
   for (std::size_t t = 0; t < mesh_.tets.size(); ++t)
-    for (const Index u : conditions_.unknowns.ofTet[t]) {
+    for (const UnknownId u : conditions_.unknowns.ofTet[t]) {
       if (wanted_[at(u)] == 0)
         continue;
       const double share = capacity[at(mesh_.tetPart[t])] * tetVolume(mesh_, t);
@@ -162,7 +162,7 @@ void PerfectContacts::addTo(std::vector<double>& contactHeat) const
       for (const std::size_t t : trianglesOf_[f]) {
         const double flux = outwardFlux(t, s);
         const double share = triangleArea(mesh_, t) / 3;
-        for (const Index u : conditions_.unknowns.ofTriangle[t][s]) {
+        for (const UnknownId u : conditions_.unknowns.ofTriangle[t][s]) {
           const Side& side = sides_.at(key(u, parts[s]));
           const double correction =
               fixed_[at(u)] != 0 || (own && other) ? 0 : (side.rest - side.raw) * share / side.area;

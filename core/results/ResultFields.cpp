@@ -30,7 +30,7 @@ PartwiseField aroundUnknowns(const CaseResult& result, const std::vector<Value>&
   std::unordered_map<std::uint64_t, std::pair<Value, double>> sums;
   for (std::size_t t = 0; t < result.mesh.tets.size(); ++t) {
     const double own = tetVolume(result.mesh, t);
-    for (const Index unknown : result.unknowns.ofTet[t]) {
+    for (const UnknownId unknown : result.unknowns.ofTet[t]) {
       const auto key = static_cast<std::uint64_t>(unknown) << 16U | static_cast<std::uint16_t>(result.mesh.tetPart[t]);
       auto& [sum, volume] = sums.try_emplace(key, zero, 0.0).first->second;
       sum += own * byTet[t];
@@ -39,7 +39,7 @@ PartwiseField aroundUnknowns(const CaseResult& result, const std::vector<Value>&
   }
   PartwiseField field(at(result.unknowns.count));
   for (const auto& [key, sum] : sums)
-    field.set(static_cast<Index>(key >> 16U), PartId(key & 0xffffU), size(sum.first / sum.second));
+    field.set(UnknownId(key >> 16U), PartId(key & 0xffffU), size(sum.first / sum.second));
   return field;
 }
 
@@ -50,7 +50,7 @@ PartwiseField moltenShares(const Project& project, const CaseResult& result, std
     const PartId part = result.mesh.tetPart[t];
     const Material* material = materialOf(project, result.mesh.geometry.parts[at(part)]);
     const bool melts = material != nullptr && material->latentHeat;
-    for (const Index unknown : result.unknowns.ofTet[t])
+    for (const UnknownId unknown : result.unknowns.ofTet[t])
       share.set(unknown, part, melts ? moltenShare(*material, temperature[at(unknown)]) : 0);
   }
   return share;
@@ -72,7 +72,7 @@ std::vector<Vec3> elementFlux(const Project& project, const CaseResult& result, 
   return heatFlux(result.mesh, conditions, temperature);
 }
 
-void PartwiseField::set(Index unknown, PartId part, double value)
+void PartwiseField::set(UnknownId unknown, PartId part, double value)
 {
   PartId& first = part_[kiln::at(unknown)];
   if (first == noPart)
@@ -83,7 +83,7 @@ void PartwiseField::set(Index unknown, PartId part, double value)
     others_[key(unknown, part)] = value;
 }
 
-double PartwiseField::at(Index unknown, PartId part) const
+double PartwiseField::at(UnknownId unknown, PartId part) const
 {
   if (part_[kiln::at(unknown)] != part)
     if (const auto found = others_.find(key(unknown, part)); found != others_.end())

@@ -29,12 +29,12 @@ public:
   PartwiseField() = default;
   explicit PartwiseField(std::size_t unknowns) : value_(unknowns, 0.0), part_(unknowns, noPart) {}
 
-  void set(Index unknown, PartId part, double value);
-  [[nodiscard]] double at(Index unknown, PartId part) const;
+  void set(UnknownId unknown, PartId part, double value);
+  [[nodiscard]] double at(UnknownId unknown, PartId part) const;
   [[nodiscard]] bool empty() const { return value_.empty(); }
 
 private:
-  static std::uint64_t key(Index unknown, PartId part)
+  static std::uint64_t key(UnknownId unknown, PartId part)
   {
     return static_cast<std::uint64_t>(unknown) << 16U | static_cast<std::uint16_t>(part);
   }

@@ -160,7 +160,7 @@ RunAnswers answersOf(const std::vector<double>& times, const std::vector<double>
   RunAnswers answers;
   if (values.empty() || values.size() != times.size())
     return answers;
-  const auto placeOf = [&](std::size_t step) { return places.empty() ? -1 : static_cast<int>(places[step]); };
+  const auto placeOf = [&](std::size_t step) { return places.empty() ? NodeId() : NodeId(std::lround(places[step])); };
   answers.start = values.front();
   answers.end = values.back();
   answers.peak = answers.trough = {times.front(), values.front(), placeOf(0)};

@@ -2,6 +2,7 @@
 #pragma once
 
 #include "base/Vec3.h"
+#include "mesh/Mesh.h"
 #include "model/Project.h"
 #include "solve/TemperatureBounds.h"
 
@@ -91,7 +92,7 @@ struct RunRecord {
 /// A value at an instant.
 struct TimedValue {
   double time = 0, value = 0;
-  int place = -1; ///< mesh node, −1 unknown
+  NodeId place{}; ///< none: unknown
 };
 
 /// How long and how hot: what a run says about one watched temperature.

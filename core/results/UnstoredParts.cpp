@@ -19,7 +19,7 @@ std::vector<std::string> fillUnstored(const RunRecord& record, const Mesh& mesh,
   for (const GeometryPart& part : mesh.geometry.parts)
     mean.push_back(record.at(RunTrace::Kind::Mean, part.id, time).value_or(0));
   for (std::size_t t = 0; t < mesh.tets.size(); ++t)
-    for (const Index u : unknowns.ofTet[t])
+    for (const UnknownId u : unknowns.ofTet[t])
       if (double& kelvin = field[static_cast<std::size_t>(u)]; unknown(kelvin)) {
         kelvin = mean[static_cast<std::size_t>(mesh.tetPart[t])];
         filled.insert(mesh.tetPart[t]);

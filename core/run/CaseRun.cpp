@@ -17,7 +17,9 @@
 #include "results/PatchError.h"
 #include "results/PerfectContacts.h"
 #include "run/InputHash.h"
+#include "run/ResultHead.h"
 #include "run/ResultIdentity.h"
+#include "run/StoredFigures.h"
 #include "run/TransientCase.h"
 #include "solve/SteadySolver.h"
 
@@ -119,7 +121,7 @@ CaseResult resultOf(const Project& project, const Case& oneCase, PreparedMesh pr
   result.heatFloor = account.floor;
   result.links = flowsOf(project.links, account.link);
   for (std::size_t i = 0; i < project.nodes.size(); ++i)
-    if (const Index unknown = conditions.nodeUnknowns[i]; unknown >= 0)
+    if (const UnknownId unknown = conditions.nodeUnknowns[i]; unknown >= 0)
       result.nodes.push_back(
           {project.nodes[i].id, solution.temperature[static_cast<std::size_t>(unknown)], account.node[i]});
   for (const Conditions::Outlet& outlet : conditions.outlets)
@@ -204,7 +206,8 @@ tl::expected<PreparedMesh, RunFailure> prepareMesh(const Project& project, const
 namespace
 {
 
-tl::expected<CaseResult, RunFailure> saved(const Project& project, const Case& oneCase, CaseResult result,
+/// \param base  with the other cases, that watches may be compared with
+tl::expected<CaseResult, RunFailure> saved(const Project& base, const Case& oneCase, CaseResult result,
                                            StageClock& clock, const std::filesystem::path& folder,
                                            const Progress& progress)
 {
@@ -214,7 +217,12 @@ tl::expected<CaseResult, RunFailure> saved(const Project& project, const Case& o
     return failed(written.error());
   clock.finish("write");
   result.info.times.push_back(clock.times.back());
-  if (auto written = commit.add(figuresFile(folder, oneCase.id), figuresText(project, result)); !written)
+  const Expected<Project> seen = projectForCase(base, oneCase);
+  if (!seen)
+    return failed(seen.error());
+  if (auto written = commit.add(figuresFile(folder, oneCase.id),
+                                figuresText(*seen, result, figuresHash(*seen), storedFigures(*seen, folder)));
+      !written)
     return failed(written.error());
   if (result.transient)
     if (auto taken = commit.take(runFile(folder, oneCase.id), growingRunFile(folder, oneCase.id)); !taken)
@@ -283,7 +291,7 @@ tl::expected<CaseResult, RunFailure> runInTime(const Project& base, const Projec
   times.insert(times.end(), clock.times.begin(), clock.times.end());
   times.push_back(linear);
   result.info.times = std::move(times);
-  return saved(project, oneCase, std::move(result), clock, folder, progress);
+  return saved(base, oneCase, std::move(result), clock, folder, progress);
 }
 
 } // namespace
@@ -348,7 +356,7 @@ tl::expected<CaseResult, RunFailure> runCase(const Project& base, const Case& on
   times.insert(times.end(), clock.times.begin(), clock.times.end());
   times.push_back(linear);
   result.info.times = times;
-  return saved(*project, oneCase, std::move(result), clock, folder, progress);
+  return saved(base, oneCase, std::move(result), clock, folder, progress);
 }
 
 bool isUpToDate(const Project& project, const Case& oneCase, const std::filesystem::path& folder)

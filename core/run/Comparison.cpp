@@ -4,6 +4,7 @@
 #include "mesh/MeshQuality.h"
 #include "model/Settings.h"
 #include "results/Figures.h"
+#include "results/UnstoredParts.h"
 
 #include <algorithm>
 #include <cmath>
@@ -23,9 +24,9 @@ public:
   {
     if (!side.result)
       return;
-    addWatches(side);
+    side.instant ? addWatchesAt(side) : addWatches(side);
     addParts(side);
-    addLedger(side);
+    side.instant ? addLedgerAt(side) : addLedger(side);
     addWork(side);
   }
 
@@ -49,9 +50,44 @@ private:
           add("time to limit", watch.id, watch.name + ", limit reached", Quantity::Time, answers->crossedUpper);
       }
   }
+  void addAt(const Compared& side, const char* kind, RunTrace::Kind of, const std::string& id, const std::string& name,
+             Quantity quantity)
+  {
+    if (const auto value = side.run ? side.run->at(of, id, *side.instant) : std::nullopt)
+      add(kind, id, name, quantity, value);
+  }
+  void addWatchesAt(const Compared& side)
+  {
+    for (const Watch& watch : side.project.watches)
+      addAt(side, "watch", RunTrace::Kind::Watch, watch.id, watch.name, quantityOf(watch));
+  }
+  void addLedgerAt(const Compared& side)
+  {
+    const Quantity heat = heatQuantity(side.project);
+    const auto total = [&](RunTrace::Kind of, const char* id, const char* name) {
+      if (const auto value = side.run ? side.run->at(of, {}, *side.instant) : std::nullopt)
+        add("ledger", id, name, heat, value);
+    };
+    total(RunTrace::Kind::In, "in", "heat in");
+    total(RunTrace::Kind::Out, "out", "heat out");
+    total(RunTrace::Kind::Storing, "stored", "stored");
+    const auto flows = [&](const char* kind, RunTrace::Kind of, const auto& objects) {
+      for (const auto& object : objects)
+        addAt(side, kind, of, object.id, object.name, heat);
+    };
+    flows("source", RunTrace::Kind::Source, side.project.sources);
+    flows("boundary", RunTrace::Kind::Boundary, side.project.boundaries);
+    flows("link", RunTrace::Kind::Link, side.project.links);
+    for (const ContactFigure& contact : contactFigures(*side.result))
+      addAt(side, "contact", RunTrace::Kind::Contact, pairId(contact.partA, contact.partB),
+            contact.partA + " | " + contact.partB, heat);
+  }
   void addParts(const Compared& side)
   {
-    for (const PartFigures& figure : partFigures(*side.result)) {
+    if (side.instant && !side.kelvin)
+      return;
+    for (const PartFigures& figure : side.kelvin ? partFigures(side.result->mesh, side.result->unknowns, *side.kelvin)
+                                                 : partFigures(*side.result)) {
       add("part, hottest", figure.id, figure.name + " (part), hottest", Quantity::Temperature, figure.hottest.value);
       add("part, coldest", figure.id, figure.name + " (part), coldest", Quantity::Temperature, figure.coldest.value);
       add("part, mean", figure.id, figure.name + " (part), mean", Quantity::Temperature, figure.mean);
@@ -141,6 +177,22 @@ std::string quotedCsv(const std::string& text)
 }
 
 } // namespace
+
+double withinRun(const RunRecord& run, double time)
+{
+  return run.times.empty() ? time : std::clamp(time, run.times.front(), std::max(run.times.front(), run.times.back()));
+}
+
+std::shared_ptr<const std::vector<double>> temperaturesAt(const CaseResult& result, const RunRecord& run,
+                                                          const InstantReader& fields, double time)
+{
+  const double within = withinRun(run, time);
+  auto field = fields.fieldAt(run.instants, within);
+  if (!field || field->size() != result.temperature.size())
+    return nullptr;
+  fillUnstored(run, result.mesh, result.unknowns, within, *field);
+  return std::make_shared<const std::vector<double>>(std::move(*field));
+}
 
 std::optional<double> ComparedFigure::difference() const { return a && b ? std::optional(*b - *a) : std::nullopt; }
 

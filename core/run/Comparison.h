@@ -2,6 +2,7 @@
 #pragma once
 
 #include "base/Failure.h"
+#include "io/RunFile.h"
 #include "results/CaseResult.h"
 #include "results/RunRecord.h"
 
@@ -17,7 +18,17 @@ struct Compared {
   std::shared_ptr<const CaseResult> result{};
   std::shared_ptr<const RunRecord> run{}; ///< of a transient case
   bool current = true;                    ///< the result is that of the inputs
+  /// s, of its run; nothing: its end. With temperatures there, by unknown of the result, K; nothing where not stored.
+  std::optional<double> instant{};
+  std::shared_ptr<const std::vector<double>> kelvin{};
 };
+
+/// The nearest instant that a run has.
+[[nodiscard]] double withinRun(const RunRecord& run, double time);
+
+/// Temperatures of a run at an instant, by unknown of its result, K. nullptr where they cannot be read.
+[[nodiscard]] std::shared_ptr<const std::vector<double>> temperaturesAt(const CaseResult& result, const RunRecord& run,
+                                                                        const InstantReader& fields, double time);
 
 /// A field with its values in words; empty where one side has no such field.
 struct ComparedInput {

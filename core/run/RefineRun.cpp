@@ -36,7 +36,7 @@ struct Marked {
 };
 
 /// In a section only the edges in its plane count.
-double meanEdge(const Mesh& mesh, const std::array<std::int32_t, 4>& corners)
+double meanEdge(const Mesh& mesh, const Tet& corners)
 {
   double sum = 0;
   int count = 0;
@@ -68,16 +68,16 @@ ElementErrors elementErrors(const Project& project, const CaseResult& result)
   found.elements.resize(tetElements(mesh));
   for (std::size_t e = 0; e < found.elements.size(); ++e) {
     Marked& own = found.elements[e];
-    std::array<std::int32_t, 4> corners = mesh.tets[e];
+    Tet corners = mesh.tets[e];
     for (std::size_t i = 0; mesh.order == 2 && i < 4; ++i)
       corners[i] = mesh.tets[pieces * e + i][i];
-    for (const std::int32_t corner : corners)
+    for (const NodeId corner : corners)
       own.place += mesh.placeOf(corner) / 4;
     own.size = meanEdge(mesh, corners);
     for (std::size_t i = 0; i < pieces; ++i) {
       const std::size_t t = pieces * e + i;
       double mean = 0;
-      for (const Index u : result.unknowns.ofTet[t])
+      for (const UnknownId u : result.unknowns.ofTet[t])
         mean += result.temperature[at(u)] / 4;
       const double k = conditions->conductivity[at(mesh.tetPart[t])].at(mean).trace() / 3;
       own.error += error.tet[t] * error.tet[t] * tetVolume(mesh, t) / k;

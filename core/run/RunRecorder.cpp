@@ -32,8 +32,8 @@ bool heatOrPart(RunTrace::Kind kind)
 /// Largest and smallest value among some unknowns.
 struct Extremes {
   double high = -1e300, low = 1e300;
-  Index highAt = -1, lowAt = -1;
-  void offer(double value, Index unknown)
+  UnknownId highAt, lowAt;
+  void offer(double value, UnknownId unknown)
   {
     if (value > high)
       high = value, highAt = unknown;
@@ -155,7 +155,7 @@ std::vector<double> RunRecorder::stateOf(const PastRun& past, std::vector<double
 {
   field.resize(at(model.conditions().unknowns.count), field.empty() ? 0 : field.front());
   for (std::size_t n = 0; n < project_.nodes.size(); ++n)
-    if (const Index u = model.conditions().nodeUnknowns[n]; u >= 0)
+    if (const UnknownId u = model.conditions().nodeUnknowns[n]; u >= 0)
       field[at(u)] = past.record.at(RunTrace::Kind::NodeState, project_.nodes[n].id, time).value_or(field[at(u)]);
   return field;
 }
@@ -252,7 +252,7 @@ void RunRecorder::weighParts(const TimedModel& model)
 {
   const Mesh& mesh = model.mesh();
   parts_.resize(mesh.geometry.parts.size());
-  std::vector<std::map<Index, double>> weights(parts_.size());
+  std::vector<std::map<UnknownId, double>> weights(parts_.size());
   for (std::size_t e = 0; e < tetElements(mesh); ++e) {
     const VolumeNodes nodes = volumeNodes(mesh, model.conditions().unknowns, e);
     const VolumeVector load = volumeLoad(mesh, e);
@@ -283,7 +283,7 @@ std::vector<double> RunRecorder::rowOf(const AcceptedStep& step)
 {
   std::vector<double> row;
   const Unknowns& unknowns = step.model->conditions().unknowns;
-  const auto nodeOf = [&](Index u) {
+  const auto nodeOf = [&](UnknownId u) {
     return u >= 0 && at(u) < unknowns.node.size() ? static_cast<double>(unknowns.node[at(u)]) : -1.0;
   };
   addWatchesAndHeat(step, row);
@@ -302,7 +302,7 @@ std::vector<double> RunRecorder::rowOf(const AcceptedStep& step)
     row.push_back(energy_[i]);
   }
   for (std::size_t n = 0; n < project_.nodes.size(); ++n)
-    if (const Index u = step.model->conditions().nodeUnknowns[n]; u >= 0) {
+    if (const UnknownId u = step.model->conditions().nodeUnknowns[n]; u >= 0) {
       row.push_back(step.flows[sources + boundaries + n]);
       row.push_back(step.temperature[at(u)]);
     }
@@ -329,7 +329,7 @@ std::vector<double> RunRecorder::rowOf(const AcceptedStep& step)
 void RunRecorder::addParts(const AcceptedStep& step, std::vector<double>& row)
 {
   const Unknowns& unknowns = step.model->conditions().unknowns;
-  const auto nodeOf = [&](Index u) { return u >= 0 ? static_cast<double>(unknowns.node[at(u)]) : -1.0; };
+  const auto nodeOf = [&](UnknownId u) { return u >= 0 ? static_cast<double>(unknowns.node[at(u)]) : -1.0; };
   const std::vector<double> stored = step.model->store().storedByPart(step.temperature);
   if (storedAtStart_.empty())
     storedAtStart_ = stored;
@@ -370,7 +370,7 @@ void RunRecorder::addWatchesAndHeat(const AcceptedStep& step, std::vector<double
     row.push_back(reading ? reading->value : std::numeric_limits<double>::quiet_NaN());
     if (!reader.ofTemperatures())
       continue;
-    const Index u = reading && reading->at ? *reading->at : -1;
+    const UnknownId u = reading && reading->at ? *reading->at : noUnknown;
     row.push_back(reading ? reading->rate.value_or(0) : 0);
     row.push_back(u >= 0 && at(u) < nodes.size() ? static_cast<double>(nodes[at(u)]) : -1.0);
   }
@@ -392,10 +392,10 @@ void RunRecorder::chooseStored(const TimedModel& model)
     if (const PartId part = model.mesh().geometry.partIndex(id); part != noPart)
       for (const auto& [u, weight] : parts_[at(part)])
         chosen[at(u)] = 1;
-  std::vector<Index> kept;
+  std::vector<UnknownId> kept;
   for (std::size_t u = 0; u < chosen.size(); ++u)
     if (chosen[u] != 0)
-      kept.push_back(static_cast<Index>(u));
+      kept.emplace_back(u);
   instants_.storeOnly(std::move(kept));
 }
 

@@ -60,7 +60,7 @@ private:
   const TransientRun& run_;
   const Project project_;
   std::vector<std::pair<std::string, WatchReader>> readers_; ///< in the order of their traces
-  std::vector<std::vector<std::pair<Index, double>>> parts_;
+  std::vector<std::vector<std::pair<UnknownId, double>>> parts_;
   std::optional<RunWriter> writer_;
   InstantStore instants_;
   std::vector<double> energy_, storedAtStart_;

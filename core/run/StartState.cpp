@@ -50,7 +50,7 @@ public:
       const PartId part = model_.mesh().geometry.partIndex(own.id);
       for (std::size_t t = 0; part != noPart && t < model_.mesh().tets.size(); ++t)
         if (model_.mesh().tetPart[t] == part)
-          for (const Index u : unknowns.ofTet[t])
+          for (const UnknownId u : unknowns.ofTet[t])
             temperature[at(u)] = own.temperature.si;
     }
     shareMelting(start, temperature);
@@ -118,7 +118,7 @@ private:
       const MeltingRange range = meltingRange(*material);
       for (std::size_t t = 0; t < mesh.tets.size(); ++t)
         if (mesh.tetPart[t] == static_cast<int>(p))
-          for (const Index u : model_.conditions().unknowns.ofTet[t])
+          for (const UnknownId u : model_.conditions().unknowns.ofTet[t])
             if (double& kelvin = temperature[at(u)]; kelvin >= range.from && kelvin <= range.to)
               kelvin = range.from + share * (range.to - range.from);
     }
@@ -163,7 +163,7 @@ private:
       interpolate(from, field, temperature);
     for (std::size_t n = 0; n < model_.base().nodes.size(); ++n)
       if (const auto found = nodes.find(model_.base().nodes[n].id); found != nodes.end())
-        if (const Index u = model_.conditions().nodeUnknowns[n]; u >= 0)
+        if (const UnknownId u = model_.conditions().nodeUnknowns[n]; u >= 0)
           temperature[at(u)] = found->second;
     return temperature;
   }
@@ -192,13 +192,13 @@ private:
         missing += (missing.empty() ? "" : ", ") + mesh.geometry.parts[p].name;
         continue;
       }
-      std::map<Index, PlacedPoint> points;
+      std::map<UnknownId, PlacedPoint> points;
       double sumBefore = 0;
       double volumeBefore = 0;
       for (std::size_t t = 0; t < from.mesh.tets.size(); ++t)
         if (from.mesh.tetPart[t] == other)
           for (std::size_t i = 0; i < 4; ++i) {
-            const Index u = from.unknowns.ofTet[t][i];
+            const UnknownId u = from.unknowns.ofTet[t][i];
             const Vec3& place = from.mesh.placeOf(from.mesh.tets[t][i]);
             points[u] = {{place.x(), place.y(), place.z()}, field[at(u)]};
             sumBefore += field[at(u)] * tetVolume(from.mesh, t);
@@ -208,13 +208,13 @@ private:
       for (const auto& [u, point] : points)
         list.push_back(point);
       const PointCloud cloud(list);
-      std::map<Index, double> values;
+      std::map<UnknownId, double> values;
       double sumAfter = 0;
       double volumeAfter = 0;
       for (std::size_t t = 0; t < mesh.tets.size(); ++t)
         if (mesh.tetPart[t] == static_cast<int>(p))
           for (std::size_t i = 0; i < 4; ++i) {
-            const Index u = unknowns.ofTet[t][i];
+            const UnknownId u = unknowns.ofTet[t][i];
             if (!values.contains(u))
               values[u] = cloud.at(mesh.placeOf(mesh.tets[t][i]));
             sumAfter += values[u] * tetVolume(mesh, t);

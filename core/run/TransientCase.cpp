@@ -101,7 +101,7 @@ std::vector<double> startedFrom(const PastRun& past, const TimedModel& model)
   field->resize(at(model.conditions().unknowns.count), field->empty() ? 0 : field->front());
   const Project& project = model.base();
   for (std::size_t n = 0; n < project.nodes.size(); ++n)
-    if (const Index u = model.conditions().nodeUnknowns[n]; u >= 0)
+    if (const UnknownId u = model.conditions().nodeUnknowns[n]; u >= 0)
       if (const RunTrace* trace = past.record.find(RunTrace::Kind::NodeState, project.nodes[n].id);
           trace != nullptr && !trace->values.empty())
         (*field)[at(u)] = trace->values.front();
@@ -120,7 +120,7 @@ std::vector<double> resume(const PastRun& past, const TimedModel& model, const T
   temperature.resize(at(model.conditions().unknowns.count));
   const Project& project = model.base();
   for (std::size_t n = 0; n < project.nodes.size(); ++n)
-    if (const Index u = model.conditions().nodeUnknowns[n]; u >= 0)
+    if (const UnknownId u = model.conditions().nodeUnknowns[n]; u >= 0)
       temperature[at(u)] = latest(RunTrace::Kind::NodeState, project.nodes[n].id).value_or(temperature[at(u)]);
   for (const Conditions::Outlet& outlet : model.conditions().outlets) // streams store nothing and follow at once
     temperature[at(outlet.unknown)] = past.mesh.front();

@@ -143,7 +143,7 @@ Expected<void> StageSolver::solveMelting(std::vector<double>& temperature, const
           continue;
         if (slope[u] > 0) {
           triedJoules[u] += share * slope[u] * change[u];
-          tried[u] = std::max(store.temperatureAt(static_cast<Index>(u), triedJoules[u], tried[u]), 0.0);
+          tried[u] = std::max(store.temperatureAt(UnknownId(u), triedJoules[u], tried[u]), 0.0);
         } else {
           tried[u] = std::max(tried[u] + share * change[u], 0.0);
         }

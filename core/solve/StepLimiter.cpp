@@ -1,6 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "solve/StepLimiter.h"
 
+#include "base/At.h"
 #include "heat/elements/VolumeElement.h"
 
 #include <algorithm>
@@ -46,23 +47,22 @@ std::vector<double> StepLimiter::sharesOf(const std::vector<double>& high, const
   for (std::size_t e = 0; e < tetElements(mesh); ++e) {
     const VolumeNodes nodes = volumeNodes(mesh, model_.conditions().unknowns, e);
     double least = 1;
-    for (const Index u : nodes)
+    for (const UnknownId u : nodes)
       least = std::min(least, own[static_cast<std::size_t>(u)]);
     if (least < 1)
-      for (const Index u : nodes)
+      for (const UnknownId u : nodes)
         share[static_cast<std::size_t>(u)] = std::min(share[static_cast<std::size_t>(u)], least);
   }
   return share;
 }
 
-double StepLimiter::blend(std::size_t unknown, double share, const TimedState& high, const TimedState& low) const
+double StepLimiter::blend(UnknownId unknown, double share, const TimedState& high, const TimedState& low) const
 {
-  const double linear = low.temperature[unknown];
-  const auto own = static_cast<Index>(unknown);
-  if (!model_.store().lumped() || !model_.store().stores(own))
-    return linear + share * (high.temperature[unknown] - linear);
-  return model_.store().temperatureAt(own, low.stored[unknown] + share * (high.stored[unknown] - low.stored[unknown]),
-                                      linear);
+  const std::size_t i = at(unknown);
+  const double linear = low.temperature[i];
+  if (!model_.store().lumped() || !model_.store().stores(unknown))
+    return linear + share * (high.temperature[i] - linear);
+  return model_.store().temperatureAt(unknown, low.stored[i] + share * (high.stored[i] - low.stored[i]), linear);
 }
 
 void StepLimiter::place(double missing, const std::vector<double>& share, const BoundsTracker::Range& range,
@@ -104,7 +104,7 @@ void StepLimiter::placeJoules(double missing, const std::vector<double>& share, 
   const double factor = std::clamp(missing / capacity, -1.0, 1.0);
   for (std::size_t i = 0; i < room.size(); ++i)
     if (room[i] > 0)
-      temperature[i] = store.temperatureAt(static_cast<Index>(i), own[i] + factor * room[i], temperature[i]);
+      temperature[i] = store.temperatureAt(UnknownId(i), own[i] + factor * room[i], temperature[i]);
 }
 
 Expected<StepAttempt> StepLimiter::linearStep(TimedState& from, double step, const StageSolver::Accuracy& wanted,
@@ -151,8 +151,8 @@ Expected<void> StepLimiter::limit(const TimedState& now, double step, const Boun
       continue;
     tried.limited[i] = 1;
     errors[i] = linearErrors[i];
-    blended[i] = std::clamp(blend(i, share[i], tried.next, linear->next), std::min(range.low, now.temperature[i]),
-                            std::max(range.high, now.temperature[i]));
+    blended[i] = std::clamp(blend(UnknownId(i), share[i], tried.next, linear->next),
+                            std::min(range.low, now.temperature[i]), std::max(range.high, now.temperature[i]));
     tried.next.rate[i] = linear->next.rate[i];
   }
   conserve(now, from, *linear, share, range, tried);

@@ -41,7 +41,7 @@ private:
   void conserve(const TimedState& now, const TimedState& from, const StepAttempt& linear,
                 const std::vector<double>& share, const BoundsTracker::Range& range, StepAttempt& tried) const;
   /// Temperature of an unknown between those of both steps.
-  [[nodiscard]] double blend(std::size_t unknown, double share, const TimedState& high, const TimedState& low) const;
+  [[nodiscard]] double blend(UnknownId unknown, double share, const TimedState& high, const TimedState& low) const;
   /// Gives \p missing (J) to limited unknowns within the range.
   void place(double missing, const std::vector<double>& share, const BoundsTracker::Range& range,
              std::vector<double>& temperature) const;

@@ -9,13 +9,13 @@
 namespace kiln
 {
 
-Index fastestOf(const TimedState& state)
+UnknownId fastestOf(const TimedState& state)
 {
   std::size_t found = 0;
   for (std::size_t i = 0; i < state.rate.size(); ++i)
     if (std::abs(state.rate[i]) > std::abs(state.rate[found]))
       found = i;
-  return static_cast<Index>(found);
+  return UnknownId(found);
 }
 
 Expected<StepAnswer> StepReporter::begin(const TimedState& now, double last, std::span<const std::string> fired)

@@ -40,6 +40,6 @@ private:
 };
 
 /// The unknown whose temperature changes fastest.
-[[nodiscard]] Index fastestOf(const TimedState& state);
+[[nodiscard]] UnknownId fastestOf(const TimedState& state);
 
 } // namespace kiln

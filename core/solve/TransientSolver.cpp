@@ -111,7 +111,7 @@ private:
     const std::vector<double> after = model_.store().stored(now_.temperature);
     for (const auto& flow : model_.conditions().flows) {
       double joules = 0;
-      flow->held([&](Index u, double) { joules += after[at(u)] - before[at(u)]; });
+      flow->held([&](UnknownId u, double) { joules += after[at(u)] - before[at(u)]; });
       if (joules != 0)
         reporter_.note({flow->owner(), joules});
     }
@@ -120,7 +120,7 @@ private:
   /// Lumped nodes that store nothing follow the others at once; so they do at the start.
   Done settleStoreless()
   {
-    const auto storeless = [&](std::size_t u) { return !model_.store().stores(static_cast<Index>(u)); };
+    const auto storeless = [&](std::size_t u) { return !model_.store().stores(UnknownId(u)); };
     bool any = false;
     for (std::size_t u = 0; u < now_.temperature.size(); ++u)
       any = any || storeless(u);
@@ -214,7 +214,7 @@ private:
     if (model_.store().melts()) { // by the heat: a temperature that stands still says nothing of it
       for (std::size_t i = 0; i < guessed.size(); ++i)
         guessed[i] = model_.store().temperatureAt(
-            static_cast<Index>(i), now_.stored[i] + share * (now_.stored[i] - before_->stored[i]), guessed[i]);
+            UnknownId(i), now_.stored[i] + share * (now_.stored[i] - before_->stored[i]), guessed[i]);
       return guessed;
     }
     for (std::size_t i = 0; i < guessed.size(); ++i)

@@ -24,7 +24,7 @@ struct AcceptedStep {
   std::span<const double> rate;        ///< K/s at the end; 0 where nothing is stored
   std::span<const double> storing;     ///< W going into store at the end, by unknown
   double fastest = 0;                  ///< largest |rate|, K/s
-  Index fastestAt = 0;
+  UnknownId fastestAt;
   std::span<const double> flows;    ///< as metered at the end, W
   std::span<const double> energies; ///< the same over the step, by the method's own weights, J
   double stored = 0;                ///< over the step, J

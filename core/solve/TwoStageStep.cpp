@@ -34,7 +34,7 @@ Expected<StepAttempt> TwoStageStep::attempt(const TimedState& now, double step, 
   } else { // the stages' own rates: no system to be solved for them
     next.rate.assign(first.size(), 0.0);
     for (std::size_t i = 0; i < first.size(); ++i)
-      if (model_.system().isFixed()[i] == 0 && model_.store().stores(static_cast<Index>(i))) {
+      if (model_.system().isFixed()[i] == 0 && model_.store().stores(UnknownId(i))) {
         const double early = (first[i] - now.temperature[i]) / length;
         next.rate[i] = (next.temperature[i] - now.temperature[i] - step * (1 - gamma) * early) / length;
       }
@@ -74,7 +74,7 @@ std::vector<double> TwoStageStep::errorsOf(const TimedState& now, const std::vec
   }
   std::vector<double> errors = stages_.roughly(right);
   for (std::size_t i = 0; i < errors.size(); ++i)
-    errors[i] = store.stores(static_cast<Index>(i)) ? std::abs(errors[i]) : 0;
+    errors[i] = store.stores(UnknownId(i)) ? std::abs(errors[i]) : 0;
   return errors;
 }
 

@@ -13,6 +13,12 @@
 #include <QTest>
 #include <csignal>
 #include <nlohmann/json.hpp>
+#include <vtkFieldData.h>
+#include <vtkNew.h>
+#include <vtkPointData.h>
+#include <vtkStringArray.h>
+#include <vtkUnstructuredGrid.h>
+#include <vtkXMLUnstructuredGridReader.h>
 
 using namespace kiln;
 using namespace kiln::test;
@@ -244,6 +250,68 @@ private slots:
     const auto figures = nlohmann::json::parse(*readWhole((path("r") + "/steady.figures.json").toStdString()));
     QCOMPARE(figures["watches"][0]["reference"].get<double>(), 374.0);
     QCOMPARE(figures["watches"][0]["agrees"].get<bool>(), true);
+    // The case it is compared with was solved before: the file of the later one knows its value.
+    const auto later = nlohmann::json::parse(*readWhole((path("r") + "/room-0.figures.json").toStdString()));
+    QVERIFY(std::abs(later["watches"][1]["reference"].get<double>() - peakOf(path("r"), "steady")) < 1e-9);
+    QCOMPARE(later["watches"][1]["referenceFrom"].get<std::string>(), std::string("case Steady"));
+    const Outcome table = run({"export", file, "--case", "room-0", "--out", path("r"), "--format", "csv", "--to", path("room.csv")});
+    QVERIFY2(table.code == 0, qPrintable(table.error));
+    QVERIFY(QString::fromStdString(*readWhole(path("room.csv").toStdString())).contains(",case Steady\n"));
+  }
+
+  /// Given two solved cases, then the file of their difference names both and has it at every point.
+  void theDifferenceIsWritten()
+  {
+    const QString file = write(rooms(2), "difference.kiln");
+    QCOMPARE(run({"solve", file, "--case", "room-?", "--out", path("d")}).code, 0);
+    const QString vtu = path("both.vtu");
+    const Outcome outcome = run({"compare", file, "room-0", "room-1", "--out", path("d"), "--vtu", vtu});
+    QVERIFY2(outcome.code == 0 && outcome.out.contains("both.vtu"), qPrintable(outcome.error));
+    vtkNew<vtkXMLUnstructuredGridReader> reader;
+    reader->SetFileName(qPrintable(vtu));
+    reader->Update();
+    vtkUnstructuredGrid* grid = reader->GetOutput();
+    auto* of = vtkStringArray::SafeDownCast(grid->GetFieldData()->GetAbstractArray("of"));
+    QVERIFY(of != nullptr);
+    QCOMPARE(QString::fromStdString(of->GetValue(0)), QString("Room 1 − Room 0"));
+    vtkDataArray* kelvin = grid->GetPointData()->GetArray("difference_K");
+    QVERIFY(kelvin != nullptr && kelvin->GetNumberOfTuples() == grid->GetNumberOfPoints());
+    QVERIFY(grid->GetNumberOfPoints() > 8);
+    for (vtkIdType i = 0; i < kelvin->GetNumberOfTuples(); ++i) // linear: a warmer room by 1 K
+      QVERIFY(std::abs(kelvin->GetComponent(i, 0) - 1) < 1e-6);
+    const Outcome missing = run({"compare", file, "room-0", "steady", "--out", path("d"), "--vtu", vtu});
+    QVERIFY2(missing.code != 0 && missing.error.contains("Steady") && missing.error.contains("not solved"),
+             qPrintable(missing.error));
+  }
+
+  /// Given a run, then two of its instants are compared by name; a steady case has none.
+  void instantsOfARunAreCompared()
+  {
+    Project p = rooms(0);
+    p.materials[0].density = number(2000);
+    p.materials[0].specificHeat = Property{800, ""};
+    Case warming;
+    warming.id = warming.name = "Warming";
+    warming.kind = Case::Kind::Transient;
+    warming.run = TransientRun{};
+    warming.run->start = StartUniform{number(300), {}, {}};
+    warming.run->ends = {{"end", EndAtTime{number(3600)}, {}}};
+    p.cases.push_back(warming);
+    const QString file = write(p, "instants.kiln");
+    QCOMPARE(run({"solve", file, "--all", "--out", path("i")}).code, 0);
+    const auto peak = [&](const QString& a, const QString& b) {
+      const Outcome outcome = run({"compare", file, a, b, "--out", path("i"), "--csv", path("i.csv")});
+      const QString csv = QString::fromStdString(*readWhole(path("i.csv").toStdString()));
+      const QStringList lines = csv.split('\n').filter("\"watch\",\"peak\"");
+      return outcome.code == 0 && !lines.isEmpty() ? lines.front().section(',', 3, 4) : outcome.error;
+    };
+    const QString pair = peak("Warming@10 min", "Warming@1 h");
+    const double early = pair.section(',', 0, 0).toDouble();
+    const double late = pair.section(',', 1, 1).toDouble();
+    QVERIFY2(early > 300 && late > early + 1, qPrintable(pair));
+    QVERIFY(std::abs(late - peakOf(path("i"), "Warming")) < 0.01);
+    const Outcome steady = run({"compare", file, "steady@1 h", "Warming", "--out", path("i")});
+    QVERIFY2(steady.code != 0 && steady.error.contains("no run"), qPrintable(steady.error));
   }
 };
 

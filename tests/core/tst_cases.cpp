@@ -109,6 +109,58 @@ private slots:
     QVERIFY(taken > 100);
   }
 
+  /// A set for each of materials, finishes and contacts: of it only their values are taken, and they count before those
+  /// of sets that are taken whole; own values count before them.
+  void aSetForEachKind()
+  {
+    Project p = wall();
+    p.finishes.push_back({});
+    p.finishes.back().id = p.finishes.back().name = "glaze";
+    p.finishes.back().emissivity = plainProperty(0.9);
+    Contact joint;
+    joint.id = joint.name = "joint";
+    joint.partA = p.parts.at(0).id;
+    joint.partB = p.parts.at(1).id;
+    joint.exchange = AreaConductance{number(100)};
+    p.contacts = {joint};
+    const auto all = [](double value) {
+      return std::vector<Change>{{"brick.conductivity", plainProperty(value)},
+                                 {"glaze.emissivity", plainProperty(value / 10)},
+                                 {"joint.conductance", plainProperty(100 * value)},
+                                 {"air.coefficient", plainProperty(value)}};
+    };
+    addSet(p, "whole", all(2));
+    addSet(p, "aged", all(3));
+    addSet(p, "hot", all(4));
+    addSet(p, "new", all(5));
+    Case& one = p.cases[0];
+    one.sets = {"whole"};
+    one.materialsOf = "aged";
+    one.finishesOf = "hot";
+    one.contactsOf = "new";
+    QCOMPARE(setsOf(one), (std::vector<std::string>{"whole", "aged", "hot", "new"}));
+    Project seen = *projectForCase(p, one);
+    const auto valueAt = [&](const char* path) {
+      const std::vector<Field> fields = settings(seen);
+      return fieldAt(fields, path)->value()->si;
+    };
+    QCOMPARE(valueAt("brick.conductivity"), 3.0);
+    QCOMPARE(valueAt("glaze.emissivity"), 0.4);
+    QCOMPARE(valueAt("joint.conductance"), 500.0);
+    QCOMPARE(valueAt("air.coefficient"), 2.0); // of the set that is taken whole alone
+    one.changes = {{"brick.conductivity", plainProperty(7)}};
+    seen = *projectForCase(p, one);
+    QCOMPARE(valueAt("brick.conductivity"), 7.0);
+
+    // A set that has none of the kind it is taken for is named, and removing it clears the choice.
+    addSet(p, "windy", {{"air.coefficient", plainProperty(1)}});
+    QVERIFY(!mentions(checkModel(p), Finding::Severity::Hint, {"there are none"}));
+    p.cases[0].contactsOf = "windy";
+    QVERIFY(mentions(checkModel(p), Finding::Severity::Hint, {"windy", "contact", "there are none"}));
+    QVERIFY(removeObject(p, "windy"));
+    QVERIFY(p.cases[0].contactsOf.empty());
+  }
+
   void aSetCountsInTheSolution()
   {
     Project p = wall();

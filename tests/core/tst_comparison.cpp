@@ -1,7 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 //
 // What differs between two cases: exactly the fields that were changed, and figures against those of a slab by hand.
-#include "TestProjects.h"
+#include "TransientProjects.h"
 #include "model/OwnValues.h"
 #include "run/Comparison.h"
 
@@ -151,6 +151,43 @@ private slots:
     QCOMPARE(notes.size(), std::size_t(2));
     QVERIFY(notes[0].find("is not solved") != std::string::npos && notes[1].find("out of date") != std::string::npos);
     QVERIFY(compareFigures(side(p, 0, false), old).front().a == std::nullopt);
+  }
+
+  /// A slab that warms from one temperature everywhere, its face below insulated: all of it is as warm at any instant,
+  /// T = T₀ + P t / (ρ c V).
+  void anInstantOfARun()
+  {
+    Project p = slab();
+    p.materials[0] = heavy("brick", 1e4, 2000, 800);
+    p.boundaries.clear();
+    p.cases.resize(1);
+    inTime(p, 300, 1000);
+    const QTemporaryDir folder;
+    const Ran ran = runIn(p, folder.path().toStdString());
+    const auto fields = InstantReader::open(runFile(folder.path().toStdString(), p.cases[0].id));
+    QVERIFY(fields.has_value());
+    const auto at = [&](double time) {
+      Compared made{"run", p, p.cases[0].id, std::make_shared<CaseResult>(ran.result),
+                    std::make_shared<RunRecord>(ran.record)};
+      made.instant = withinRun(ran.record, time);
+      made.kelvin = temperaturesAt(ran.result, ran.record, *fields, time);
+      return made;
+    };
+    const double rate = 4 / (2000 * 800 * area * height); // K/s
+    const auto figures = compareFigures(at(200), at(700));
+    const ComparedFigure* peak = figure(figures, "watch", "peak");
+    QVERIFY(peak != nullptr && peak->a && peak->b);
+    QVERIFY2(std::abs(*peak->a - 300 - 200 * rate) < 0.02, qPrintable(QString::number(*peak->a)));
+    QVERIFY(std::abs(*peak->difference() - 500 * rate) < 0.03);
+    const ComparedFigure* mean = figure(figures, "part, mean", "slab");
+    QVERIFY(mean != nullptr && std::abs(*mean->b - 300 - 700 * rate) < 0.02);
+    const ComparedFigure* stored = figure(figures, "ledger", "stored");
+    QVERIFY(stored != nullptr && std::abs(*stored->a - 4) < 0.01 && std::abs(*stored->b - 4) < 0.01);
+    QVERIFY(figure(figures, "peak", "peak") == nullptr); // that is of the whole run
+    // Beyond the run its end counts; before it its start.
+    QCOMPARE(*at(1e9).instant, ran.record.times.back());
+    QCOMPARE(*at(-1).instant, ran.record.times.front());
+    QCOMPARE(*figure(compareFigures(at(1e9), at(1e9)), "watch", "peak")->a, valueOf(p, ran.result, "peak"));
   }
 
   /// Two cases' own settings meet, though their paths begin with other ids.

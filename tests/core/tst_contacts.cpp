@@ -4,6 +4,7 @@
 #include "TestProjects.h"
 #include "geometry/TouchingPairs.h"
 #include "io/ProjectFile.h"
+#include "model/OwnValues.h"
 
 #include <QTest>
 
@@ -113,6 +114,50 @@ private slots:
     const CaseResult result = solve(p);
     QVERIFY(std::abs(valueOf(p, result, "across") - watts) < 1e-6 * watts);
     QVERIFY(std::abs(valueOf(p, result, "hot") - 300) < 0.01);
+  }
+
+  void aContactThatIsSwitchedOff_data()
+  {
+    QTest::addColumn<int>("off"); // which of the two: of the pair, of the spot
+    QTest::newRow("of the pair") << 0;
+    QTest::newRow("of the spot") << 1;
+    QTest::newRow("both") << 2;
+  }
+  /// A contact that a case switches off counts as if it were not there: where the parts touch heat passes freely, and
+  /// the faces of a spot fall to the contact of the pair.
+  void aContactThatIsSwitchedOff()
+  {
+    QFETCH(int, off);
+    Project p = spotted(false);
+    p.contacts.push_back(onSpot());
+    Case one = p.cases.front();
+    one.id = one.name = "off";
+    for (int i = 0; i < 2; ++i)
+      if (off == i || off == 2)
+        one.changes.push_back({p.contacts[static_cast<std::size_t>(i)].id + ".muted", true});
+    Project seen = *projectForCase(p, one);
+    QVERIFY(!hasErrors(allFindings(seen)));
+    const double rise = valueOf(seen, solve(seen), "hot") - 300;
+    const double byHand = off == 1 ? watts / (around * side * side) : 0;
+    QVERIFY2(std::abs(rise - byHand) < (off == 1 ? 1e-3 * byHand : 0.01), qPrintable(QString::number(rise)));
+    QCOMPARE(mentions(allFindings(seen), Hint, {"switched off", "freely"}), off != 1);
+    QVERIFY(std::abs(valueOf(p, solve(p), "hot") - 300) > 1); // the project's own keeps both
+  }
+
+  /// Of two contacts of one pair the one that is on counts, whichever comes first; it is no error that there are two.
+  void anAlternativeThatIsOff()
+  {
+    for (const std::size_t off : {std::size_t(0), std::size_t(1)}) {
+      Project p = spotted(false);
+      Contact other = contact("low", "high", AreaConductance{number(2 * around)});
+      other.id = other.name = "aged";
+      p.contacts.push_back(other);
+      QVERIFY(mentions(allFindings(p), Error, {"already joins"}));
+      p.contacts[off].muted = true;
+      QVERIFY(!hasErrors(allFindings(p)));
+      const double byHand = watts / ((off == 0 ? 2 : 1) * around * side * side);
+      QVERIFY(std::abs(valueOf(p, solve(p), "hot") - 300 - byHand) < 1e-3 * byHand);
+    }
   }
 
   void thePiecesMakeUpThePair()

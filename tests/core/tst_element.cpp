@@ -133,10 +133,10 @@ private slots:
   {
     constexpr std::size_t many = 30'000;
     const auto unknownsOf = [](std::size_t e) { // a strip whose neighbours share two unknowns
-      static std::array<Index, 3> own;
+      static std::array<UnknownId, 3> own;
       for (std::size_t i = 0; i < 3; ++i)
-        own[i] = static_cast<Index>(e + i);
-      return std::span<const Index>(own);
+        own[i] = UnknownId(e + i);
+      return std::span<const UnknownId>(own);
     };
     std::vector<std::size_t> elements(many);
     std::iota(elements.begin(), elements.end(), 0U);

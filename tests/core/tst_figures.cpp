@@ -125,7 +125,7 @@ private slots:
     const auto field = [&](ResultField kind) {
       const PartwiseField values = fieldValues(project, result, result.temperature, kind);
       std::vector<double> all;
-      for (Index u = 0; u < result.unknowns.count; ++u)
+      for (UnknownId u(0); u < result.unknowns.count; ++u)
         all.push_back(values.at(u, PartId(0)));
       return all;
     };
@@ -158,7 +158,7 @@ private slots:
     const PartwiseField molten = fieldValues(p, result, result.temperature, ResultField::MoltenShare);
     int shared = 0;
     for (std::size_t t = 0; t < result.mesh.tets.size(); ++t)
-      for (const Index u : result.unknowns.ofTet[t]) {
+      for (const UnknownId u : result.unknowns.ofTet[t]) {
         const PartId own = result.mesh.tetPart[t];
         const bool wax = result.mesh.geometry.parts[static_cast<std::size_t>(own)].id == "wax";
         QCOMPARE(molten.at(u, own), wax ? 1.0 : 0.0);

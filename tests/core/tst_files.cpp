@@ -221,7 +221,8 @@ private slots:
     const QString csv = QString::fromStdString(figuresCsv(smallProject(), smallResult()));
     QVERIFY(csv.contains("\"Hollow, \"\"big\"\"\","));
     QVERIFY(csv.contains("contact,hollow | cap,"));
-    QVERIFY(csv.contains("watch,value,unit,lower limit,upper limit,margin,reference,tolerance,agrees\npeak,"));
+    QVERIFY(csv.contains(
+        "watch,value,unit,lower limit,upper limit,margin,reference,tolerance,agrees,reference from\npeak,"));
     QVERIFY(csv.contains(",°C,26.85,126.85,")); // limits 300 K and 400 K
   }
 

@@ -29,10 +29,10 @@ Project withParts(double size, std::vector<Part> parts)
 /// Every side of every tet is shared by exactly two tets or carries exactly one skin triangle.
 bool conforms(const Mesh& mesh)
 {
-  std::map<std::array<int, 3>, int> sides;
+  std::map<NodeTriangle, int> sides;
   for (const Tet& tet : mesh.tets)
     for (std::size_t skip = 0; skip < 4; ++skip) {
-      std::array<int, 3> key{};
+      NodeTriangle key{};
       for (std::size_t i = 0, k = 0; i < 4; ++i)
         if (i != skip)
           key[k++] = tet[i];
@@ -40,8 +40,8 @@ bool conforms(const Mesh& mesh)
       ++sides[key];
     }
   std::size_t skin = 0;
-  for (const Triangle& t : mesh.triangles) {
-    Triangle key = t;
+  for (const NodeTriangle& t : mesh.triangles) {
+    NodeTriangle key = t;
     std::sort(key.begin(), key.end());
     const auto found = sides.find(key);
     if (found == sides.end())

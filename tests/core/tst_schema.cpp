@@ -7,6 +7,7 @@
 #include "io/Clipboard.h"
 #include "io/ProjectFile.h"
 #include "model/Edit.h"
+#include "model/OwnValues.h"
 #include "run/InputHash.h"
 
 #include <QTest>
@@ -344,11 +345,7 @@ private slots:
         const auto ofThem = [&](const Change& change) { // what another object cannot have of its own says nothing of it
           return change.field.find(from + ".") != std::string::npos || change.field.find(to + ".") != std::string::npos;
         };
-        for (Case& one : before.cases) {
-          std::erase_if(one.changes, ofThem);
-          for (std::size_t r = 0; one.run && r < one.run->rules.size(); ++r)
-            std::erase_if(one.run->rules[r].set, ofThem);
-        }
+        forEachOwnValues(before, [&](std::vector<Change>& changes) { std::erase_if(changes, ofThem); });
         Project replaced = before;
         replaceObject(replaced, from, to, kind);
         QCOMPARE(count(replaced, from), 0);

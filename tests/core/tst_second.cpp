@@ -72,7 +72,7 @@ double fourier(const Vec3& p)
 /// Area of an element of six nodes, m².
 double bentArea(const Mesh& mesh, std::size_t element)
 {
-  const auto six = sixOf(element, [&](std::size_t piece) -> const Triangle& { return mesh.triangles[piece]; });
+  const auto six = sixOf(element, [&](std::size_t piece) -> const NodeTriangle& { return mesh.triangles[piece]; });
   double area = 0;
   for (const TrianglePoint& point : trianglePoints()) {
     const Vec3 l = point.l;

@@ -505,7 +505,7 @@ private slots:
     const Mesh mesh = meshOf(p);
     QCOMPARE(mesh.column.size(), mesh.nodes.size());
     for (std::size_t n = 0; n < mesh.nodes.size(); ++n)
-      QVERIFY((mesh.placeOf(static_cast<std::int32_t>(n)) - mesh.placeOf(mesh.column[n])).norm() < 1e-12);
+      QVERIFY((mesh.placeOf(NodeId(n)) - mesh.placeOf(mesh.column[n])).norm() < 1e-12);
   }
 
   /// What cannot be a section says why.

@@ -20,7 +20,7 @@ SparseMatrix gridMatrix(int n, double sink)
       for (int i = 0; i < n; ++i)
         for (const auto& [di, dj, dk] : {std::array{1, 0, 0}, {0, 1, 0}, {0, 0, 1}})
           if (i + di < n && j + dj < n && k + dk < n)
-            pattern.couple(std::array{index(i, j, k), index(i + di, j + dj, k + dk)});
+            pattern.couple(std::array{UnknownId(index(i, j, k)), UnknownId(index(i + di, j + dj, k + dk))});
   SparseMatrix matrix = pattern.build();
   const auto add = [&](Index a, Index b, double value) {
     matrix.values[static_cast<std::size_t>(matrix.position(a, b))] += value;

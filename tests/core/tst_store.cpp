@@ -9,6 +9,7 @@
 #include "io/ProjectDifferences.h"
 #include "io/ProjectFile.h"
 #include "model/Formula.h"
+#include "run/ResultHead.h"
 
 #include <QTest>
 #include <fstream>
@@ -51,6 +52,47 @@ class TestStore : public QObject
   Q_OBJECT
 
 private slots:
+  /// The head of a result knows its watches as long as what they are read by is the same.
+  void theHeadOfAResult()
+  {
+    Project p = projectWith(0.01);
+    p.materials = {material("brick", 1)};
+    p.parts = {part("wall", "brick", block(0.05, 0.05, 0.02))};
+    p.surfaces = {surface("under", {"wall.bottom"}), surface("over", {"wall.top"})};
+    p.sources = {source("heater", SurfacePower{"over", number(2)})};
+    p.boundaries = {boundary("cold", FixedSurface{"under", number(300)})};
+    p.watches = {watch("peak", PartFigure{Extreme::Hottest, {"wall"}}), watch("heat", SurfaceHeat{"under"})};
+    const QTemporaryDir folder;
+    const std::filesystem::path path = folder.path().toStdString();
+    QVERIFY(!loadHead(path, "c"));
+    const auto result = runCase(p, p.cases[0], path, noProgress);
+    QVERIFY(result.has_value());
+    const auto head = loadHead(path, p.cases[0].id);
+    QVERIFY(head.has_value());
+    QCOMPARE(head->solutionHash, result->solutionHash);
+    QCOMPARE(head->meshHash, result->meshHash);
+    QCOMPARE(head->bytes, std::filesystem::file_size(resultFile(path, p.cases[0].id)));
+    const auto whole = readWatches(p, *result);
+    const auto same = [&](const Project& now) {
+      const auto figures = head->watchesOf(now);
+      return figures.size() == whole.size() && figures[0].value == whole[0].value && figures[1].value == whole[1].value;
+    };
+    QVERIFY(same(p));
+    Project other = p;
+    other.watches[0].upper = number(310);
+    other.watches[0].name = "another name";
+    QVERIFY(same(other));
+    QVERIFY(std::abs(*head->watchesOf(other)[0].margin - (310 - *whole[0].value)) < 1e-9);
+    other.watches[0].figure = PartFigure{Extreme::Mean, {"wall"}};
+    QVERIFY(!same(other) && !head->watchesOf(other)[0].value);
+    other = p;
+    other.surfaces[0].faces = {"wall.left"};
+    QVERIFY(!same(other));
+    QFile figures(QString::fromStdString(figuresFile(path, p.cases[0].id).string()));
+    QVERIFY(figures.resize(figures.size() / 2));
+    QVERIFY(!loadHead(path, p.cases[0].id)); // then the whole result is asked
+  }
+
   void aResultBecomesCurrentAsAWhole()
   {
     const QTemporaryDir own;

@@ -198,7 +198,7 @@ private slots:
     const auto conditions = resolveConditions(p, mesh);
     QVERIFY(conditions.has_value());
     std::vector<double> kelvin, rate, later;
-    for (Index u = 0; u < conditions->unknowns.count; ++u) {
+    for (UnknownId u(0); u < conditions->unknowns.count; ++u) {
       kelvin.push_back(300 + 0.05 * u);
       rate.push_back(std::cos(2.0 * u));
       later.push_back(kelvin.back() + 1e-4 * rate.back());

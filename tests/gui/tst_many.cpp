@@ -2,15 +2,10 @@
 //
 // Many cases in the real window: groups, folding, finding, several edited at once, the queue, property sets, formulas
 // and references of watches.
-#include "../TestProjects.h"
-#include "WindowDriver.h"
+#include "RoomsDriver.h"
 #include "cases/CaseBar.h"
-#include "cases/CaseChip.h"
 #include "cases/GroupChip.h"
-#include "io/ProjectFile.h"
-#include "scene/SceneCanvas.h"
-#include "scene/SceneOverlay.h"
-#include "scene/ScenePanel.h"
+#include "io/CaseStore.h"
 #include "strip/StripPanel.h"
 #include "watches/WatchEditor.h"
 
@@ -29,55 +24,10 @@
 using namespace kiln;
 using namespace kiln::test;
 
-namespace
-{
-
-/// A heated plate in air, radiating; rooms of different temperature as cases.
-Project plateInRooms(int rooms)
-{
-  Project p = projectWith(0.02);
-  p.name = "plate";
-  p.materials = {material("metal", 40)};
-  p.materials[0].emissivity = Number{0.9, "0.9"};
-  p.parts = {part("plate", "metal", block(0.06, 0.06, 0.01))};
-  p.surfaces = {surface("top", {"plate.top"})};
-  p.sources = {source("heater", PartPower{{"plate"}, {3, "3 W"}})};
-  p.boundaries = {boundary("air", Convection{"top", Property{10, "10 W/(m²·K)"}, Property{293.15, "20 °C"}}),
-                  boundary("glow", Radiation{"top", {293.15, "20 °C"}, {1, "1"}})};
-  p.watches = {watch("hot", PartFigure{PartFigure::Kind::Hottest, {"plate"}}),
-               watch("cold", PartFigure{PartFigure::Kind::Coldest, {"plate"}})};
-  p.watches[0].upper = Number{400, "126.85 °C"};
-  for (int i = 0; i < rooms; ++i) {
-    Case room;
-    room.id = "room-" + std::to_string(i);
-    room.name = "Room " + std::to_string(i);
-    room.group = i % 2 == 0 ? "Even" : "Odd";
-    room.changes = {{"air.ambient", Property{{280.15 + i, {}}, {}}}};
-    p.cases.push_back(std::move(room));
-  }
-  return p;
-}
-
-} // namespace
-
-class CasesWindowTest : public QObject, private WindowDriver
+class CasesWindowTest : public QObject, private RoomsDriver
 {
   Q_OBJECT
 
-  void start(const Project& p, const char* name)
-  {
-    window_.reset();
-    const std::string file = folder_.filePath(QString(name) + ".kiln").toStdString();
-    QVERIFY(saveProject(p, file).has_value());
-    open();
-    window_->openFile(QString::fromStdString(file));
-    waitForShapes();
-  }
-  CaseChip* chip(const std::string& id) { return find<CaseChip>("case:" + QString::fromStdString(id)); }
-  void click(const std::string& id, Qt::KeyboardModifiers keys = Qt::NoModifier)
-  {
-    QTest::mouseClick(chip(id), Qt::LeftButton, keys);
-  }
   /// Answers the next dialog that asks for a text.
   static void answerWith(const QString& text)
   {
@@ -97,11 +47,6 @@ class CasesWindowTest : public QObject, private WindowDriver
       QApplication::sendEvent(widget, &event);
     });
   }
-  void waitForQueue()
-  {
-    QTRY_VERIFY_WITH_TIMEOUT(!window_->solver().isRunning() && !window_->solver().queue().isBusy(), childTime);
-  }
-  double hottest(const std::string& id) { return *document().state(id).watches[0].value; }
 
 private slots:
   /// Given two hundred cases, then the window keeps its width, groups fold, and words find cases by name and state.
@@ -300,69 +245,56 @@ private slots:
       QTRY_VERIFY2(chip(one.id)->accessibleName().contains("out of date"), qPrintable(chip(one.id)->accessibleName()));
   }
 
-  /// Given two solved cases, then they stand beside each other with one camera, one scale and one size, the legend
-  /// hides neither, and their difference is coloured about zero.
-  void twoCasesStandBesideEachOther()
+  /// Given more results than are to be kept in memory, then the others stay on the disk, known with their margin and
+  /// whether they are current, and are read when they are shown.
+  void resultsStayOnTheDisk()
   {
-    start(plateInRooms(2), "pair");
-    window_->solver().solve({"room-0", "room-1"});
+    Project p = plateInRooms(4);
+    start(p, "disk");
+    window_->solver().solve({"room-0", "room-1", "room-2", "room-3"});
     waitForQueue();
+    std::map<std::string, double> hot;
+    for (const char* id : {"room-0", "room-1", "room-2", "room-3"})
+      hot[id] = hottest(id);
+    click("room-1");
+    document().compareWith({"room-2"});
+    document().keepInMemory(0);
+    const auto inMemory = [this](const char* id) { return document().knownState(id).result != nullptr; };
+    QVERIFY(inMemory("room-1") && inMemory("room-2"));
+    QVERIFY(!inMemory("room-0") && !inMemory("room-3"));
+    const auto known = [&](const char* id) {
+      const CaseState& state = document().state(id);
+      return state.stage == CaseState::Stage::Solved && std::abs(state.watches[0].value.value_or(0) - hot[id]) < 1e-9;
+    };
+    document().edit("another limit", [](Project& all) { all.watches[0].upper = Number{380, "380 K"}; });
+    QVERIFY(known("room-0") && !inMemory("room-0")); // a limit is compared with the value that is known
+    QVERIFY(std::abs(*document().state("room-0").watches[0].margin - (380 - hot["room-0"])) < 1e-9);
+    document().edit("another watch", [](Project& all) {
+      all.watches[1].figure = PartFigure{Extreme::Mean, {"plate"}};
+    });
+    QVERIFY(!document().state("room-0").watches[1].value); // what it would read has to be read first
     click("room-0");
-    document().compareWith("room-1");
-    find<QTabBar>("stripPages")->setCurrentIndex(StripPanel::differencePage);
-    QTRY_VERIFY(find<QLabel>("stripTitle")->text().startsWith("“Room 1” beside Room 0, steady")); // names both
-    QWidget* beside = window_->findChild<QWidget*>("beside");
-    QVERIFY(beside != nullptr && !beside->isVisible());
-    QTest::keyClick(window_.get(), Qt::Key_B, Qt::ControlModifier);
-    QTRY_VERIFY(beside->isVisible());
-    QCOMPARE(find<QLabel>("besideCaption")->text(), QString("Room 1"));
-    auto& left = window_->scene().canvas();
-    auto* right = find<SceneCanvas>("besideCanvas");
-    QTRY_VERIFY(left.height() == right->height() && std::abs(left.width() - right->width()) <= 2);
-    auto* legend = window_->findChild<QWidget*>("legend");
-    const auto placeOf = [](const QWidget& w) { return QRect(w.mapToGlobal(QPoint()), w.size()); };
-    QTRY_VERIFY(legend->isVisible() && !placeOf(*legend).intersects(placeOf(left)) &&
-                !placeOf(*legend).intersects(placeOf(*right)));
-    const double low = *document().state("room-0").watches[1].value, high = hottest("room-1");
-    QVERIFY(high > hottest("room-0")); // one scale from the coldest of either to the hottest of either
-    const auto scaleEnd = [this](const char* name) {
-      return find<QLineEdit>(name)->text().section(' ', 0, 0).toDouble();
-    };
-    constexpr double zero = 273.15, shown = 0.06; // K, °C is shown to a tenth
-    QTRY_VERIFY(std::abs(scaleEnd("legendBottom") + zero - low) < shown &&
-                std::abs(scaleEnd("legendTop") + zero - high) < shown);
-    const Vec3 corner(0.06, 0.06, 0.01), top(0.01, 0.01, 0.01);
-    const auto colorOf = [&](SceneCanvas& canvas) {
-      const QImage picture = canvas.grabFramebuffer();
-      return QColor(picture.pixel((canvas.pixelOf(top) * picture.devicePixelRatio()).toPoint()));
-    };
-    const auto lighter = [&] { return colorOf(*right).lightness() - colorOf(left).lightness(); };
-    QTRY_VERIFY2(lighter() > 30, qPrintable(colorOf(*right).name() + colorOf(left).name())); // hotter on one scale
+    QTRY_VERIFY(inMemory("room-0") && document().shownFigures()->watches[1].value.has_value());
+    QVERIFY(known("room-0") && !inMemory("room-1"));
+    document().edit("more power", [](Project& all) { all.sources[0].heat = PartPower{{"plate"}, {4, "4 W"}}; });
+    QCOMPARE(document().state("room-3").stage, CaseState::Stage::OutOfDate);
+    QVERIFY(!inMemory("room-3"));
+    document().undoStack().undo();
+    QCOMPARE(document().state("room-3").stage, CaseState::Stage::Solved);
 
-    const auto apart = [&] { return (left.pixelOf(corner) - right->pixelOf(corner)).manhattanLength(); };
-    QTRY_VERIFY(apart() < 3);
-    const QPointF before = right->pixelOf(corner);
-    const auto turn = [&] {
-      QTest::mousePress(&left, Qt::LeftButton, {}, QPoint(20, left.height() - 20));
-      QTest::mouseMove(&left, QPoint(80, left.height() - 40));
-      QTest::mouseRelease(&left, Qt::LeftButton, {}, QPoint(80, left.height() - 40));
-    };
-    turn();
-    QTRY_VERIFY((right->pixelOf(corner) - before).manhattanLength() > 5);
-    QVERIFY(apart() < 3);
-    QTest::mouseClick(find<QToolButton>("besideTied"), Qt::LeftButton);
-    turn();
-    QTRY_VERIFY(apart() > 5);
+    // What is damaged meanwhile says so when it is asked for.
+    const std::filesystem::path file = resultFile(document().resultsFolder(), "room-3");
+    std::filesystem::resize_file(file, std::filesystem::file_size(file) / 2);
+    click("room-3");
+    QTRY_COMPARE(document().shownState().stage, CaseState::Stage::Failed);
+    QVERIFY2(document().shownState().message.contains("room-3"), qPrintable(document().shownState().message));
 
-    QTest::keyClick(window_.get(), Qt::Key_B, Qt::ControlModifier);
-    QTRY_VERIFY(!beside->isVisible() && legend->parentWidget() == &left && legend->isVisible());
-    QTest::keyClick(window_.get(), Qt::Key_B, Qt::ControlModifier | Qt::ShiftModifier);
-    const double warmer = high - hottest("room-0"); // less than the rooms: radiation grows with the cube
-    QVERIFY(warmer > 0.5 && warmer < 1);
-    QTRY_VERIFY(std::abs(scaleEnd("legendTop") - warmer) < shown);
-    QCOMPARE(scaleEnd("legendBottom"), -scaleEnd("legendTop"));
-    QVERIFY2(window_->scene().overlay().caption().startsWith("Room 1 − Room 0"),
-             qPrintable(window_->scene().overlay().caption()));
+    // Opened anew, only the first ones are read at once.
+    start(p, "disk");
+    document().keepInMemory(0);
+    QVERIFY(document().state("room-2").solved() && !inMemory("room-2"));
+    click("room-2");
+    QTRY_VERIFY(inMemory("room-2") && known("room-2"));
   }
 
   /// Given a job that the system kills, then it fails alone.

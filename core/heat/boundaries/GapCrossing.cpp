@@ -19,7 +19,7 @@ namespace
 
 /// Unknowns and weights of both sides: the temperature difference A − B is the sum of weight × temperature.
 struct Ends {
-  std::array<Index, 12> unknown{};
+  std::array<UnknownId, 12> unknown{};
   std::array<double, 12> weight{};
   std::size_t count = 0, ofA = 0; ///< the first ones are those of A
 };
@@ -193,7 +193,7 @@ void GapCrossing::arrivals(const HeatGround& ground, const FlowState& state, std
     std::array<double, 12> watts{};
     for (std::size_t i = 0; i < ends.count; ++i)
       watts[i] = -ends.weight[i] * toB;
-    const std::span<const Index> unknowns(ends.unknown.data(), ends.count);
+    const std::span<const UnknownId> unknowns(ends.unknown.data(), ends.count);
     const std::span<const double> arrived(watts.data(), ends.count);
     visit({partA_, elementFace(ground.mesh(), point.elementA), unknowns.first(ends.ofA), arrived.first(ends.ofA)});
     visit({partB_, elementFace(ground.mesh(), point.elementB), unknowns.subspan(ends.ofA), arrived.subspan(ends.ofA)});

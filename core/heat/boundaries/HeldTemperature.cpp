@@ -23,7 +23,7 @@ void HeldTemperature::arrivals(const HeatGround& ground, const FlowState& state,
   if (what_.faces.empty())
     return;
   const Mesh& mesh = ground.mesh();
-  std::unordered_map<Index, double> area; // m² of its faces around each unknown
+  std::unordered_map<UnknownId, double> area; // m² of its faces around each unknown
   for (const One& own : held_)
     area.emplace(own.unknown, 0);
   const auto eachNode = [&](auto&& found) {
@@ -31,13 +31,13 @@ void HeldTemperature::arrivals(const HeatGround& ground, const FlowState& state,
       const FaceId face = mesh.triangleFace[t];
       if (!mesh.geometry.faces[at(face)].exposed() || !std::binary_search(what_.faces.begin(), what_.faces.end(), face))
         continue;
-      for (const Index u : ground.unknowns().ofTriangle[t][0])
+      for (const UnknownId u : ground.unknowns().ofTriangle[t][0])
         if (const auto own = area.find(u); own != area.end())
           found(face, u, own->second, triangleArea(mesh, t) / 3);
     }
   };
   eachNode([](int, Index, double& sum, double share) { sum += share; });
-  eachNode([&](FaceId face, Index u, double sum, double share) {
+  eachNode([&](FaceId face, UnknownId u, double sum, double share) {
     const double watts = state.reaction[at(u)] * share / sum;
     visit({ground.partAt(face, 0), face, {&u, 1}, {&watts, 1}});
   });
@@ -64,7 +64,7 @@ void HeldTemperature::outside(const HeatGround&, TemperatureSpan& span) const
     span.take(own.kelvin);
 }
 
-void HeldTemperature::held(const std::function<void(Index, double)>& visit) const
+void HeldTemperature::held(const std::function<void(UnknownId, double)>& visit) const
 {
   for (const One& own : held_)
     visit(own.unknown, own.kelvin);

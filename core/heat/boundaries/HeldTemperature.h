@@ -11,7 +11,7 @@ class HeldTemperature final : public HeatFlow
 {
 public:
   struct One {
-    Index unknown;
+    UnknownId unknown;
     double kelvin;
   };
   /// What it is that is held: a part as a whole, faces, or neither (a place, a lumped node). What holds faces comes in
@@ -46,7 +46,7 @@ public:
   void addPassing(const HeatGround& ground, const FlowState& state, Passing& passing) const override;
   void outside(const HeatGround& ground, TemperatureSpan& span) const override;
   void ownHeat(const std::function<void(const OwnHeat&)>&) const override {}
-  void held(const std::function<void(Index, double)>& visit) const override;
+  void held(const std::function<void(UnknownId, double)>& visit) const override;
 
 private:
   std::vector<One> held_;

@@ -35,7 +35,7 @@ void JumpContact::couple(const HeatGround& ground, PatternBuilder& builder) cons
     for (const std::int32_t e : ground.elementsOf(own.face)) {
       const SurfaceNodes first = ground.nodes(static_cast<std::size_t>(e), 0);
       const SurfaceNodes second = ground.nodes(static_cast<std::size_t>(e), 1);
-      std::array<Index, 12> both{};
+      std::array<UnknownId, 12> both{};
       std::copy(second.begin(), second.end(), std::copy(first.begin(), first.end(), both.begin()));
       builder.couple(std::span(both.data(), first.count + second.count));
     }

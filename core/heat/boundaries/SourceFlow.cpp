@@ -75,7 +75,7 @@ void PointHeat::arrivals(const HeatGround& ground, const FlowState&, std::span<c
                          const ArrivalVisit& visit) const
 {
   const Location location = locate(ground.mesh(), place_);
-  std::vector<Index> unknowns;
+  std::vector<UnknownId> unknowns;
   std::vector<double> watts;
   for (const UnknownShare& own : sharesAt(ground.mesh(), ground.unknowns(), location)) {
     unknowns.push_back(own.unknown);

@@ -44,7 +44,7 @@ void FaceConvection::outside(const HeatGround& ground, TemperatureSpan& span) co
     return span.take(ambient);
   const Mesh& mesh = ground.mesh();
   for (const std::int32_t e : ground.elementsOf(face))
-    for (const Index node : placesOf(mesh, static_cast<std::size_t>(e)))
+    for (const NodeId node : placesOf(mesh, static_cast<std::size_t>(e)))
       span.take(ambientAt(mesh.placeOf(node)));
 }
 

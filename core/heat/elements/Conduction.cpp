@@ -153,7 +153,7 @@ Conduction::Conduction(const Mesh& mesh, const Unknowns& unknowns, const std::ve
   VolumeNodes nodes;
   const auto unknownsOf = [&](std::size_t e) {
     nodes = volumeNodes(mesh, unknowns, e);
-    return std::span<const Index>(nodes.own.data(), nodes.count);
+    return std::span<const UnknownId>(nodes.own.data(), nodes.count);
   };
   const auto count = static_cast<std::size_t>(unknowns.count);
   constant_ = ElementShares(constant, unknownsOf, count);
@@ -282,7 +282,7 @@ void Conduction::addFlow(const HeatGround&, std::span<const double> temperature,
           mesh_.order == 1 ? times(linearAt(e, values), values)
                            : VolumeVector(times(quadraticConductance(mesh_, e, conductivityOf(e), values), values));
       Eigen::Index i = 0;
-      for (const Index u : nodes)
+      for (const UnknownId u : nodes)
         balance[at(u)] -= out[i++];
     }
   });
@@ -334,7 +334,7 @@ void Conduction::addRest(const HeatGround&, std::span<const double> temperature,
       const VolumeNodes nodes = volumeNodes(mesh_, unknowns_, e);
       const VolumeVector rest = restOf(e, valuesOf(nodes, temperature), valuesOf(nodes, direction));
       Eigen::Index i = 0;
-      for (const Index u : nodes)
+      for (const UnknownId u : nodes)
         result[at(u)] += rest[i++];
     }
   });

@@ -19,15 +19,15 @@ ElementShares::ElementShares(const std::vector<std::size_t>& elements, const Unk
   const auto shareOf = [&](std::size_t i) { return static_cast<signed char>(i * shares / elements.size()); };
   std::vector<signed char> owner(unknowns, nobody);
   for (std::size_t i = 0; i < elements.size(); ++i)
-    for (const Index unknown : unknownsOf(elements[i])) {
+    for (const UnknownId unknown : unknownsOf(elements[i])) {
       signed char& own = owner[static_cast<std::size_t>(unknown)];
       own = own == nobody || own == shareOf(i) ? shareOf(i) : several;
     }
   apart_.resize(shares);
   for (std::size_t i = 0; i < elements.size(); ++i) {
     const auto own = unknownsOf(elements[i]);
-    const bool alone = std::none_of(own.begin(), own.end(),
-                                    [&](Index unknown) { return owner[static_cast<std::size_t>(unknown)] == several; });
+    const bool alone = std::none_of(
+        own.begin(), own.end(), [&](UnknownId unknown) { return owner[static_cast<std::size_t>(unknown)] == several; });
     (alone ? apart_[static_cast<std::size_t>(shareOf(i))] : between_).push_back(elements[i]);
   }
 }

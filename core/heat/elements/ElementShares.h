@@ -16,7 +16,7 @@ namespace kiln
 class ElementShares
 {
 public:
-  using UnknownsOf = std::function<std::span<const Index>(std::size_t)>;
+  using UnknownsOf = std::function<std::span<const UnknownId>(std::size_t)>;
 
   ElementShares() = default;
   /// \param elements    to be worked on, increasing; neighbours in number are neighbours in space

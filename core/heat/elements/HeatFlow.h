@@ -43,7 +43,7 @@ struct FlowFigure {
 struct Arrival {
   PartId part{}; ///< that it arrives in
   FaceId face{}; ///< that it comes through
-  std::span<const Index> unknowns;
+  std::span<const UnknownId> unknowns;
   std::span<const double> watts; ///< by unknown
 
   [[nodiscard]] double total() const;
@@ -79,7 +79,7 @@ struct OwnHeat {
 struct OwnVolume {
   std::string_view material; ///< id
   PartId part{};             ///< that it stores with
-  std::span<const Index> unknowns;
+  std::span<const UnknownId> unknowns;
   VolumeMatrix volume; ///< ∫ N_i N_j dV, m³; a single column: by unknown, each for itself
 };
 
@@ -148,7 +148,7 @@ public:
   virtual void ownHeat(const std::function<void(const OwnHeat&)>& visit) const = 0;
   virtual void ownVolumes(const HeatGround&, const std::function<void(const OwnVolume&)>&) const {}
   /// Calls with every unknown that it holds and the temperature there, K.
-  virtual void held(const std::function<void(Index, double)>&) const {}
+  virtual void held(const std::function<void(UnknownId, double)>&) const {}
   /// What is solved inside and was not found at the last temperatures; empty: all was.
   [[nodiscard]] virtual std::string_view unsolved() const { return {}; }
 
@@ -187,7 +187,7 @@ template <class Nodes>
 {
   if (wanted.empty())
     return true;
-  for (const Index u : nodes)
+  for (const UnknownId u : nodes)
     if (wanted[static_cast<std::size_t>(u)] != 0)
       return true;
   return false;

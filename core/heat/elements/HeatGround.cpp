@@ -18,7 +18,7 @@ void addLower(const SurfaceNodes& rows, const SurfaceNodes& columns, const NodeM
 void addTo(const SurfaceNodes& nodes, const NodeVector& values, std::span<double> byUnknown)
 {
   Eigen::Index i = 0;
-  for (const Index u : nodes)
+  for (const UnknownId u : nodes)
     byUnknown[static_cast<std::size_t>(u)] += values[i++];
 }
 

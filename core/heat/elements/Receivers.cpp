@@ -14,7 +14,7 @@ void Receivers::add(Receiver receiver, std::span<const UnknownShare> shares)
   receivers_.push_back(receiver);
 }
 
-void Receivers::addUnknown(Index unknown)
+void Receivers::addUnknown(UnknownId unknown)
 {
   const UnknownShare own{unknown, 1};
   add({}, std::span(&own, 1));

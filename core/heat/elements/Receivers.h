@@ -30,7 +30,7 @@ public:
   /// \param shares  of the unknowns whose temperatures make up that of the place; they sum to 1
   void add(Receiver receiver, std::span<const UnknownShare> shares);
   /// A lumped node, or whatever else has one temperature of its own.
-  void addUnknown(Index unknown);
+  void addUnknown(UnknownId unknown);
   void append(const Receivers& others);
 
   [[nodiscard]] std::size_t size() const { return receivers_.size(); }

@@ -14,11 +14,11 @@ Index SparseMatrix::position(Index row, Index column) const
   return at != end && *at == column ? static_cast<Index>(at - columns.begin()) : -1;
 }
 
-void PatternBuilder::couple(std::span<const Index> group)
+void PatternBuilder::couple(std::span<const UnknownId> group)
 {
-  for (const Index row : group) {
+  for (const UnknownId row : group) {
     std::vector<Index>& list = pairs_[static_cast<std::size_t>(row)];
-    for (const Index column : group)
+    for (const UnknownId column : group)
       if (std::find(list.begin(), list.end(), column) == list.end())
         list.push_back(column);
   }

@@ -27,7 +27,7 @@ class PatternBuilder
 {
 public:
   explicit PatternBuilder(Index rows) : pairs_(static_cast<std::size_t>(rows)) {}
-  void couple(std::span<const Index> group);
+  void couple(std::span<const UnknownId> group);
   [[nodiscard]] SparseMatrix build();
 
 private:

@@ -9,9 +9,9 @@ namespace kiln
 namespace
 {
 
-std::array<std::int32_t, 6> sixNodes(const Mesh& mesh, std::size_t element)
+std::array<NodeId, 6> sixNodes(const Mesh& mesh, std::size_t element)
 {
-  return sixOf(element, [&](std::size_t piece) -> const Triangle& { return mesh.triangles[piece]; });
+  return sixOf(element, [&](std::size_t piece) -> const NodeTriangle& { return mesh.triangles[piece]; });
 }
 
 using Six = Eigen::Matrix<double, 6, 3>;
@@ -21,7 +21,7 @@ Six sixPlaces(const Mesh& mesh, std::size_t element)
 {
   Six places;
   Eigen::Index row = 0;
-  for (const std::int32_t node : sixNodes(mesh, element))
+  for (const NodeId node : sixNodes(mesh, element))
     places.row(row++) = mesh.nodes[at(node)].transpose();
   return places;
 }
@@ -71,9 +71,9 @@ SurfaceNodes nodesOf(const Mesh& mesh, const Unknowns& unknowns, std::size_t ele
   return nodes;
 }
 
-SurfaceNodes placesOf(const Mesh& mesh, std::size_t element)
+NumbersOf<NodeId, 3, 6> placesOf(const Mesh& mesh, std::size_t element)
 {
-  SurfaceNodes nodes;
+  NumbersOf<NodeId, 3, 6> nodes;
   if (mesh.order == 2) {
     nodes.own = sixNodes(mesh, element);
     nodes.count = 6;

@@ -15,17 +15,11 @@ using NodeVector = Eigen::Matrix<double, Eigen::Dynamic, 1, 0, 6, 1>;
 using NodeMatrix = Eigen::Matrix<double, Eigen::Dynamic, Eigen::Dynamic, 0, 6, 6>;
 
 /// Unknowns of one side of a surface element: a triangle of the mesh, or four of them at second order.
-struct SurfaceNodes {
-  std::array<Index, 6> own{};
-  std::size_t count = 3;
-
-  [[nodiscard]] const Index* begin() const { return own.data(); }
-  [[nodiscard]] const Index* end() const { return own.data() + count; }
-};
+using SurfaceNodes = NumbersOf<UnknownId, 3, 6>;
 [[nodiscard]] SurfaceNodes nodesOf(const Mesh& mesh, const Unknowns& unknowns, std::size_t element, std::size_t side);
 
 /// Nodes of the mesh of a surface element.
-[[nodiscard]] SurfaceNodes placesOf(const Mesh& mesh, std::size_t element);
+[[nodiscard]] NumbersOf<NodeId, 3, 6> placesOf(const Mesh& mesh, std::size_t element);
 
 /// Temperatures there, K.
 [[nodiscard]] NodeVector valuesAt(const SurfaceNodes& nodes, std::span<const double> temperature);

@@ -12,9 +12,9 @@ namespace
 
 using NodePart = std::uint64_t; // node in the high half, part in the low half
 
-NodePart nodePart(std::int32_t node, PartId part)
+NodePart nodePart(NodeId node, PartId part)
 {
-  return static_cast<NodePart>(node) << 32U | static_cast<NodePart>(part);
+  return static_cast<NodePart>(static_cast<std::uint32_t>(node)) << 32U | static_cast<NodePart>(part);
 }
 
 /// Does a sheet with a temperature of its own lie on the face?
@@ -31,10 +31,10 @@ std::vector<NodePart> nodePartsOf(const Mesh& mesh, const std::vector<bool>& jum
   const PartId sheets(mesh.geometry.parts.size());
   for (std::size_t t = 0; t < mesh.triangles.size(); ++t)
     if (carriesSheet(mesh, jump, static_cast<std::size_t>(mesh.triangleFace[t])))
-      for (const std::int32_t node : mesh.triangles[t])
+      for (const NodeId node : mesh.triangles[t])
         pairs.push_back(nodePart(node, sheets));
   for (std::size_t t = 0; t < mesh.tets.size(); ++t)
-    for (const std::int32_t node : mesh.tets[t])
+    for (const NodeId node : mesh.tets[t])
       pairs.push_back(nodePart(node, mesh.tetPart[t]));
   std::sort(pairs.begin(), pairs.end());
   pairs.erase(std::unique(pairs.begin(), pairs.end()), pairs.end());
@@ -51,12 +51,13 @@ Unknowns unknownsOfFaces(const Mesh& mesh)
   Unknowns unknowns;
   unknowns.count = static_cast<Index>(mesh.nodes.size());
   for (Index i = 0; i < unknowns.count; ++i)
-    unknowns.node.push_back(i);
+    unknowns.node.emplace_back(i);
   for (std::size_t t = 0; t < mesh.triangles.size(); ++t) {
-    const Triangle& corners = mesh.triangles[t];
+    const NodeTriangle& corners = mesh.triangles[t];
     const bool two = mesh.geometry.faces[static_cast<std::size_t>(mesh.triangleFace[t])].parts[1] != noPart;
-    const std::array<Index, 3> own{corners[0], corners[1], corners[2]};
-    unknowns.ofTriangle.push_back({own, two ? own : std::array<Index, 3>{-1, -1, -1}});
+    const std::array<UnknownId, 3> own{UnknownId(std::int32_t(corners[0])), UnknownId(std::int32_t(corners[1])),
+                                       UnknownId(std::int32_t(corners[2]))}; // one a node
+    unknowns.ofTriangle.push_back({own, two ? own : std::array<UnknownId, 3>{}});
   }
   return unknowns;
 }
@@ -68,7 +69,7 @@ Unknowns numberUnknowns(const Mesh& mesh, const std::vector<bool>& jump)
   if (mesh.tets.empty())
     return unknownsOfFaces(mesh);
   const std::vector<NodePart> pairs = nodePartsOf(mesh, jump);
-  const auto indexOf = [&](std::int32_t node, PartId part) {
+  const auto indexOf = [&](NodeId node, PartId part) {
     return static_cast<std::size_t>(std::lower_bound(pairs.begin(), pairs.end(), nodePart(node, part)) - pairs.begin());
   };
   Joining joined(pairs.size());
@@ -76,28 +77,28 @@ Unknowns numberUnknowns(const Mesh& mesh, const std::vector<bool>& jump)
     const auto f = static_cast<std::size_t>(mesh.triangleFace[t]);
     const Face& face = mesh.geometry.faces[f];
     if (face.contact() && !jump[f])
-      for (const std::int32_t node : mesh.triangles[t])
+      for (const NodeId node : mesh.triangles[t])
         joined.join(indexOf(node, face.parts[0]), indexOf(node, face.parts[1]));
   }
   if (!mesh.column.empty()) // the two sides of a section share their temperatures
     for (std::size_t i = 0; i < pairs.size(); ++i) {
-      const auto node = static_cast<std::int32_t>(pairs[i] >> 32U);
+      const NodeId node(pairs[i] >> 32U);
       joined.join(i,
                   indexOf(mesh.column[static_cast<std::size_t>(node)], PartId(static_cast<std::uint32_t>(pairs[i]))));
     }
   Unknowns unknowns;
-  std::vector<Index> number(pairs.size(), -1);
+  std::vector<UnknownId> number(pairs.size());
   for (std::size_t i = 0; i < pairs.size(); ++i) {
-    Index& mine = number[joined.find(i)]; // the representative comes first, so order follows the nodes
+    UnknownId& mine = number[joined.find(i)]; // the representative comes first, so order follows the nodes
     if (mine < 0) {
-      mine = unknowns.count++;
-      unknowns.node.push_back(static_cast<Index>(pairs[i] >> 32U));
+      mine = UnknownId(unknowns.count++);
+      unknowns.node.emplace_back(pairs[i] >> 32U);
     }
     number[i] = mine;
   }
   unknowns.ofTet.reserve(mesh.tets.size());
   for (std::size_t t = 0; t < mesh.tets.size(); ++t) {
-    std::array<Index, 4>& own = unknowns.ofTet.emplace_back();
+    std::array<UnknownId, 4>& own = unknowns.ofTet.emplace_back();
     for (std::size_t i = 0; i < 4; ++i)
       own[i] = number[indexOf(mesh.tets[t][i], mesh.tetPart[t])];
   }
@@ -111,7 +112,7 @@ Unknowns numberUnknowns(const Mesh& mesh, const std::vector<bool>& jump)
     for (std::size_t side = 0; side < 2; ++side) {
       const PartId part = parts[side];
       for (std::size_t i = 0; i < 3; ++i)
-        own[side][i] = part == noPart ? -1 : number[indexOf(mesh.triangles[t][i], part)];
+        own[side][i] = part == noPart ? noUnknown : number[indexOf(mesh.triangles[t][i], part)];
     }
   }
   return unknowns;

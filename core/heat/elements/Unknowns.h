@@ -14,9 +14,19 @@ namespace kiln
 /// and one more for each part behind a contact with a temperature jump.
 struct Unknowns {
   Index count = 0;
-  std::vector<std::array<Index, 4>> ofTet;                     ///< by tet, corners in the tet's order
-  std::vector<std::array<std::array<Index, 3>, 2>> ofTriangle; ///< by triangle, side 0 and 1 (side 1 may be -1)
-  std::vector<Index> node;                                     ///< mesh node of each unknown
+  std::vector<std::array<UnknownId, 4>> ofTet;                     ///< by tet, corners in the tet's order
+  std::vector<std::array<std::array<UnknownId, 3>, 2>> ofTriangle; ///< by triangle, side 0 and 1 (side 1 may be -1)
+  std::vector<NodeId> node;                                        ///< mesh node of each unknown
+};
+
+/// The numbers of the nodes or unknowns of one element: \p Corners, or \p All at second order.
+template <class Number, std::size_t Corners, std::size_t All>
+struct NumbersOf {
+  std::array<Number, All> own{};
+  std::size_t count = Corners;
+
+  [[nodiscard]] const Number* begin() const { return own.data(); }
+  [[nodiscard]] const Number* end() const { return own.data() + count; }
 };
 
 /// Numbers the unknowns in the order of the mesh's nodes.

@@ -88,9 +88,9 @@ VolumeNodes volumeNodes(const Mesh& mesh, const Unknowns& unknowns, std::size_t 
   return nodes;
 }
 
-VolumeNodes placesIn(const Mesh& mesh, std::size_t element)
+NumbersOf<NodeId, 4, 10> placesIn(const Mesh& mesh, std::size_t element)
 {
-  VolumeNodes nodes;
+  NumbersOf<NodeId, 4, 10> nodes;
   if (mesh.order == 2) {
     nodes.own = tenOf(mesh.tets, element);
     nodes.count = 10;

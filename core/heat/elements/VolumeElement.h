@@ -18,18 +18,12 @@ using VolumeSlopes = Eigen::Matrix<double, Eigen::Dynamic, 3, 0, 10, 3>;
 using VolumeMatrix = Eigen::Matrix<double, Eigen::Dynamic, Eigen::Dynamic, 0, 10, 10>;
 using Ten = Eigen::Matrix<double, 10, 1>;
 
-struct VolumeNodes {
-  std::array<Index, 10> own{};
-  std::size_t count = 4;
-
-  [[nodiscard]] const Index* begin() const { return own.data(); }
-  [[nodiscard]] const Index* end() const { return own.data() + count; }
-};
+using VolumeNodes = NumbersOf<UnknownId, 4, 10>;
 
 /// Unknowns of a volume element: a tetrahedron of the mesh, or eight of them at second order.
 [[nodiscard]] VolumeNodes volumeNodes(const Mesh& mesh, const Unknowns& unknowns, std::size_t element);
 /// Nodes of the mesh of a volume element.
-[[nodiscard]] VolumeNodes placesIn(const Mesh& mesh, std::size_t element);
+[[nodiscard]] NumbersOf<NodeId, 4, 10> placesIn(const Mesh& mesh, std::size_t element);
 /// Temperatures there, K.
 [[nodiscard]] VolumeVector valuesOf(const VolumeNodes& nodes, std::span<const double> temperature);
 
@@ -78,7 +72,7 @@ struct VolumePoints {
 
 /// How an unknown counts in the temperature at a place.
 struct UnknownShare {
-  Index unknown = -1;
+  UnknownId unknown;
   double share = 1;
 };
 /// The shares that make up the temperature at a place: of the four, or at second order the ten nodes around it.

@@ -27,7 +27,7 @@ void HeatTerm::arrivals(const HeatGround&, const FlowState& state, std::span<con
                         const ArrivalVisit& visit) const
 {
   const std::vector<double> watts = flows(state.temperature);
-  std::vector<Index> unknowns;
+  std::vector<UnknownId> unknowns;
   std::vector<double> shared;
   for (std::size_t i = 0; i < watts.size(); ++i) {
     unknowns.clear();
@@ -124,7 +124,7 @@ ExchangeLaw::Flow ExchangeLaw::at(const Vec3& place, double temperature, double 
 namespace
 {
 
-Receivers withNode(Receivers places, Index node)
+Receivers withNode(Receivers places, UnknownId node)
 {
   places.addUnknown(node);
   return places;
@@ -132,7 +132,7 @@ Receivers withNode(Receivers places, Index node)
 
 } // namespace
 
-NodeExchange::NodeExchange(FlowOwner owner, Receivers places, Index node, ExchangeLaw law, Shown shown)
+NodeExchange::NodeExchange(FlowOwner owner, Receivers places, UnknownId node, ExchangeLaw law, Shown shown)
     : HeatTerm(owner, withNode(std::move(places), node)), node_(node), law_(std::move(law)), shown_(shown)
 {
 }
@@ -188,7 +188,7 @@ std::vector<FlowFigure> NodeExchange::figures(const HeatGround&, const FlowState
 namespace
 {
 
-Receivers onlyUnknown(Index unknown)
+Receivers onlyUnknown(UnknownId unknown)
 {
   Receivers one;
   one.addUnknown(unknown);
@@ -197,8 +197,8 @@ Receivers onlyUnknown(Index unknown)
 
 } // namespace
 
-PassageStretch::PassageStretch(FlowOwner owner, Receivers places, Index upstream, Index outlet, double capacityRate,
-                               double inlet, Property coefficient)
+PassageStretch::PassageStretch(FlowOwner owner, Receivers places, UnknownId upstream, UnknownId outlet,
+                               double capacityRate, double inlet, Property coefficient)
     : HeatTerm(owner, withNode(std::move(places), outlet)), upstream_(upstream), outlet_(outlet), rate_(capacityRate),
       inlet_(inlet), coefficient_(std::move(coefficient))
 {
@@ -270,7 +270,7 @@ std::vector<FlowFigure> PassageStretch::figures(const HeatGround&, const FlowSta
   return {{owner(), -flows(state.temperature).back(), 0}};
 }
 
-StreamTerm::StreamTerm(FlowOwner owner, Index upstream, Index downstream, double capacityRate, double inlet)
+StreamTerm::StreamTerm(FlowOwner owner, UnknownId upstream, UnknownId downstream, double capacityRate, double inlet)
     : HeatTerm(owner, onlyUnknown(downstream)), upstream_(upstream), downstream_(downstream), rate_(capacityRate),
       inlet_(inlet)
 {

@@ -78,7 +78,7 @@ class NodeExchange : public HeatTerm
 public:
   /// What its figure is.
   enum class Shown { IntoPlaces, OutOfPlaces, Nothing };
-  NodeExchange(FlowOwner owner, Receivers places, Index node, ExchangeLaw law, Shown shown = Shown::IntoPlaces);
+  NodeExchange(FlowOwner owner, Receivers places, UnknownId node, ExchangeLaw law, Shown shown = Shown::IntoPlaces);
 
   [[nodiscard]] std::vector<double> flows(std::span<const double> temperature) const override;
   void addSlope(const HeatGround& ground, std::span<const double> temperature, SparseMatrix& matrix) const override;
@@ -89,7 +89,7 @@ public:
 private:
   template <class Visit>
   void eachPlace(std::span<const double> temperature, Visit&& visit) const;
-  Index node_;
+  UnknownId node_;
   ExchangeLaw law_;
   Shown shown_;
 };
@@ -105,8 +105,8 @@ class PassageStretch : public HeatTerm
 public:
   /// \param upstream     unknown of the stretch before, -1: \p inlet (K) is known
   /// \param coefficient  W/(m²·K), of the places' own temperature where it is a table
-  PassageStretch(FlowOwner owner, Receivers places, Index upstream, Index outlet, double capacityRate, double inlet,
-                 Property coefficient);
+  PassageStretch(FlowOwner owner, Receivers places, UnknownId upstream, UnknownId outlet, double capacityRate,
+                 double inlet, Property coefficient);
 
   [[nodiscard]] std::vector<double> flows(std::span<const double> temperature) const override;
   void addSlope(const HeatGround& ground, std::span<const double> temperature, SparseMatrix& matrix) const override;
@@ -120,7 +120,7 @@ private:
     double ofOutlet = 0; ///< a
   };
   [[nodiscard]] Mean meanAt(std::span<const double> temperature) const;
-  Index upstream_, outlet_;
+  UnknownId upstream_, outlet_;
   double rate_, inlet_; ///< W/K, K
   Property coefficient_;
 };
@@ -131,7 +131,7 @@ class StreamTerm : public HeatTerm
 public:
   /// \param capacityRate  ṁ c_p, W/K
   /// \param inlet         K, the temperature upstream where that is no unknown
-  StreamTerm(FlowOwner owner, Index upstream, Index downstream, double capacityRate, double inlet = 0);
+  StreamTerm(FlowOwner owner, UnknownId upstream, UnknownId downstream, double capacityRate, double inlet = 0);
 
   [[nodiscard]] std::vector<double> flows(std::span<const double> temperature) const override;
   void addSlope(const HeatGround& ground, std::span<const double> temperature, SparseMatrix& matrix) const override;
@@ -143,7 +143,7 @@ public:
   void outside(const HeatGround& ground, TemperatureSpan& span) const override;
 
 private:
-  Index upstream_, downstream_; ///< upstream -1: the inlet
+  UnknownId upstream_, downstream_; ///< upstream -1: the inlet
   double rate_, inlet_;
 };
 

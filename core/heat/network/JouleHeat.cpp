@@ -70,7 +70,7 @@ Expected<std::shared_ptr<const JouleHeat>> JouleHeat::make(const Project& projec
     if (!sigma[at(elementPart(mesh, e))])
       continue;
     elements.push_back(e);
-    for (const Index u : volumeNodes(mesh, thermal, e))
+    for (const UnknownId u : volumeNodes(mesh, thermal, e))
       if (receiverOf[at(u)] < 0) {
         receiverOf[at(u)] = static_cast<Index>(receivers.size());
         const UnknownShare own{u, 1};
@@ -130,7 +130,7 @@ Expected<std::optional<JouleHeat::Electrode>> JouleHeat::electrodeOn(const Proje
     return std::optional<Electrode>();
   Electrode electrode{index, voltage != nullptr, voltage != nullptr ? voltage->voltage.si : current->current.si, {}};
   const std::vector<FaceId> faces = facesOf(project, mesh_->geometry, surfaceOf(boundary)).faces;
-  std::map<Index, double> shares;
+  std::map<UnknownId, double> shares;
   double area = 0;
   for (std::size_t e = 0; e < triangleElements(*mesh_); ++e)
     if (std::binary_search(faces.begin(), faces.end(), elementFace(*mesh_, e)))
@@ -156,14 +156,14 @@ Expected<std::optional<JouleHeat::Electrode>> JouleHeat::electrodeOn(const Proje
 void JouleHeat::buildPattern()
 {
   PatternBuilder builder(electric_.count);
-  for (Index u = 0; u < electric_.count; ++u)
+  for (UnknownId u(0); u < electric_.count; ++u)
     builder.couple(std::array{u});
   for (const std::size_t e : elements_) {
     const VolumeNodes nodes = volumeNodes(*mesh_, electric_, e);
     builder.couple(std::span(nodes.begin(), nodes.end()));
   }
   for (const Resistance& r : resistances_) {
-    std::vector<Index> both;
+    std::vector<UnknownId> both;
     for (std::size_t side = 0; side < 2; ++side) {
       const SurfaceNodes nodes = nodesOf(*mesh_, electric_, r.element, side);
       both.insert(both.end(), nodes.begin(), nodes.end());
@@ -249,7 +249,7 @@ std::vector<double> JouleHeat::impose(SparseMatrix& matrix) const
   return right;
 }
 
-void JouleHeat::give(Index thermal, double watts) const { heat_[at(receiverOf_[at(thermal)])] += watts; }
+void JouleHeat::give(UnknownId thermal, double watts) const { heat_[at(receiverOf_[at(thermal)])] += watts; }
 
 void JouleHeat::heatElement(std::size_t element, std::span<const double> temperature) const
 {

@@ -42,7 +42,7 @@ private:
     int boundary;
     bool fixed;
     double value; // V or A
-    std::vector<std::pair<Index, double>> shares;
+    std::vector<std::pair<UnknownId, double>> shares;
   };
   struct Resistance {
     std::size_t element; // of the surface
@@ -59,7 +59,7 @@ private:
   void heatContact(const Resistance& resistance) const;
   void addElement(std::size_t element, std::span<const double> temperature, SparseMatrix& matrix) const;
   void addContact(const Resistance& resistance, SparseMatrix& matrix) const;
-  void give(Index thermal, double watts) const;
+  void give(UnknownId thermal, double watts) const;
 
   const Mesh* mesh_ = nullptr;
   Unknowns thermal_;

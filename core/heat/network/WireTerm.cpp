@@ -10,18 +10,18 @@ namespace
 {
 
 /// End A, end B, then the cells.
-Receivers allReceivers(const Receivers& endA, const Receivers& endB, Index first)
+Receivers allReceivers(const Receivers& endA, const Receivers& endB, UnknownId first)
 {
   Receivers all = endA;
   all.append(endB);
   for (Index cell = 0; cell < WireTerm::cells; ++cell)
-    all.addUnknown(first + cell);
+    all.addUnknown(UnknownId(first + cell));
   return all;
 }
 
 } // namespace
 
-WireTerm::WireTerm(FlowOwner owner, const Receivers& endA, const Receivers& endB, Index first, WireLaw law)
+WireTerm::WireTerm(FlowOwner owner, const Receivers& endA, const Receivers& endB, UnknownId first, WireLaw law)
     : HeatTerm(owner, allReceivers(endA, endB, first)), first_(first), law_(std::move(law)),
       firstCell_(endA.size() + endB.size()), firstOfB_(endA.size())
 {
@@ -102,8 +102,10 @@ void WireTerm::ownHeat(const std::function<void(const OwnHeat&)>& visit) const
 void WireTerm::ownVolumes(const HeatGround&, const std::function<void(const OwnVolume&)>& visit) const
 {
   const VolumeMatrix cell = VolumeMatrix::Constant(1, 1, law_.section * law_.length / cells);
-  for (Index own = first_; own < first_ + cells; ++own)
+  for (Index i = 0; i < cells; ++i) {
+    const UnknownId own(first_ + i);
     visit({law_.material, noPart, {&own, 1}, cell});
+  }
 }
 
 } // namespace kiln

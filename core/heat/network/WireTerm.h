@@ -26,7 +26,7 @@ public:
 
   /// \param endA, endB  receivers whose weights sum to 1
   /// \param first       unknown of the first of its cells; the others follow
-  WireTerm(FlowOwner owner, const Receivers& endA, const Receivers& endB, Index first, WireLaw law);
+  WireTerm(FlowOwner owner, const Receivers& endA, const Receivers& endB, UnknownId first, WireLaw law);
 
   [[nodiscard]] std::vector<double> flows(std::span<const double> temperature) const override;
   void addSlope(const HeatGround& ground, std::span<const double> temperature, SparseMatrix& matrix) const override;
@@ -49,7 +49,7 @@ private:
   }
   [[nodiscard]] PropertyValue conductivityOf(const Passage& passage, std::span<const double> temperature) const;
 
-  Index first_;
+  UnknownId first_;
   WireLaw law_;
   std::vector<Passage> passages_;
   std::size_t firstCell_, firstOfB_; ///< among the receivers

@@ -92,7 +92,7 @@ private:
     for (std::size_t i = 0; i < nodes.count; ++i)
       give(nodes.own[i], load[static_cast<Eigen::Index>(i)], part);
   }
-  void give(Index unknown, double weight, PartId part)
+  void give(UnknownId unknown, double weight, PartId part)
   {
     if (placeOf_.size() <= at(unknown))
       placeOf_.resize(std::max(at(unknown) + 1, at(unknowns_.count)), none);
@@ -120,7 +120,7 @@ private:
   const Project& project_;
   const Mesh& mesh_;
   const Unknowns& unknowns_;
-  const std::map<std::string, Index>& lumped_;
+  const std::map<std::string, UnknownId>& lumped_;
   static constexpr std::size_t none = static_cast<std::size_t>(-1);
   std::vector<std::size_t> placeOf_; ///< by unknown, in shares_
   std::vector<WatchProbe::Share> shares_;
@@ -130,9 +130,9 @@ private:
 
 WatchProbe::WatchProbe(Kind kind, std::vector<Share> shares) : kind_(kind), shares_(std::move(shares)) {}
 
-Index WatchProbe::extreme(std::span<const double> temperature, bool hottest) const
+UnknownId WatchProbe::extreme(std::span<const double> temperature, bool hottest) const
 {
-  Index found = shares_.front().unknown;
+  UnknownId found = shares_.front().unknown;
   for (const auto& [unknown, weight, part] : shares_)
     if (hottest ? temperature[at(unknown)] > temperature[at(found)] : temperature[at(unknown)] < temperature[at(found)])
       found = unknown;
@@ -159,7 +159,7 @@ double WatchProbe::change(std::span<const double> temperature, std::span<const d
   return kind_ == Kind::Spread ? hot - direction[at(extreme(temperature, false))] : hot;
 }
 
-Index WatchProbe::where(std::span<const double> temperature) const
+UnknownId WatchProbe::where(std::span<const double> temperature) const
 {
   if (kind_ != Kind::Weighted)
     return extreme(temperature, kind_ != Kind::Coldest);
@@ -167,10 +167,10 @@ Index WatchProbe::where(std::span<const double> temperature) const
   return std::max_element(shares_.begin(), shares_.end(), lighter)->unknown;
 }
 
-PartId WatchProbe::partAt(Index unknown) const // they increase
+PartId WatchProbe::partAt(UnknownId unknown) const // they increase
 {
   const auto own = std::lower_bound(shares_.begin(), shares_.end(), unknown,
-                                    [](const Share& share, Index wanted) { return share.unknown < wanted; });
+                                    [](const Share& share, UnknownId wanted) { return share.unknown < wanted; });
   return own != shares_.end() && own->unknown == unknown ? own->part : noPart;
 }
 

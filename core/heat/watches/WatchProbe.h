@@ -19,7 +19,7 @@ struct WatchGround {
   const Project& project;
   const Mesh& mesh;
   const Unknowns& unknowns;
-  std::map<std::string, Index> lumped; ///< unknowns of nodes and of outlets of flow passages, by id
+  std::map<std::string, UnknownId> lumped; ///< unknowns of nodes and of outlets of flow passages, by id
 };
 
 /// A temperature watch as the solver sees it: a function of the unknown temperatures.
@@ -28,7 +28,7 @@ class WatchProbe
 public:
   enum class Kind { Weighted, Hottest, Coldest, Spread };
   struct Share {
-    Index unknown;
+    UnknownId unknown;
     double weight; ///< they sum to 1; for extremes they do not matter
     PartId part{}; ///< that it is watched in
   };
@@ -40,12 +40,12 @@ public:
   /// How the value changes along a direction; an extreme follows the unknown that is it now.
   [[nodiscard]] double change(std::span<const double> temperature, std::span<const double> direction) const;
   /// Unknown that is hottest, coldest, or (weighted) the heaviest.
-  [[nodiscard]] Index where(std::span<const double> temperature) const;
+  [[nodiscard]] UnknownId where(std::span<const double> temperature) const;
   /// Part that an unknown is watched in.
-  [[nodiscard]] PartId partAt(Index unknown) const;
+  [[nodiscard]] PartId partAt(UnknownId unknown) const;
 
 private:
-  [[nodiscard]] Index extreme(std::span<const double> temperature, bool hottest) const;
+  [[nodiscard]] UnknownId extreme(std::span<const double> temperature, bool hottest) const;
   Kind kind_;
   std::vector<Share> shares_;
 };

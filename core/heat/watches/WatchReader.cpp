@@ -154,7 +154,7 @@ public:
   {
     struct Volumes {
       Material material;
-      std::map<Index, double> cubicMetres;
+      std::map<UnknownId, double> cubicMetres;
     };
     auto all = std::make_shared<std::vector<Volumes>>();
     double volume = 0;
@@ -167,7 +167,7 @@ public:
       Volumes& own = all->emplace_back(Volumes{*material, {}});
       for (std::size_t t = 0; t < ground_.mesh.tets.size(); ++t)
         if (ground_.mesh.tetPart[t] == index)
-          for (const Index unknown : ground_.unknowns.ofTet[t]) {
+          for (const UnknownId unknown : ground_.unknowns.ofTet[t]) {
             own.cubicMetres[unknown] += tetVolume(ground_.mesh, t) / 4;
             volume += tetVolume(ground_.mesh, t) / 4;
           }
@@ -337,7 +337,7 @@ private:
         const std::int32_t tet = mesh.triangleTets[t][own.sign > 0 ? 1 : 0];
         const std::int32_t beneath = tet >= 0 ? tet : mesh.triangleTets[t][0];
         for (std::size_t i = 0; beneath >= 0 && i < 4; ++i)
-          if (const Triangle& on = mesh.triangles[t];
+          if (const NodeTriangle& on = mesh.triangles[t];
               std::find(on.begin(), on.end(), mesh.tets[at(beneath)][i]) != on.end())
             corners.push_back({at(beneath), i});
       }

@@ -24,7 +24,7 @@ struct WatchMoment {
 struct WatchReading {
   double value = 0;                 ///< in the watch's quantity
   std::optional<double> rate;       ///< the same per second, where rates of temperature are given and tell it
-  std::optional<Index> at;          ///< unknown that is read, or weighs most
+  std::optional<UnknownId> at;      ///< unknown that is read, or weighs most
   std::optional<Vec3> place{};      ///< m, where it is the value of one place
   PartId part{};                    ///< there
   std::vector<std::string> parts{}; ///< ids, where it is of a region: those it reaches into

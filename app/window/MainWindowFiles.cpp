@@ -1,0 +1,189 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+//
+// Opening, saving, recovering and leaving a project.
+#include "window/MainWindow.h"
+
+#include "io/ProjectFile.h"
+#include "window/FileConflict.h"
+#include "window/ImportDialog.h"
+
+#include <QCloseEvent>
+#include <QDragEnterEvent>
+#include <QDropEvent>
+#include <QFileDialog>
+#include <QFileInfo>
+#include <QMessageBox>
+#include <QMimeData>
+#include <QProcess>
+#include <QPushButton>
+#include <QSettings>
+#include <QSplitter>
+#include <QStatusBar>
+#include <QUrl>
+
+namespace kiln
+{
+
+void MainWindow::rebuildRecentMenu()
+{
+  recent_->clear();
+  for (const QString& file : preferences_.recentFiles())
+    recent_->addAction(file, this, [this, file] {
+      if (mayDiscard())
+        openFile(file);
+    });
+  recent_->setEnabled(!recent_->isEmpty());
+}
+
+bool MainWindow::openFile(const QString& file)
+{
+  if (ImportDialog::canRead(file)) {
+    (new ImportDialog(document_, solver_.program(), file, {}, this))->show();
+    return true;
+  }
+  solver_.cancel();
+  if (auto done = document_.open(file.toStdString()); !done) {
+    showSentence(tr("Not opened"), QString::fromStdString(done.error().sentence()));
+    return false;
+  }
+  const QString opened = QString::fromStdString(document_.file().string());
+  preferences_.addRecentFile(opened);
+  if (!guard_.other().isEmpty()) {
+    constexpr int patience = 30'000; // ms
+    statusBar()->showMessage(
+        tr("Also open elsewhere, by %1: what is saved there will be asked about here.").arg(guard_.other()), patience);
+  }
+  offerRecovery(opened);
+  return true;
+}
+
+/// Changes that a program which ended unasked had not saved are offered however their project is opened.
+void MainWindow::offerRecovery(const QString& file)
+{
+  const std::vector<LostProject> lost = Recovery::lostOf(file);
+  if (lost.empty())
+    return;
+  auto* box = new QMessageBox(QMessageBox::Question, tr("Unsaved changes"),
+                              tr("Changes of “%1” were not saved when the program ended. Bring them back?")
+                                  .arg(QString::fromStdString(document_.project().name)),
+                              QMessageBox::NoButton, this);
+  box->setObjectName("recoverQuestion");
+  box->setAttribute(Qt::WA_DeleteOnClose);
+  box->addButton(tr("Later"), QMessageBox::RejectRole);
+  QPushButton* const back = box->addButton(tr("Bring back"), QMessageBox::AcceptRole);
+  QPushButton* const forget = box->addButton(tr("Forget them"), QMessageBox::DestructiveRole);
+  back->setObjectName("bringBack");
+  forget->setObjectName("forgetLost");
+  connect(back, &QPushButton::clicked, this, [this, one = lost.front()] { recover(one); });
+  connect(forget, &QPushButton::clicked, this, [lost] {
+    for (const LostProject& one : lost)
+      Recovery::forget(one);
+  });
+  box->open();
+}
+
+void MainWindow::askForLarge(const QString& sentence)
+{
+  auto* box = new QMessageBox(QMessageBox::Question, tr("Larger than usual"), sentence, QMessageBox::NoButton, this);
+  box->setObjectName("tooLarge");
+  box->setAttribute(Qt::WA_DeleteOnClose);
+  box->addButton(tr("Leave it"), QMessageBox::RejectRole)->setObjectName("leaveIt");
+  QPushButton* const anyway = box->addButton(tr("Do it all the same"), QMessageBox::AcceptRole);
+  anyway->setObjectName("doLarge");
+  connect(anyway, &QPushButton::clicked, &solver_, &SolverQueue::doLarge);
+  box->open();
+}
+
+bool MainWindow::save()
+{
+  if (document_.file().empty())
+    return saveAs();
+  if (guard_.changedOnDisk() && !settleConflict(document_, guard_, this))
+    return false;
+  if (auto saved = document_.save(); !saved) {
+    showSentence(tr("Not saved"), QString::fromStdString(saved.error().sentence()));
+    return false;
+  }
+  return true;
+}
+
+bool MainWindow::saveAs()
+{
+  QString name = QFileDialog::getSaveFileName(
+      this, tr("Save the project"), QString::fromStdString(document_.file().string()), tr("Projects (*.kiln)"));
+  if (name.isEmpty())
+    return false;
+  if (!name.endsWith(".kiln"))
+    name += ".kiln";
+  if (auto saved = document_.saveAs(name.toStdString()); !saved) {
+    showSentence(tr("Not saved"), QString::fromStdString(saved.error().sentence()));
+    return false;
+  }
+  preferences_.addRecentFile(name);
+  return true;
+}
+
+bool MainWindow::mayDiscard()
+{
+  if (document_.undoStack().isClean())
+    return true;
+  const auto answer = QMessageBox::question(
+      this, tr("Unsaved changes"),
+      tr("“%1” has changes that are not saved.").arg(QString::fromStdString(document_.project().name)),
+      QMessageBox::Save | QMessageBox::Discard | QMessageBox::Cancel);
+  return answer == QMessageBox::Discard || (answer == QMessageBox::Save && save());
+}
+
+void MainWindow::recover(const LostProject& lost)
+{
+  const Expected<Project> project = loadProject(lost.copy.toStdString());
+  if (!project) {
+    showSentence(tr("Not recovered"), QString::fromStdString(project.error().sentence()));
+    return;
+  }
+  const bool open = !lost.file.isEmpty() && lost.file == QString::fromStdString(document_.file().string());
+  if (!open && !lost.file.isEmpty() && QFileInfo::exists(lost.file))
+    static_cast<void>(document_.open(lost.file.toStdString()));
+  else if (!open)
+    document_.startEmpty();
+  document_.edit(tr("Recover unsaved changes"), [&](Project& now) { now = *project; });
+  recovery_.keep();
+  Recovery::forget(lost);
+}
+
+void MainWindow::openWindow(const QString& file)
+{
+  const QStringList arguments = file.isEmpty() ? QStringList{} : QStringList{file};
+  if (launcher_)
+    launcher_(arguments);
+  else
+    QProcess::startDetached(QCoreApplication::applicationFilePath(), arguments);
+}
+
+void MainWindow::closeEvent(QCloseEvent* event)
+{
+  if (!mayDiscard()) {
+    event->ignore();
+    return;
+  }
+  QSettings settings;
+  settings.setValue("geometry", saveGeometry());
+  settings.setValue("across", across_->saveState());
+  settings.setValue("down", down_->saveState());
+  event->accept();
+}
+
+void MainWindow::dragEnterEvent(QDragEnterEvent* event)
+{
+  if (event->mimeData()->hasUrls())
+    event->acceptProposedAction();
+}
+
+void MainWindow::dropEvent(QDropEvent* event)
+{
+  const QList<QUrl> urls = event->mimeData()->urls();
+  if (!urls.isEmpty() && (ImportDialog::canRead(urls.first().toLocalFile()) || mayDiscard()))
+    openFile(urls.first().toLocalFile());
+}
+
+} // namespace kiln
