@@ -127,9 +127,12 @@ void benchLarge()
   p.mesh.fineness = Number{1.2, {}, false};
   if (!saveProject(p, file))
     return;
+  std::filesystem::create_directories(results);
   const auto solved = runCase(p, p.cases.front(), results, noProgress);
-  if (!solved)
+  if (!solved) {
+    std::printf("not solved: %s\n", solved.error().failure ? solved.error().failure->sentence().c_str() : "not ready");
     return;
+  }
   for (std::size_t i = 1; i < p.cases.size(); ++i)
     copyResult(results, results, p.cases[i].id);
   MainWindow window;
@@ -200,7 +203,11 @@ void benchQueue()
   const auto run = [&](const QStringList& arguments) {
     QElapsedTimer clock;
     clock.start();
-    QProcess::execute(UKILN, arguments);
+    QProcess child; // what it says goes nowhere
+    child.setStandardOutputFile(QProcess::nullDevice());
+    child.setStandardErrorFile(QProcess::nullDevice());
+    child.start(UKILN, arguments);
+    child.waitForFinished(-1);
     return milliseconds(clock) / 1000;
   };
   static_cast<void>(run({"mesh", file, "--out", folder.filePath("r"), "--progress", "json"}));
@@ -215,11 +222,38 @@ void benchQueue()
   const double alone = bare();
   const double cores = static_cast<double>(std::clock() - before) / CLOCKS_PER_SEC / alone;
   std::printf("a bare solve keeps %.2f of %u cores busy\n", cores, std::thread::hardware_concurrency());
+  // What the machine gives to two of them: their caches and memory are one.
+  const auto sideBySide = [&] {
+    QElapsedTimer clock;
+    clock.start();
+    std::array<QProcess, 2> both;
+    for (std::size_t i = 0; i < both.size(); ++i)
+      both[i].start(QCoreApplication::applicationFilePath(),
+                    {"bare", file, folder.filePath("r" + QString::number(i)), QString::number(count / 2)});
+    for (QProcess& one : both)
+      one.waitForFinished(-1);
+    return milliseconds(clock) / 1000;
+  };
+  for (const int i : {0, 1})
+    static_cast<void>(run({"mesh", file, "--out", folder.filePath("r" + QString::number(i))}));
+  const double two = sideBySide();
+  std::printf("two processes of bare solves side by side %6.1f s, over the bare %.1f s / 2: %.2f\n", two, alone,
+              2 * two / alone);
   for (const int jobs : {1, 2}) {
     const double queued = run({"solve", file, "--all", "--jobs", QString::number(jobs), "--out", folder.filePath("r")});
     std::printf("queue of %d cases, %d at a time        %8.1f s, over the bare %.1f s / %d: %.2f\n", count, jobs,
                 queued, alone, jobs, queued * jobs / alone);
   }
+}
+
+/// The first cases of a project, one after the other in this process.
+int bareSolves(const QStringList& arguments)
+{
+  const auto project = loadProject(arguments.at(1).toStdString());
+  for (int i = 0; project && i < arguments.at(3).toInt(); ++i)
+    static_cast<void>(
+        runCase(*project, project->cases[static_cast<std::size_t>(i)], arguments.at(2).toStdString(), noProgress));
+  return 0;
 }
 
 } // namespace
@@ -229,6 +263,8 @@ int main(int argc, char** argv)
   prepareApplication();
   QApplication application(argc, argv);
   const QStringList asked = application.arguments().mid(1);
+  if (asked.value(0) == "bare")
+    return bareSolves(asked);
   const auto wants = [&](const char* what) { return asked.isEmpty() || asked.contains(what); };
   if (wants("difference"))
     benchDifference();

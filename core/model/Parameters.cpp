@@ -6,20 +6,24 @@
 #include "model/Walk.h"
 
 #include <algorithm>
+#include <optional>
 
 namespace kiln
 {
 
-std::vector<FormulaProblem> applyParameters(Project& project)
+std::vector<FormulaProblem> applyParameters(Project& project) { return applyParameters(project, fields(project)); }
+
+std::vector<FormulaProblem> applyParameters(const Project& project, const std::vector<Field>& all)
 {
   std::vector<FormulaProblem> problems;
-  std::vector<Field> all = fields(project);
-  std::erase_if(all, [](const Field& field) { return field.value() == nullptr || !field.value()->formula; });
-  if (all.empty())
-    return problems;
-  const Formulas formulas(project);
-  for (Field& field : all) {
-    const auto value = formulas.evaluate(field.value()->text, field.quantity, field.varies);
+  std::optional<Formulas> formulas; // made where there is a formula at all
+  for (const Field& one : all) {
+    if (one.value() == nullptr || !one.value()->formula)
+      continue;
+    Field field = one;
+    if (!formulas)
+      formulas.emplace(project);
+    const auto value = formulas->evaluate(field.value()->text, field.quantity, field.varies);
     if (value) {
       field.value()->si = *value;
     } else {

@@ -1,6 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #pragma once
 
+#include "model/Fields.h"
 #include "model/Formula.h"
 
 /// What parameters do to the fields of a project.
@@ -14,6 +15,8 @@ struct FormulaProblem {
 
 /// Brings the value of every formula up to date. Numbers whose formula fails keep their value and are reported.
 std::vector<FormulaProblem> applyParameters(Project& project);
+/// The same of all its fields, which are at hand (\ref fields).
+std::vector<FormulaProblem> applyParameters(const Project& project, const std::vector<Field>& all);
 
 /// Renames a parameter and all its uses, in cases too.
 void renameParameter(Project& project, const std::string& parameterId, const std::string& name);

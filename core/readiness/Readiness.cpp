@@ -33,9 +33,9 @@ public:
 
   std::vector<Finding> run()
   {
-    for (const FormulaProblem& problem : applyParameters(project_))
-      add(Severity::Error, problem.objectId, problem.failure.object, problem.failure.problem, problem.failure.remedy);
     fields_ = fields(project_);
+    for (const FormulaProblem& problem : applyParameters(project_, fields_))
+      add(Severity::Error, problem.objectId, problem.failure.object, problem.failure.problem, problem.failure.remedy);
     checkFields();
     checkSituations();
     checkEnvironment();
@@ -289,8 +289,9 @@ private:
   /// Of sets, whether a case takes them or not: a case that does says it, too.
   void checkSets()
   {
+    const Project model = withoutCases();
     for (const PropertySet& set : project_.sets) {
-      Project seen = withChoices(project_, set.changes);
+      Project seen = withChoices(model, set.changes);
       const std::vector<Field> all = settings(seen);
       std::string missing;
       for (const Change& change : set.changes)
@@ -327,9 +328,21 @@ private:
     return false;
   }
 
+  /// The project without its cases.
+  [[nodiscard]] Project withoutCases()
+  {
+    std::vector<Case> cases = std::exchange(project_.cases, {});
+    Project model = project_;
+    project_.cases = std::move(cases);
+    return model;
+  }
+
   void checkCases()
   {
+    std::vector<Case> cases = std::exchange(project_.cases, {}); // theirs are no own values, and there may be hundreds
     const std::vector<Field> all = settings(project_);
+    project_.cases = std::move(cases);
+    const Project model = withoutCases();
     std::unordered_map<std::string_view, const Field*> byPath;
     for (const Field& field : all)
       byPath.emplace(field.path, &field);
@@ -342,7 +355,7 @@ private:
       if (!simple) // another alternative has other fields; a stand-in may come back to itself
         if (const auto changed = projectForCase(project_, one); !changed)
           add(Severity::Error, one.id, changed.error().object, changed.error().problem, changed.error().remedy);
-      checkChanges(one, changes, simple, byPath);
+      checkChanges(model, one, changes, simple, byPath);
     }
   }
 
@@ -355,10 +368,10 @@ private:
     return holds;
   }
 
-  void checkChanges(const Case& one, const std::vector<Change>& changes, bool simple,
+  void checkChanges(const Project& model, const Case& one, const std::vector<Change>& changes, bool simple,
                     const std::unordered_map<std::string_view, const Field*>& byPath)
   {
-    Project seen = simple ? Project{} : withChoices(project_, changes);
+    Project seen = simple ? Project{} : withChoices(model, changes);
     const std::vector<Field> own = simple ? std::vector<Field>{} : fields(seen);
     for (const Change& change : changes) {
       const auto known = byPath.find(change.field);

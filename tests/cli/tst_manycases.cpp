@@ -254,7 +254,8 @@ private slots:
     const auto later = nlohmann::json::parse(*readWhole((path("r") + "/room-0.figures.json").toStdString()));
     QVERIFY(std::abs(later["watches"][1]["reference"].get<double>() - peakOf(path("r"), "steady")) < 1e-9);
     QCOMPARE(later["watches"][1]["referenceFrom"].get<std::string>(), std::string("case Steady"));
-    const Outcome table = run({"export", file, "--case", "room-0", "--out", path("r"), "--format", "csv", "--to", path("room.csv")});
+    const Outcome table =
+        run({"export", file, "--case", "room-0", "--out", path("r"), "--format", "csv", "--to", path("room.csv")});
     QVERIFY2(table.code == 0, qPrintable(table.error));
     QVERIFY(QString::fromStdString(*readWhole(path("room.csv").toStdString())).contains(",case Steady\n"));
   }
