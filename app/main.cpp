@@ -5,20 +5,28 @@
 #include "window/ImportDialog.h"
 #include "window/MainWindow.h"
 
+#include <QAbstractButton>
 #include <QApplication>
 #include <QCommandLineParser>
+#include <QDialog>
+#include <QTabWidget>
 #include <QTimer>
 
 namespace
 {
 
 /// Saves a picture of the window once the scene is drawn, and leaves; for the documentation.
+/// Of the dialog where one stands open, else of the window.
 void takePicture(kiln::MainWindow& window, const QString& file)
 {
   constexpr int settle = 3000;                     // ms
   QTimer::singleShot(0, &window, [&window, file] { // counted from when it has been read
     QTimer::singleShot(settle, &window, [&window, file] {
-      const bool saved = window.grab().save(file);
+      QWidget* shown = &window;
+      for (QWidget* other : QApplication::topLevelWidgets())
+        if (qobject_cast<QDialog*>(other) != nullptr && other->isVisible())
+          shown = other;
+      const bool saved = shown->grab().save(file);
       QCoreApplication::exit(saved ? 0 : 1);
     });
   });
@@ -48,7 +56,13 @@ int main(int argc, char** argv)
   const QCommandLineOption page("page", QObject::tr("page of the strip: 0 time, 1 network, 2 numbers"), "number");
   const QCommandLineOption beside("beside", QObject::tr("show the compared case beside"));
   const QCommandLineOption wipe("wipe", QObject::tr("show the compared case behind a line"));
-  parser.addOptions({look, picture, cut, select, colorBy, readiness, shownCase, at, page, beside, wipe});
+  const QCommandLineOption view("view", QObject::tr("show this view of the project: 1 for the first"), "number");
+  const QCommandLineOption tab("tab", QObject::tr("page in the middle: 0 scene, 1 materials, 2 parameters, 3 surfaces"),
+                               "number");
+  const QCommandLineOption press("press", QObject::tr("press this button, as pictures of dialogs need"), "name");
+  const QCommandLineOption panel("panel", QObject::tr("open the panel Picture beside the scene"));
+  parser.addOptions(
+      {view, panel, tab, press, look, picture, cut, select, colorBy, readiness, shownCase, at, page, beside, wipe});
   parser.process(application);
 
   kiln::Preferences preferences;
@@ -71,6 +85,10 @@ int main(int argc, char** argv)
     window.scene().setSection(static_cast<int>(QString("xyz").indexOf(parser.value(cut))), 0.5);
   if (parser.isSet(colorBy))
     window.scene().setColorBy(parser.value(colorBy).toInt());
+  if (parser.isSet(view))
+    window.scene().showView(parser.value(view).toInt() - 1);
+  if (parser.isSet(panel))
+    window.scene().toggleLook();
   window.show();
   if (geometry) // its dialog stands before the window
     QTimer::singleShot(0, &window, [&] { window.openFile(file); });
@@ -82,6 +100,14 @@ int main(int argc, char** argv)
     QTimer::singleShot(0, &window, &kiln::MainWindow::toggleReadiness);
   if (parser.isSet(select))
     QTimer::singleShot(0, &window, [&] { window.revealObject(parser.value(select)); });
+  if (parser.isSet(tab))
+    window.findChild<QTabWidget*>("centre")->setCurrentIndex(parser.value(tab).toInt());
+  constexpr int opened = 1200; // ms, rows have unfolded by then
+  QTimer::singleShot(opened, &window, [&] {
+    for (const QString& name : parser.values(press))
+      if (auto* button = window.findChild<QAbstractButton*>(name))
+        button->click();
+  });
   if (parser.isSet(picture))
     takePicture(window, parser.value(picture));
   return QApplication::exec();

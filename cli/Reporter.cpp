@@ -4,6 +4,7 @@
 #include <array>
 #include <cstdio>
 #include <iostream>
+#include <new>
 #include <nlohmann/json.hpp>
 #include <unistd.h>
 
@@ -142,6 +143,21 @@ void Reporter::say(const std::string& line)
     writeLine({{"stage", "say"}, {"message", line}});
   else
     std::cout << printable(line) << std::endl;
+}
+
+ExitCode orSaysWhy(Reporter& reporter, const std::function<ExitCode()>& work)
+{
+  try {
+    return work();
+  } catch (const std::bad_alloc&) {
+    reporter.failure({Failure::Kind::Solver, "memory", "The machine has too little memory for this mesh.",
+                      "Use a larger mesh size."});
+  } catch (const std::exception& error) {
+    reporter.failure({Failure::Kind::Solver, "solver", std::string("It stopped unexpectedly: ") + error.what() + ".",
+                      "The project is unchanged. Check the file that was named; if it is sound, a slightly different "
+                      "mesh size may get by."});
+  }
+  return ExitCode::SolverFailure;
 }
 
 } // namespace kiln::cli

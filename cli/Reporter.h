@@ -7,6 +7,7 @@
 #include <chrono>
 #include <filesystem>
 #include <fstream>
+#include <functional>
 #include <string>
 #include <string_view>
 #include <vector>
@@ -51,5 +52,8 @@ private:
   std::string logged_; ///< the last line
   std::string lastProblem_;
 };
+
+/// Does it; what it throws is said with what to do about it.
+[[nodiscard]] ExitCode orSaysWhy(Reporter& reporter, const std::function<ExitCode()>& work);
 
 } // namespace kiln::cli

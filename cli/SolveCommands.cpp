@@ -98,9 +98,15 @@ ExitCode solveQueue(const Request& request, const Project& project, const std::v
   JobQueue queue = queueOf(request, project, cases, ordered, reporter);
   Outcome outcome;
   if (request.jobs > 1 && queue.jobs().size() > 1)
-    solveAtOnce(request, project, queue, reporter, [&](const Case& one, const std::string& reason, ExitCode code) {
-      code == ExitCode::Solved ? void(++outcome.solved) : outcome.fail(one, reason, code);
-    });
+    solveAtOnce(
+        request, project, queue, reporter,
+        [&](const Case& one, Reporter& own) {
+          own.logTo(logFile(folderOf(request), one.id));
+          return solveOne(request, project, one, findById(cases, one.id) != nullptr, true, own);
+        },
+        [&](const Case& one, const std::string& reason, ExitCode code) {
+          code == ExitCode::Solved ? void(++outcome.solved) : outcome.fail(one, reason, code);
+        });
   else
     solveInTurn(request, project, cases, queue, outcome, reporter);
   for (const QueuedJob& job : queue.jobs())

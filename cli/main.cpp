@@ -202,7 +202,7 @@ int main(int argc, char** argv)
   }
   tellsInJson = progress == "json" ? 1 : 0;
   Reporter reporter(progress == "json");
-  try {
+  const ExitCode ended = orSaysWhy(reporter, [&] {
     ExitCode code = ExitCode::Solved;
     if (check->parsed())
       code = kiln::cli::check(request, reporter);
@@ -238,15 +238,7 @@ int main(int argc, char** argv)
       code = kiln::cli::solve(request, reporter);
     else
       code = exportCase(request, reporter);
-    return static_cast<int>(code);
-  } catch (const std::bad_alloc&) {
-    reporter.failure({kiln::Failure::Kind::Solver, "memory", "The machine has too little memory for this mesh.",
-                      "Use a larger mesh size."});
-  } catch (const std::exception& error) {
-    reporter.failure({kiln::Failure::Kind::Solver, "solver",
-                      std::string("It stopped unexpectedly: ") + error.what() + ".",
-                      "The project is unchanged. Check the file that was named; if it is sound, a slightly different "
-                      "mesh size may get by."});
-  }
-  return static_cast<int>(ExitCode::SolverFailure);
+    return code;
+  });
+  return static_cast<int>(ended);
 }

@@ -23,6 +23,31 @@ void CaseState::becomeOutOfDate(const QString& why)
     stage = Stage::OutOfDate;
 }
 
+/// What the present watches say: only what may have changed since they were read is read again.
+static void readAgain(CaseState& state, const Project& project)
+{
+  if (!state.result) {
+    state.watches = state.onDisk->watchesOf(project);
+    return;
+  }
+  std::string by = figuresHash(project);
+  if (state.readBy == by && state.readFrom.lock() == state.result) {
+    for (WatchFigure& figure : state.watches)
+      if (const Watch* watch = findById(project.watches, figure.id)) {
+        figure.name = watch->name;
+        setLimits(figure, *watch);
+      }
+    return;
+  }
+  std::vector<WatchFigure> known = state.onDisk ? state.onDisk->watchesOf(project) : std::vector<WatchFigure>();
+  // What was read when it was solved is so still where nothing that it was read by has changed.
+  const bool all = state.onDisk && std::all_of(known.begin(), known.end(),
+                                               [](const WatchFigure& one) { return one.value.has_value(); });
+  state.watches = all ? std::move(known) : readWatches(project, *state.result);
+  state.readBy = std::move(by);
+  state.readFrom = state.result;
+}
+
 void judge(const Case* own, CaseState& state, const Project& project, const InputHashes& now)
 {
   if (state.stage != CaseState::Stage::Running && state.stage != CaseState::Stage::Failed)
@@ -36,7 +61,7 @@ void judge(const Case* own, CaseState& state, const Project& project, const Inpu
                                                  : QString();
   if (!state.outOfDate.isEmpty() && state.stage == CaseState::Stage::Solved)
     state.stage = CaseState::Stage::OutOfDate;
-  state.watches = state.result ? readWatches(project, *state.result) : state.onDisk->watchesOf(project);
+  readAgain(state, project);
   if (own == nullptr || own->kind != Case::Kind::Transient || !state.run.record)
     return;
   for (WatchFigure& figure : state.watches) { // what counts of a run is its worst instant

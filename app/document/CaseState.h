@@ -28,7 +28,9 @@ struct CaseState {
   std::optional<ResultHead> onDisk;         ///< what is known of a stored result without reading it
   ShownRun run;                             ///< of a transient case, also while it goes
   std::vector<WatchFigure> watches; ///< of the present watches, read from the result; margins over the whole run
-  std::optional<SureRecord> sure;   ///< what three meshes say, of whatever result they were asked for
+  std::string readBy;               ///< hash of what the watches were read by, and from which result
+  std::weak_ptr<const CaseResult> readFrom;
+  std::optional<SureRecord> sure; ///< what three meshes say, of whatever result they were asked for
 
   [[nodiscard]] bool solved() const { return result != nullptr || onDisk.has_value(); }
   /// What three meshes say of a watch of the present result; nullptr when they were not asked.

@@ -17,6 +17,9 @@ struct ComparedChoice {
   std::string project{}; ///< file of another project, as seen from this one; empty: this one
   std::optional<Number> instant{};
   bool operator==(const ComparedChoice&) const = default;
+
+  /// Is it this case of the open project?
+  [[nodiscard]] bool is(const std::string& id) const { return project.empty() && caseId == id; }
 };
 
 /// What the shown case is compared with, as far as it is there. Good until the next change.
@@ -27,9 +30,6 @@ struct ComparedWith {
   const CaseState* state = nullptr; ///< the same
   std::optional<double> instant;    ///< s, chosen; nothing: that of the playhead
   QString problem;                  ///< why it is not there
-
-  /// Is it this case of the open project?
-  [[nodiscard]] bool is(const std::string& caseId) const { return choice.project.empty() && choice.caseId == caseId; }
 };
 
 } // namespace kiln

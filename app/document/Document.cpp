@@ -114,10 +114,10 @@ void Document::keepInMemory(std::uintmax_t bytes)
 void Document::dropUnused()
 {
   std::uintmax_t kept = 0;
-  const ComparedChoice compared = this->compared().choice;
+  const ComparedChoice compared = comparedChoice();
   for (std::size_t i = asked_.size(); i-- > 0;) {
     CaseState& state = states_[asked_[i]];
-    const bool needed = asked_[i] == shownCase_ || (compared.project.empty() && asked_[i] == compared.caseId);
+    const bool needed = asked_[i] == shownCase_ || compared.is(asked_[i]);
     if (!state.result || !state.onDisk) {
       asked_.erase(asked_.begin() + static_cast<std::ptrdiff_t>(i));
       continue;
@@ -189,14 +189,8 @@ void Document::loadStoredResults()
 {
   if (file_.empty())
     return;
-  std::uintmax_t room = mostKept_;
-  for (const Case& one : project_.cases) {
-    CaseState& state = states_[one.id] = storedState(resultsFolder(), one, room);
-    if (!state.result || !state.onDisk)
-      continue;
-    room -= std::min(room, state.onDisk->bytes);
-    asked_.push_back(one.id);
-  }
+  for (const Case& one : project_.cases) // what is shown is read when it is asked for
+    states_[one.id] = storedState(resultsFolder(), one, 0);
   if (std::none_of(states_.begin(), states_.end(), [](const auto& one) { return one.second.solved(); }))
     if (Expected<StoredMesh> stored = loadMesh(meshFile(resultsFolder())))
       shapes_.setPrepared(std::make_shared<Mesh>(std::move(stored->mesh)), stored->hash);
@@ -434,6 +428,16 @@ void Document::light()
   else
     lit_ = litBy(shownProject_, *mesh, selection_.id());
   emit selectionChanged();
+}
+
+void Document::lightObject(const std::string& id)
+{
+  if (id.empty())
+    return light();
+  if (const std::shared_ptr<const Mesh> mesh = shownMesh()) {
+    lit_ = litBy(shownProject_, *mesh, id);
+    emit selectionChanged();
+  }
 }
 
 void Document::lightFaces(const std::vector<FaceId>& faces)

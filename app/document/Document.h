@@ -74,6 +74,8 @@ public:
   [[nodiscard]] QString quickLookText() const;
   /// What the shown case is compared with, kept with it: another case, of this or of another project, or an instant of
   /// its own run.
+  [[nodiscard]] ComparedChoice comparedChoice() const;
+  /// The same with its result, which is read where it only lay on the disk.
   [[nodiscard]] ComparedWith compared() const;
   void compareWith(const ComparedChoice& choice);
   /// As its case sees it. Fails where there is none, or not yet.
@@ -157,6 +159,8 @@ public:
   void toggleSelected(const std::string& objectId) { selection_.toggle(objectId); }
   void pickFaces(std::vector<std::string> faces) { selection_.pickFaces(std::move(faces)); }
   void lightFaces(const std::vector<FaceId>& faces);
+  /// What belongs to an object, while it is pointed at; empty: what is selected again.
+  void lightObject(const std::string& id);
 
   void setRunning(const std::string& caseId, double fraction, const QString& message);
   void setFailed(const std::string& caseId, const QString& message);
@@ -228,7 +232,7 @@ private:
   std::vector<std::string> pending_; ///< cases whose state is to be found out, when there is time
   QTimer idle_;
   std::uintmax_t mostKept_ = 64'000'000;
-  std::vector<std::string> asked_; ///< cases whose results are in memory, the one that was asked for last at the end
+  std::vector<std::string> asked_; ///< cases whose results were read, the one that was asked for last at the end
   ShownShapes shapes_;
   InputHashes hashes_; // of the shown case
   std::vector<Finding> findings_;

@@ -17,21 +17,25 @@ QString timeText(double seconds) { return words(formatQuantity(seconds, Quantity
 
 } // namespace
 
+ComparedChoice Document::comparedChoice() const
+{
+  const Case* shown = shownCaseObject();
+  if (shown == nullptr)
+    return {};
+  const bool itself = shown->comparedWith == shownCase_ && !shown->comparedInstant;
+  if (!shown->comparedProject.empty() || (!itself && findById(project_.cases, shown->comparedWith) != nullptr))
+    return {shown->comparedWith, shown->comparedProject, shown->comparedInstant};
+  const auto other =
+      std::find_if(project_.cases.begin(), project_.cases.end(), [&](const Case& one) { return one.id != shownCase_; });
+  return {other != project_.cases.end() ? other->id : std::string(), {}, {}};
+}
+
 ComparedWith Document::compared() const
 {
   ComparedWith found;
-  const Case* shown = shownCaseObject();
-  if (shown == nullptr)
-    return found;
-  ComparedChoice& choice = found.choice;
-  choice = {shown->comparedWith, shown->comparedProject, shown->comparedInstant};
+  found.choice = comparedChoice();
+  const ComparedChoice& choice = found.choice;
   if (choice.project.empty()) {
-    const bool itself = choice.caseId == shownCase_ && !choice.instant;
-    if (itself || findById(project_.cases, choice.caseId) == nullptr) {
-      const auto other = std::find_if(project_.cases.begin(), project_.cases.end(),
-                                      [&](const Case& one) { return one.id != shownCase_; });
-      choice = {other != project_.cases.end() ? other->id : std::string(), {}, {}};
-    }
     found.own = findById(project_.cases, choice.caseId);
     found.state = found.own != nullptr ? &wholeState(choice.caseId) : nullptr;
     found.name = found.own != nullptr ? words(found.own->name) : QString();
@@ -53,7 +57,7 @@ ComparedWith Document::compared() const
 
 void Document::compareWith(const ComparedChoice& choice)
 {
-  if (choice == compared().choice)
+  if (choice == comparedChoice())
     return;
   edit(tr("Compare with another case"), [&](Project& project) {
     if (Case* shown = findById(project.cases, shownCase_)) {
@@ -72,7 +76,7 @@ void Document::followCompared()
     otherCase_.forget();
   else
     otherCase_.want(resultsFolder().parent_path() / shown->comparedProject, shown->comparedWith);
-  if (ComparedChoice now = compared().choice; now != comparedNow_) {
+  if (ComparedChoice now = comparedChoice(); now != comparedNow_) {
     comparedNow_ = std::move(now);
     emit comparedCaseChanged();
   }

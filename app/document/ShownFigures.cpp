@@ -82,6 +82,7 @@ ShownFigures figuresOf(const Project& project, std::shared_ptr<const CaseResult>
   figures.links = result->links;
   figures.contacts = contactFigures(*result);
   figures.nodes = result->nodes;
+  figures.paths = result->paths;
   figures.heatIn = result->heatIn;
   figures.heatOut = result->heatOut;
   figures.stored = result->stored;
@@ -120,6 +121,9 @@ ShownFigures figuresAt(const Project& project, const std::shared_ptr<const CaseR
   for (const NodeState& own : result->nodes)
     if (const auto kelvin = record.at(RunTrace::Kind::NodeState, own.id, time))
       figures.nodes.push_back({own.id, *kelvin, flow(RunTrace::Kind::Node, own.id)});
+  for (const HeatToPart& own : result->paths)
+    if (const auto watts = record.at(RunTrace::Kind::Path, pairId(own.of, own.part), time))
+      figures.paths.push_back({own.of, own.part, *watts});
   figures.heatIn = flow(RunTrace::Kind::In, {});
   figures.heatOut = flow(RunTrace::Kind::Out, {});
   figures.stored = flow(RunTrace::Kind::Storing, {});

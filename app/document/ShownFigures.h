@@ -23,6 +23,7 @@ struct ShownFigures {
   std::vector<LedgerFlow> sources, boundaries, links;
   std::vector<ContactFigure> contacts;
   std::vector<NodeState> nodes;
+  std::vector<HeatToPart> paths;
   std::vector<std::pair<std::string, double>> storedByPart; ///< id and J since the start of the run
   std::vector<std::string> atMean;                          ///< names of parts whose temperatures were not stored
   double heatIn = 0, heatOut = 0, stored = 0;               // W

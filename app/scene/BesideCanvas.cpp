@@ -78,7 +78,7 @@ void BesideCanvas::takeCamera()
   following_ = false;
 }
 
-void BesideCanvas::refreshSource(ColorBy by, const std::map<std::string, PartLook>& looks)
+void BesideCanvas::refreshSource(Shown by, const std::map<std::string, PartLook>& looks)
 {
   const DifferentSide side = document_.comparedSide();
   SceneModel::Source source;
@@ -87,8 +87,8 @@ void BesideCanvas::refreshSource(ColorBy by, const std::map<std::string, PartLoo
     source.unknowns = {side.result, &side.result->unknowns};
     source.temperature = side.kelvin;
     const auto project = document_.comparedProject();
-    if (const auto wanted = resultFieldOf(by); wanted && project)
-      source.field = std::make_shared<PartwiseField>(fieldValues(*project, *side.result, *side.kelvin, *wanted));
+    if (isSolutionField(by) && project)
+      source.field = std::make_shared<PartwiseField>(fieldValues(*project, *side.result, *side.kelvin, by));
   }
   if (source.mesh && source.mesh == canvas_->model().source().mesh) {
     canvas_->setTemperature(source.temperature, source.field);
@@ -105,19 +105,19 @@ void BesideCanvas::refreshSource(ColorBy by, const std::map<std::string, PartLoo
     if (own != canvas_->looks())
       canvas_->setLooks(std::move(own));
   }
-  if (canvas_->section().has_value() != main_.section().has_value() ||
-      (main_.section() && (main_.section()->axis != canvas_->section()->axis ||
-                           main_.section()->position != canvas_->section()->position)))
-    canvas_->setSection(main_.section());
+  canvas_->setSections(main_.sections());
   refreshCaption();
 }
 
-void BesideCanvas::refreshColors(const Coloring& main)
+void BesideCanvas::refreshColors(const Coloring& main, bool ofDifference)
 {
   Coloring own;
   own.low = main.low;
   own.high = main.high;
-  own.byValue = main.byValue && !main.aboutZero;
+  own.palette = main.palette;
+  own.steps = main.steps;
+  own.logarithmic = main.logarithmic;
+  own.byValue = main.byValue && !ofDifference;
   canvas_->setColoring(own);
 }
 

@@ -27,8 +27,9 @@ public:
   [[nodiscard]] SceneCanvas& canvas() { return *canvas_; }
   /// What is drawn, without its colours.
   /// \param looks  by id of part
-  void refreshSource(ColorBy by, const std::map<std::string, PartLook>& looks);
-  void refreshColors(const Coloring& main);
+  void refreshSource(Shown by, const std::map<std::string, PartLook>& looks);
+  /// \param ofDifference  the other view shows what differs: this one stays as it is
+  void refreshColors(const Coloring& main, bool ofDifference);
   /// Stands over the right part of the main view and looks at the same, instead of beside it; nullptr: not any more.
   void wipe(const WipeLine* line);
   /// Lowest and highest value of what is drawn; nothing without a result.

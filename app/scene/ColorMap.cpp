@@ -50,6 +50,35 @@ QColor glazeAndEmber(double share)
   return std::isfinite(share) ? between(stops, std::clamp(share, 0.0, 1.0)) : nowhereColor();
 }
 
+QColor colorOf(Palette palette, double share)
+{
+  static constexpr std::array<Stop, 5> even{
+      {{0.00, 18, 36, 92}, {0.25, 74, 90, 114}, {0.50, 134, 134, 122}, {0.75, 196, 180, 102}, {1.00, 253, 234, 120}}};
+  static constexpr std::array<Stop, 2> grey{{{0, 34, 34, 34}, {1, 246, 246, 246}}};
+  if (!std::isfinite(share))
+    return nowhereColor();
+  share = std::clamp(share, 0.0, 1.0);
+  switch (palette) {
+  case Palette::Even:
+    return between(even, share);
+  case Palette::Split:
+    return glazeAndEmber(share);
+  case Palette::Grey:
+    return between(grey, share);
+  case Palette::Glow:
+    break;
+  }
+  return kilnGlow(share);
+}
+
+QColor colorOf(Palette palette, double share, int steps)
+{
+  if (steps < 2 || !std::isfinite(share))
+    return colorOf(palette, share);
+  const double step = std::min(std::floor(std::clamp(share, 0.0, 1.0) * steps), steps - 1.0);
+  return colorOf(palette, step / (steps - 1));
+}
+
 QColor nowhereColor() { return {128, 130, 134}; }
 
 QColor kindColor(int index)

@@ -3,6 +3,7 @@
 
 #include "fields/QuantityField.h"
 #include "look/Theme.h"
+#include "results/LevelLines.h"
 #include "scene/ColorMap.h"
 
 #include <QPainter>
@@ -11,22 +12,6 @@
 
 namespace kiln
 {
-namespace
-{
-
-/// A round step that gives about this many ticks.
-double roundStep(double span, int about)
-{
-  const double raw = span / about;
-  const double decade = std::pow(10, std::floor(std::log10(raw)));
-  for (const double factor : {1.0, 2.0, 5.0})
-    if (raw <= factor * decade)
-      return factor * decade;
-  return 10 * decade;
-}
-
-} // namespace
-
 Legend::Legend(QWidget* parent)
     : QWidget(parent), top_(new QuantityField(Quantity::Temperature, Range::NonNegative, this)),
       bottom_(new QuantityField(Quantity::Temperature, Range::NonNegative, this)), automatic_(new QToolButton(this))
@@ -62,23 +47,22 @@ void Legend::setPinned(bool pinned)
   automatic_->setChecked(!pinned);
 }
 
-void Legend::setAboutZero(bool about)
-{
-  aboutZero_ = about;
-  update();
-}
+void Legend::setColoring(const Coloring& coloring) { take(coloring_, coloring); }
+
+void Legend::setDigits(int digits) { take(digits_, digits); }
+
+void Legend::setLevels(std::vector<double> levels) { take(levels_, std::move(levels)); }
 
 void Legend::setRange(double low, double high)
 {
-  low_ = low;
-  high_ = high;
-  const auto text = [this](double si) { return formatQuantity(si, quantity_, unit_, 4); };
+  take(low_, low);
+  take(high_, high);
+  const auto text = [this](double si) { return formatQuantity(si, quantity_, unit_, digits_ > 0 ? digits_ : 4); };
   top_->setNumber(Number{high, text(high)});
   bottom_->setNumber(Number{low, text(low)});
   const QFontMetrics metrics = top_->fontMetrics();
   const int wide = std::max(metrics.horizontalAdvance(top_->text()), metrics.horizontalAdvance(bottom_->text()));
   resize(std::max(wide, metrics.horizontalAdvance("1000.0 °C")) + 34, height());
-  update();
 }
 
 void Legend::setQuantity(Quantity quantity)
@@ -88,13 +72,10 @@ void Legend::setQuantity(Quantity quantity)
   quantity_ = quantity;
   top_->setQuantity(quantity);
   bottom_->setQuantity(quantity);
-}
-
-void Legend::setLimits(std::vector<std::pair<double, QString>> limits)
-{
-  limits_ = std::move(limits);
   update();
 }
+
+void Legend::setLimits(std::vector<std::pair<double, QString>> limits) { take(limits_, std::move(limits)); }
 
 void Legend::setTemperatureUnit(TemperatureUnit unit)
 {
@@ -102,6 +83,14 @@ void Legend::setTemperatureUnit(TemperatureUnit unit)
   top_->setTemperatureUnit(unit);
   bottom_->setTemperatureUnit(unit);
   setRange(low_, high_);
+  update();
+}
+
+QString Legend::numberText(double shown, double step) const
+{
+  constexpr int usual = 5;
+  const double rounded = std::abs(shown) < step * 1e-9 ? 0.0 : shown;
+  return QString::number(rounded, 'g', digits_ > 0 ? digits_ : usual).replace('-', QChar(0x2212));
 }
 
 QRectF Legend::scaleBox() const
@@ -129,26 +118,53 @@ void Legend::paintEvent(QPaintEvent* /*event*/)
   painter.setPen(Qt::NoPen);
   painter.setBrush(back);
   painter.drawRoundedRect(rect(), 6, 6);
-  const QRectF box = scaleBox();
-  QLinearGradient gradient(box.bottomLeft(), box.topLeft());
-  constexpr int stops = 24;
-  for (int i = 0; i <= stops; ++i)
-    gradient.setColorAt(i / double(stops), aboutZero_ ? glazeAndEmber(i / double(stops)) : kilnGlow(i / double(stops)));
-  painter.fillRect(box, gradient);
+  paintBar(painter, scaleBox());
+}
+
+void Legend::paintScale(QPainter& painter, const QRectF& room) const
+{
+  painter.setFont(font());
+  painter.setPen(theme().text);
+  const double line = fontMetrics().height();
+  painter.drawText(QRectF(room.left(), room.top(), room.width(), line), Qt::AlignLeft,
+                   QString::fromStdString(displayUnit(quantity_, unit_)));
+  paintBar(painter, QRectF(room.left() + 6, room.top() + line + 8, 16, room.height() - line - 12));
+}
+
+/// Colours, numbers beside them, lines of equal value across, limits.
+void Legend::paintBar(QPainter& painter, const QRectF& box) const
+{
+  const Theme& t = theme();
+  const int rows = std::max(1, static_cast<int>(box.height()));
+  for (int y = 0; y < rows; ++y)
+    painter.fillRect(QRectF(box.left(), box.bottom() - y - 1, box.width(), 1.5),
+                     colorOf(coloring_.palette, (y + 0.5) / rows, coloring_.steps));
   if (!(high_ > low_))
     return;
   const double low = toDisplay(low_, quantity_, unit_);
   const double high = toDisplay(high_, quantity_, unit_);
-  const auto yOf = [&](double shown) { return box.bottom() - (shown - low) / (high - low) * box.height(); };
+  const auto siOf = [&](double shown) { return low_ + (shown - low) / (high - low) * (high_ - low_); };
+  const auto yOf = [&](double shown) { return box.bottom() - coloring_.shareOf(siOf(shown)) * box.height(); };
   const double step = roundStep(high - low, 6);
+  std::vector<double> ticks = roundLevels(low, high, 6);
+  if (coloring_.logarithmic && low > 0) { // 1, 2, 5 of each decade
+    ticks.clear();
+    for (double decade = std::pow(10, std::floor(std::log10(low))); decade <= high; decade *= 10)
+      for (const double factor : {1.0, 2.0, 5.0})
+        if (factor * decade >= low && factor * decade <= high)
+          ticks.push_back(factor * decade);
+  }
   painter.setPen(t.text);
   const double line = fontMetrics().height();
-  for (double tick = std::ceil(low / step) * step; tick <= high; tick += step) {
+  for (const double tick : ticks) {
     const double y = yOf(tick);
     painter.drawLine(QPointF(box.right(), y), QPointF(box.right() + 4, y));
-    painter.drawText(QRectF(box.right() + 7, y - line / 2, width() - box.right() - 8, line), Qt::AlignVCenter,
-                     QString::number(std::abs(tick) < step * 1e-9 ? 0.0 : tick, 'g', 5).replace('-', QChar(0x2212)));
+    painter.drawText(QRectF(box.right() + 7, y - line / 2, 90, line), Qt::AlignVCenter, numberText(tick, step));
   }
+  painter.setPen(QPen(QColor(20, 20, 24), 1));
+  for (const double level : levels_)
+    if (const double y = yOf(toDisplay(level, quantity_, unit_)); y > box.top() && y < box.bottom())
+      painter.drawLine(QPointF(box.left(), y), QPointF(box.right(), y));
   for (const auto& [limit, name] : limits_) {
     const double y = yOf(toDisplay(limit, quantity_, unit_));
     if (y < box.top() || y > box.bottom())

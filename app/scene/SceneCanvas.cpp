@@ -16,6 +16,7 @@
 #include "base/At.h"
 #include "scene/ColorMap.h"
 #include "scene/SceneCanvas.h"
+#include "scene/SceneExtras.h"
 
 #include <algorithm>
 #include <cmath>
@@ -72,10 +73,21 @@ struct Layer {
 struct SceneCanvas::Actors {
   Layer shown, seeThrough, cut, cutEdges, edges, seeThroughEdges, highlight, outline;
   vtkNew<vtkLookupTable> table;
-  vtkNew<vtkPlane> plane;
+  std::vector<vtkSmartPointer<vtkPlane>> planes; ///< of the sections
 };
 
-SceneCanvas::SceneCanvas(QWidget* parent) : VtkView(parent), actors_(std::make_unique<Actors>())
+double Coloring::shareOf(double value) const
+{
+  const bool ratios = logarithmic && low > 0 && high > low;
+  if (ratios)
+    return value > 0 ? std::log(value / low) / std::log(high / low) : 0;
+  return (value - low) / std::max(high - low, 1e-30);
+}
+
+QColor Coloring::colorAt(double value) const { return colorOf(palette, shareOf(value), steps); }
+
+SceneCanvas::SceneCanvas(QWidget* parent)
+    : VtkView(parent), actors_(std::make_unique<Actors>()), extras_(std::make_unique<SceneExtras>(*renderer()))
 {
   fillTable();
   for (Layer* layer : {&actors_->shown, &actors_->cut, &actors_->cutEdges, &actors_->edges, &actors_->seeThrough,
@@ -116,11 +128,11 @@ SceneCanvas::~SceneCanvas() = default;
 
 void SceneCanvas::fillTable()
 {
-  constexpr int colors = 256;
+  constexpr int smooth = 256;
+  const int colors = coloring_.steps > 1 ? coloring_.steps : smooth;
   actors_->table->SetNumberOfTableValues(colors);
   for (int i = 0; i < colors; ++i) {
-    const double share = i / (colors - 1.0);
-    const QColor color = coloring_.aboutZero ? glazeAndEmber(share) : kilnGlow(share);
+    const QColor color = colorOf(coloring_.palette, i / (colors - 1.0));
     actors_->table->SetTableValue(i, color.redF(), color.greenF(), color.blueF(), 1);
   }
   const QColor none = nowhereColor();
@@ -160,7 +172,8 @@ void SceneCanvas::setTemperature(std::shared_ptr<const std::vector<double>> temp
     model_.recolor(*surface);
     setTemperatures(*layer->data, *surface);
   }
-  update();
+  redraw();
+  emit redrawn();
 }
 
 void SceneCanvas::setLooks(std::vector<PartLook> looks)
@@ -171,15 +184,40 @@ void SceneCanvas::setLooks(std::vector<PartLook> looks)
   rebuild();
 }
 
-void SceneCanvas::setSection(std::optional<SectionPlane> section)
+void SceneCanvas::setSections(SectionPlanes sections)
 {
-  section_ = section;
+  if (sections == sections_)
+    return;
+  sections_ = std::move(sections);
+  if (model_.empty())
+    sections_.clear();
+  rebuildCuts();
+  recolor();
+  moved();
+  emit redrawn();
+}
+
+void SceneCanvas::setOffsets(std::vector<Vec3> offsets)
+{
+  model_.setOffsets(std::move(offsets));
   rebuild();
+}
+
+void SceneCanvas::setGlass(bool glass)
+{
+  if (glass == glass_)
+    return;
+  glass_ = glass;
+  constexpr double clear = 0.16;
+  actors_->shown.actor->GetProperty()->SetOpacity(glass ? clear : 1);
+  redraw();
 }
 
 void SceneCanvas::setColoring(Coloring coloring)
 {
-  const bool other = coloring.aboutZero != coloring_.aboutZero;
+  if (coloring == coloring_)
+    return;
+  const bool other = coloring.palette != coloring_.palette || coloring.steps != coloring_.steps;
   coloring_ = std::move(coloring);
   if (other)
     fillTable();
@@ -188,9 +226,18 @@ void SceneCanvas::setColoring(Coloring coloring)
 
 void SceneCanvas::setHighlight(const std::set<FaceId>& faces, const std::set<PartId>& parts)
 {
+  if (faces == litFaces_ && parts == litParts_)
+    return;
   litFaces_ = faces;
   litParts_ = parts;
   rebuildHighlight();
+  redraw();
+}
+
+/// Fast now, and smooth when nothing else changes.
+void SceneCanvas::redraw()
+{
+  keepMoving();
   update();
 }
 
@@ -221,7 +268,7 @@ std::optional<std::pair<double, double>> SceneCanvas::drawnRange() const
     range->second = std::max(range->second, value);
   };
   for (std::size_t i = 0; i < shown_.mapped().size(); ++i)
-    if (!section_ || !section_->removes(shown_.points[i]))
+    if (!removes(sections_, shown_.points[i]))
       include(shown_.mapped()[i]);
   for (const double value : cut_.mapped())
     include(value);
@@ -230,43 +277,76 @@ std::optional<std::pair<double, double>> SceneCanvas::drawnRange() const
 
 void SceneCanvas::rebuild()
 {
-  if (section_ && model_.empty())
-    section_.reset();
+  if (model_.empty())
+    sections_.clear();
   shown_ = model_.skin(looks_, PartLook::Shown);
   seeThrough_ = model_.skin(looks_, PartLook::SeeThrough);
-  cut_ = section_ ? model_.section(looks_, *section_) : DrawnSurface{};
   shownPicker_.setSurface(shown_);
-  cutPicker_.setSurface(cut_);
   actors_->shown.show(trianglesAsPolyData(shown_));
   actors_->seeThrough.show(trianglesAsPolyData(seeThrough_));
-  actors_->cut.show(trianglesAsPolyData(cut_));
   actors_->edges.show(edgesAsPolyData(shown_));
-  actors_->cutEdges.show(edgesAsPolyData(cut_));
   actors_->seeThroughEdges.show(edgesAsPolyData(seeThrough_));
-  for (Layer* layer : {&actors_->shown, &actors_->edges, &actors_->highlight, &actors_->outline}) {
-    layer->mapper->RemoveAllClippingPlanes();
-    if (section_)
-      layer->mapper->AddClippingPlane(actors_->plane);
-  }
-  if (section_) {
-    Vec3 origin = Vec3::Zero();
-    Vec3 normal = Vec3::Zero();
-    origin[section_->axis] = section_->position;
-    normal[section_->axis] = section_->removesAbove ? -1 : 1;
-    actors_->plane->SetOrigin(origin.data());
-    actors_->plane->SetNormal(normal.data());
-    const auto [low, high] = model_.bounds();
-    const Vec3 lift = -normal * 0.002 * (high - low).norm(); // the lines of the cut stand a little before it
-    actors_->cutEdges.actor->SetPosition(lift.x(), lift.y(), lift.z());
-  }
+  rebuildCuts();
   recolor();
   rebuildHighlight();
   renderer()->ResetCameraClippingRange();
   moved();
+  emit redrawn();
+}
+
+/// The skin stays: the sections only hide part of it.
+void SceneCanvas::rebuildCuts()
+{
+  cut_ = model_.sections(looks_, sections_);
+  cutPicker_.setSurface(cut_);
+  actors_->cut.show(trianglesAsPolyData(cut_));
+  actors_->cutEdges.show(edgesAsPolyData(cut_));
+  const auto [low, high] = model_.bounds();
+  const double size = (high - low).norm();
+  clip(size);
+  Vec3 lift = Vec3::Zero(); // the lines of a cut stand a little before it
+  if (sections_.size() == 1)
+    lift = 0.002 * size * sections_.front().normal;
+  actors_->cutEdges.actor->SetPosition(lift.x(), lift.y(), lift.z());
+  extras_->setElementLines(shown_, cut_, lift);
+}
+
+/// Every section takes away what lies beyond it; what lies in its own plane stays.
+void SceneCanvas::clip(double size)
+{
+  auto& planes = actors_->planes;
+  const bool others = planes.size() != sections_.size();
+  constexpr double slack = 1e-5; // of the model's size
+  planes.resize(sections_.size());
+  for (std::size_t i = 0; i < planes.size(); ++i) {
+    if (!planes[i])
+      planes[i] = vtkSmartPointer<vtkPlane>::New();
+    const Vec3 through = sections_[i].through + slack * size * sections_[i].normal;
+    const Vec3 kept = -sections_[i].normal;
+    planes[i]->SetOrigin(through.data());
+    planes[i]->SetNormal(kept.data());
+  }
+  if (!others) // the mappers have them: to take them anew would build their programs anew
+    return;
+  const auto apply = [&](vtkPolyDataMapper* mapper) {
+    mapper->RemoveAllClippingPlanes();
+    for (const auto& plane : planes)
+      mapper->AddClippingPlane(plane);
+  };
+  for (Layer* layer : {&actors_->shown, &actors_->edges, &actors_->highlight, &actors_->outline})
+    apply(layer->mapper);
+  for (Layer* layer : {&actors_->cut, &actors_->cutEdges}) {
+    layer->mapper->RemoveAllClippingPlanes();
+    if (planes.size() > 1)
+      apply(layer->mapper);
+  }
+  extras_->forEachMapper(apply);
 }
 
 void SceneCanvas::recolor()
 {
+  const bool ratios = coloring_.logarithmic && coloring_.low > 0;
+  ratios ? actors_->table->SetScaleToLog10() : actors_->table->SetScaleToLinear();
   actors_->table->SetTableRange(coloring_.low, std::max(coloring_.high, coloring_.low + 1e-6));
   const auto color = [&](Layer& layer, const DrawnSurface& surface) {
     const bool solved = coloring_.byValue && !surface.mapped().empty();
@@ -275,8 +355,8 @@ void SceneCanvas::recolor()
       layer.mapper->SetScalarModeToUsePointData();
       layer.mapper->ScalarVisibilityOn();
       layer.mapper->SetColorModeToMapScalars();
-      layer.mapper->SetInterpolateScalarsBeforeMapping(
-          widestStep(surface) > coarseStep * (coloring_.high - coloring_.low) ? 1 : 0);
+      const bool steep = widestStep(surface) > coarseStep * (coloring_.high - coloring_.low);
+      layer.mapper->SetInterpolateScalarsBeforeMapping(steep || ratios || coloring_.steps > 1 ? 1 : 0);
       return;
     }
     vtkNew<vtkUnsignedCharArray> colors;
@@ -293,8 +373,9 @@ void SceneCanvas::recolor()
           coloring_.skinColor[at(surface.skin[t])].isValid())
         own = coloring_.skinColor[at(surface.skin[t])];
       if (surface.tet[t] >= 0 && at(surface.tet[t]) < coloring_.tetValue.size())
-        own = kilnGlow((coloring_.tetValue[at(surface.tet[t])] - coloring_.low) /
-                       std::max(coloring_.high - coloring_.low, 1e-30));
+        own = coloring_.colorAt(coloring_.tetValue[at(surface.tet[t])]);
+      if (surface.face[t] >= 0 && at(surface.face[t]) < coloring_.faceValue.size())
+        own = coloring_.colorAt(coloring_.faceValue[at(surface.face[t])]);
       const std::array<double, 3> tuple{static_cast<double>(own.red()), static_cast<double>(own.green()),
                                         static_cast<double>(own.blue())};
       colors->SetTuple(static_cast<vtkIdType>(t), tuple.data());
@@ -307,7 +388,7 @@ void SceneCanvas::recolor()
   color(actors_->shown, shown_);
   color(actors_->seeThrough, seeThrough_);
   color(actors_->cut, cut_);
-  update();
+  redraw();
 }
 
 void SceneCanvas::rebuildHighlight()

@@ -16,15 +16,25 @@ class QRubberBand;
 namespace kiln
 {
 
+class SceneExtras;
+
 /// How the scene is coloured.
 struct Coloring {
-  bool byValue = true;           ///< a field, mapped to colours
-  bool aboutZero = false;        ///< by those for what lies below and above zero
+  bool byValue = true; ///< a field, mapped to colours
+  Palette palette = Palette::Glow;
+  int steps = 0;                 ///< so many colours; 0: smooth
+  bool logarithmic = false;      ///< equal ratios take equal room; both ends are positive
   double low = 293, high = 294;  ///< ends of the colour map
   std::vector<QColor> partColor; ///< by part, when not by temperature
   std::vector<QColor> faceColor; ///< by face, wins over the part's where valid
   std::vector<QColor> skinColor; ///< by triangle of the mesh, wins over the face's where valid
   std::vector<double> tetValue;  ///< by element, each with a colour of its own from the map
+  std::vector<double> faceValue; ///< by face, likewise
+
+  /// Where a value lies between the ends, 0…1.
+  [[nodiscard]] double shareOf(double value) const;
+  [[nodiscard]] QColor colorAt(double value) const;
+  bool operator==(const Coloring&) const = default;
 };
 
 /// Draws a SceneModel and turns the pointer into camera moves and picks.
@@ -42,14 +52,22 @@ public:
   void setTemperature(std::shared_ptr<const std::vector<double>> temperature,
                       std::shared_ptr<const PartwiseField> field);
   void setLooks(std::vector<PartLook> looks);
-  void setSection(std::optional<SectionPlane> section);
+  void setSections(SectionPlanes sections);
+  /// Parts drawn away from where they are, m by part; empty: where they are.
+  void setOffsets(std::vector<Vec3> offsets);
+  /// The skin as glass, so that what is inside can be seen.
+  void setGlass(bool glass);
+  [[nodiscard]] bool isGlass() const { return glass_; }
+  [[nodiscard]] SceneExtras& extras() { return *extras_; }
   void setColoring(Coloring coloring);
   void setHighlight(const std::set<FaceId>& faces, const std::set<PartId>& parts);
   void setBackground(const QColor& background, const QColor& lines);
 
   [[nodiscard]] const SceneModel& model() const { return model_; }
   [[nodiscard]] const std::vector<PartLook>& looks() const { return looks_; }
-  [[nodiscard]] const std::optional<SectionPlane>& section() const { return section_; }
+  [[nodiscard]] const SectionPlanes& sections() const { return sections_; }
+  [[nodiscard]] const DrawnSurface& drawnSkin() const { return shown_; }
+  [[nodiscard]] const DrawnSurface& drawnCuts() const { return cut_; }
   /// Lowest and highest value of what is drawn; nothing without a result.
   [[nodiscard]] std::optional<std::pair<double, double>> drawnRange() const;
 
@@ -63,10 +81,21 @@ public:
   [[nodiscard]] QPointF pixelOf(const Vec3& place) const;
   [[nodiscard]] bool isCovered(const Vec3& place) const;
   [[nodiscard]] Vec3 eye() const;
+  /// Where it looks from, what at, and which way is up.
+  struct Camera {
+    Vec3 eye, towards, up;
+  };
+  [[nodiscard]] Camera camera() const;
+  void setCamera(const Camera& camera);
+  /// Length of a pixel at what it looks at, m.
+  [[nodiscard]] double pixelLength() const;
   /// Looks as another canvas does.
   void followCamera(const SceneCanvas& other);
   /// It is the right part of a view whose left part is as wide as this many of its own widths: 0, it is a whole one.
   void setLeftPart(double widths);
+  /// So many pixels at its left are covered by something else: the model keeps clear of them.
+  void setCovered(int pixels);
+  [[nodiscard]] int covered() const { return covered_; }
 
 public slots:
   void fit();
@@ -77,6 +106,8 @@ public slots:
   void zoom(double factor);
 
 signals:
+  /// Other triangles or values are drawn.
+  void redrawn();
   void hovered(const std::optional<kiln::PickedPoint>& picked);
   void picked(const std::optional<kiln::PickedPoint>& picked, Qt::KeyboardModifiers modifiers);
   void boxed(const QRect& box); ///< pixels, drawn with Alt and the left button
@@ -93,9 +124,13 @@ protected:
 private:
   void snapToBorder(PickedPoint& hit, const QPointF& pixel) const;
   void rebuild();
+  void redraw();
+  void rebuildCuts();
+  void clip(double size);
   void recolor();
   void rebuildHighlight();
   void pan(const QPointF& delta);
+  void placeCentre();
   [[nodiscard]] std::pair<Vec3, Vec3> rayAt(const QPointF& pixel) const;
   void moved();
   void fillTable();
@@ -104,7 +139,9 @@ private:
   std::unique_ptr<Actors> actors_;
   SceneModel model_;
   std::vector<PartLook> looks_;
-  std::optional<SectionPlane> section_;
+  SectionPlanes sections_;
+  std::unique_ptr<SceneExtras> extras_;
+  bool glass_ = false;
   Coloring coloring_;
   std::set<FaceId> litFaces_;
   std::set<PartId> litParts_;
@@ -114,6 +151,7 @@ private:
   QRubberBand* band_ = nullptr;
   bool dragging_ = false;
   double leftPart_ = 0;
+  int covered_ = 0;    ///< px
   bool framed_ = true; ///< the whole model is in view until the user moves the camera
 };
 

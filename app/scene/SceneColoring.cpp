@@ -6,6 +6,7 @@
 #include "heat/radiation/EnclosurePatches.h"
 #include "look/Theme.h"
 #include "mesh/MeshQuality.h"
+#include "results/FaceFlows.h"
 #include "results/ResultFields.h"
 #include "scene/ColorMap.h"
 
@@ -23,20 +24,6 @@ QString tr(const char* text) { return QCoreApplication::translate("kiln::SceneCo
 
 } // namespace
 
-std::optional<ResultField> resultFieldOf(ColorBy by)
-{
-  switch (by) {
-  case ColorBy::HeatFlux:
-    return ResultField::HeatFlux;
-  case ColorBy::FluxError:
-    return ResultField::FluxError;
-  case ColorBy::MoltenShare:
-    return ResultField::MoltenShare;
-  default:
-    return std::nullopt;
-  }
-}
-
 QColor partColor(const Project& project, const Part& part)
 {
   if (!part.colour.empty())
@@ -46,75 +33,78 @@ QColor partColor(const Project& project, const Part& part)
   return kindColor(index * apart + 1);
 }
 
-QStringList colorByNames()
+QStringList shownNames()
 {
-  return {tr("Temperature"), tr("Material"),      tr("Conductivity"), tr("Condition"),
-          tr("Heat flux"),   tr("Raw heat flux"), tr("Flux error"),   tr("Molten share"),
-          tr("Patches"),     tr("Mesh quality"),  tr("Part"),         tr("Difference")};
+  QStringList names;
+  for (const KindSpec& kind : describing::shownKinds)
+    names << QString::fromUtf8(kind.label.data(), static_cast<qsizetype>(kind.label.size()));
+  return names;
 }
 
-std::optional<Quantity> fieldQuantity(ColorBy by)
+bool isPerElement(Shown by) { return by == Shown::ElementFlux || by == Shown::MeshQuality || by == Shown::FaceFlow; }
+
+bool isAboutZero(Shown by)
 {
-  switch (by) {
-  case ColorBy::Temperature:
-    return Quantity::Temperature;
-  case ColorBy::HeatFlux:
-  case ColorBy::ElementFlux:
-  case ColorBy::FluxError:
-    return Quantity::HeatFlux;
-  case ColorBy::MoltenShare:
-    return Quantity::Plain;
-  case ColorBy::MeshQuality:
-    return Quantity::Angle;
-  case ColorBy::Difference:
-    return Quantity::TemperatureStep;
-  default:
-    return std::nullopt;
-  }
+  return by == Shown::Difference || by == Shown::FluxX || by == Shown::FluxY || by == Shown::FluxZ ||
+         by == Shown::FaceFlow;
 }
 
-bool isAsSet(ColorBy by)
+bool isAsSet(Shown by)
 {
-  return by == ColorBy::Material || by == ColorBy::Conductivity || by == ColorBy::Condition || by == ColorBy::Patches ||
-         by == ColorBy::Part;
+  return by == Shown::Material || by == Shown::Conductivity || by == Shown::Condition || by == Shown::Patches ||
+         by == Shown::Part;
 }
 
-std::shared_ptr<const PartwiseField> SceneColoring::field(ColorBy by) const
+std::shared_ptr<const PartwiseField> SceneColoring::field(Shown by) const
 {
-  if (by == ColorBy::Difference) {
+  if (by == Shown::Difference) {
     const auto difference = document_.difference();
     return difference ? difference->kelvin : nullptr;
   }
-  const auto wanted = resultFieldOf(by);
   const auto result = document_.shownState().result;
   const auto temperature = document_.shownTemperature();
-  if (!wanted || !result || !temperature)
+  if (!isSolutionField(by) || !result || !temperature)
     return nullptr;
-  return std::make_shared<PartwiseField>(fieldValues(document_.shownProject(), *result, *temperature, *wanted));
+  return std::make_shared<PartwiseField>(fieldValues(document_.shownProject(), *result, *temperature, by));
 }
 
-Coloring SceneColoring::coloring(ColorBy by, const Mesh* mesh, bool solved, Key& key) const
+/// Of every face: by the ledger where it is known of the shown instant, else by the flux at it.
+std::vector<double> SceneColoring::faceWatts() const
+{
+  const auto result = document_.shownState().result;
+  const auto temperature = document_.shownTemperature();
+  std::vector<double> watts(result->mesh.geometry.faces.size(), 0);
+  if (!temperature)
+    return watts;
+  const bool stored = temperature.get() == &result->temperature;
+  const std::vector<Vec3> flux = stored ? result->flux : elementFlux(document_.shownProject(), *result, *temperature);
+  for (const FaceFlow& flow : faceFlows(result->mesh, result->faceHeat, result->contactHeat, flux))
+    watts[static_cast<std::size_t>(flow.face)] = stored ? flow.ledger : flow.insulated ? 0 : flow.byFlux;
+  return watts;
+}
+
+Coloring SceneColoring::coloring(Shown by, const Mesh* mesh, bool solved, Key& key) const
 {
   Coloring result;
-  result.aboutZero = by == ColorBy::Difference;
-  if (by == ColorBy::Difference && !document_.difference())
+  if (by == Shown::Difference && !document_.difference())
     solved = false; // grey rather than temperatures that mean something else
-  result.byValue = solved && fieldQuantity(by) && by != ColorBy::ElementFlux && by != ColorBy::MeshQuality;
+  result.byValue = solved && quantityOf(by) && !isPerElement(by);
   if (mesh == nullptr || result.byValue)
     return result;
   colorParts(by, *mesh, result, key);
-  if (by == ColorBy::Condition)
+  if (by == Shown::Condition)
     result.faceColor = conditionColors(*mesh, key);
-  if (by == ColorBy::Patches)
+  if (by == Shown::Patches)
     result.skinColor = patchColors(*mesh, key);
-  if (by == ColorBy::MeshQuality)
+  if (by == Shown::MeshQuality)
     for (std::size_t t = 0; t < mesh->tets.size(); ++t)
       result.tetValue.push_back(smallestDihedral(*mesh, t));
   const auto state = document_.shownState().result;
-  if (const auto temperature = document_.shownTemperature();
-      by == ColorBy::ElementFlux && solved && state && temperature)
+  if (const auto temperature = document_.shownTemperature(); by == Shown::ElementFlux && solved && state && temperature)
     for (const Vec3& flux : elementFlux(document_.shownProject(), *state, *temperature))
       result.tetValue.push_back(flux.norm());
+  if (by == Shown::FaceFlow && solved && state)
+    result.faceValue = faceWatts();
   return result;
 }
 
@@ -131,12 +121,12 @@ void SceneColoring::colorEachPart(const Mesh& mesh, Coloring& coloring, Key& key
   }
 }
 
-void SceneColoring::colorParts(ColorBy by, const Mesh& mesh, Coloring& coloring, Key& key) const
+void SceneColoring::colorParts(Shown by, const Mesh& mesh, Coloring& coloring, Key& key) const
 {
-  if (by == ColorBy::Part)
+  if (by == Shown::Part)
     return colorEachPart(mesh, coloring, key);
   const QColor plain(150, 152, 156);
-  const bool telling = by != ColorBy::Condition && by != ColorBy::Patches; // else the parts are a quiet ground
+  const bool telling = by != Shown::Condition && by != Shown::Patches; // else the parts are a quiet ground
   const Project& project = document_.shownProject();
   std::set<std::size_t> used;
   for (const GeometryPart& own : mesh.geometry.parts) {
@@ -144,18 +134,18 @@ void SceneColoring::colorParts(ColorBy by, const Mesh& mesh, Coloring& coloring,
     QColor color = plain;
     for (std::size_t m = 0; part != nullptr && telling && m < project.materials.size(); ++m)
       if (project.materials[m].id == part->material) {
-        color = materialColor(m, by == ColorBy::Conductivity);
+        color = materialColor(m, by == Shown::Conductivity);
         used.insert(m);
       }
     coloring.partColor.push_back(color);
   }
-  if (fieldQuantity(by)) // nothing to show yet; a key would hide the caption's question
+  if (quantityOf(by)) // nothing to show yet; a key would hide the caption's question
     return;
   for (const std::size_t m : used) {
     QString name = QString::fromStdString(project.materials[m].name);
-    if (by == ColorBy::Conductivity)
+    if (by == Shown::Conductivity)
       name += "  " + shownText(project.materials[m].conductivity, Quantity::Conductivity, TemperatureUnit::Celsius);
-    key.emplace_back(materialColor(m, by == ColorBy::Conductivity), name);
+    key.emplace_back(materialColor(m, by == Shown::Conductivity), name);
   }
 }
 

@@ -13,30 +13,16 @@
 namespace kiln
 {
 
-/// What the colours of the scene stand for, in the order of the choice box.
-enum class ColorBy {
-  Temperature,
-  Material,
-  Conductivity,
-  Condition,
-  HeatFlux,
-  ElementFlux,
-  FluxError,
-  MoltenShare,
-  Patches,
-  MeshQuality,
-  Part,
-  Difference
-};
-[[nodiscard]] QStringList colorByNames();
+/// What colours can stand for, in the order of \ref Shown.
+[[nodiscard]] QStringList shownNames();
 /// Of a part of this very project: its own, or one that the program chooses.
 [[nodiscard]] QColor partColor(const Project& project, const Part& part);
-/// The field of a solution that it shows; nothing for temperatures and what is no field.
-[[nodiscard]] std::optional<ResultField> resultFieldOf(ColorBy by);
-/// Does it show a field with a scale, and of which quantity?
-[[nodiscard]] std::optional<Quantity> fieldQuantity(ColorBy by);
+/// Has it one value an element or a face, rather than one at every node?
+[[nodiscard]] bool isPerElement(Shown by);
+/// Does its sign say the most?
+[[nodiscard]] bool isAboutZero(Shown by);
 /// What is set in the project, as against what was solved.
-[[nodiscard]] bool isAsSet(ColorBy by);
+[[nodiscard]] bool isAsSet(Shown by);
 
 /// Turns project and result into colours.
 class SceneColoring
@@ -47,17 +33,18 @@ public:
   explicit SceneColoring(Document& document) : document_(document) {}
 
   /// Values by unknown to draw instead of the temperature; nothing for what is no such field or has no result.
-  [[nodiscard]] std::shared_ptr<const PartwiseField> field(ColorBy by) const;
+  [[nodiscard]] std::shared_ptr<const PartwiseField> field(Shown by) const;
 
   /// \param mesh    that is drawn
   /// \param solved  there are values to map
   /// \param key     what the colours mean where they are no scale
-  [[nodiscard]] Coloring coloring(ColorBy by, const Mesh* mesh, bool solved, Key& key) const;
+  [[nodiscard]] Coloring coloring(Shown by, const Mesh* mesh, bool solved, Key& key) const;
 
 private:
   [[nodiscard]] QColor materialColor(std::size_t index, bool byConductivity) const;
   void colorEachPart(const Mesh& mesh, Coloring& coloring, Key& key) const;
-  void colorParts(ColorBy by, const Mesh& mesh, Coloring& coloring, Key& key) const;
+  void colorParts(Shown by, const Mesh& mesh, Coloring& coloring, Key& key) const;
+  [[nodiscard]] std::vector<double> faceWatts() const;
   [[nodiscard]] std::vector<QColor> conditionColors(const Mesh& mesh, Key& key) const;
   [[nodiscard]] std::vector<QColor> patchColors(const Mesh& mesh, Key& key) const;
 

@@ -27,8 +27,9 @@ void SceneCanvas::followCamera(const SceneCanvas& other)
 {
   vtkCamera* camera = renderer()->GetActiveCamera();
   camera->DeepCopy(other.renderer()->GetActiveCamera());
-  camera->SetWindowCenter(leftPart_, 0); // in half widths, of what both see together
+  placeCentre();
   framed_ = false;
+  keepMoving();
   renderer()->ResetCameraClippingRange();
   update();
 }
@@ -36,8 +37,26 @@ void SceneCanvas::followCamera(const SceneCanvas& other)
 void SceneCanvas::setLeftPart(double widths)
 {
   leftPart_ = widths;
-  renderer()->GetActiveCamera()->SetWindowCenter(widths, 0);
+  placeCentre();
   update();
+}
+
+void SceneCanvas::setCovered(int pixels)
+{
+  if (pixels == covered_)
+    return;
+  covered_ = pixels;
+  placeCentre();
+  if (framed_)
+    fit();
+  else
+    moved();
+}
+
+/// In half widths: of what both parts of a view see together, and beside what is covered.
+void SceneCanvas::placeCentre()
+{
+  renderer()->GetActiveCamera()->SetWindowCenter(leftPart_ - double(covered_) / std::max(width(), 1), 0);
 }
 
 std::pair<Vec3, Vec3> SceneCanvas::rayAt(const QPointF& pixel) const
@@ -58,10 +77,10 @@ std::optional<PickedPoint> SceneCanvas::pickAt(const QPointF& pixel) const
   if (model_.empty())
     return std::nullopt;
   const auto [from, to] = rayAt(pixel);
-  auto skin = shownPicker_.pick(from, to, section_);
+  auto skin = shownPicker_.pick(from, to, sections_);
   if (skin && isFlat())
     snapToBorder(*skin, pixel);
-  const auto cut = cutPicker_.pick(from, to, section_);
+  const auto cut = cutPicker_.pick(from, to, sections_);
   if (skin && cut)
     return skin->distance < cut->distance ? skin : cut;
   return skin ? skin : cut;
@@ -110,7 +129,7 @@ std::vector<PickedPoint> SceneCanvas::pickThrough(const QPointF& pixel) const
   constexpr double step = 1e-6; // m behind a hit
   constexpr int most = 60;
   for (int i = 0; i < most; ++i) {
-    const auto hit = picker.pick(from, to, section_);
+    const auto hit = picker.pick(from, to, sections_);
     if (!hit)
       break;
     if (std::none_of(found.begin(), found.end(), [&](const PickedPoint& one) { return one.face == hit->face; }))
@@ -132,7 +151,7 @@ QPointF SceneCanvas::pixelOf(const Vec3& place) const
 
 bool SceneCanvas::isCovered(const Vec3& place) const
 {
-  if (section_ && section_->removes(place))
+  if (removes(sections_, place))
     return true;
   const auto hit = pickAt(pixelOf(place));
   if (!hit)
@@ -150,8 +169,37 @@ Vec3 SceneCanvas::eye() const
   return place;
 }
 
+SceneCanvas::Camera SceneCanvas::camera() const
+{
+  Camera now;
+  vtkCamera* camera = renderer()->GetActiveCamera();
+  camera->GetPosition(now.eye.data());
+  camera->GetFocalPoint(now.towards.data());
+  camera->GetViewUp(now.up.data());
+  return now;
+}
+
+void SceneCanvas::setCamera(const Camera& wanted)
+{
+  vtkCamera* camera = renderer()->GetActiveCamera();
+  camera->SetViewAngle(viewAngle);
+  camera->SetPosition(wanted.eye.data());
+  camera->SetFocalPoint(wanted.towards.data());
+  camera->SetViewUp(wanted.up.data());
+  framed_ = false;
+  moved();
+}
+
+double SceneCanvas::pixelLength() const
+{
+  constexpr double degrees = 3.14159265358979323846 / 180;
+  const double distance = renderer()->GetActiveCamera()->GetDistance();
+  return 2 * distance * std::tan(viewAngle / 2 * degrees) / std::max(height(), 1);
+}
+
 void SceneCanvas::moved()
 {
+  keepMoving();
   renderer()->ResetCameraClippingRange();
   update();
   emit cameraMoved();
@@ -172,9 +220,9 @@ void SceneCanvas::fit()
     for (int corner = 0; corner < 8; ++corner) {
       const Vec3 place((corner & 1) != 0 ? high.x() : low.x(), (corner & 2) != 0 ? high.y() : low.y(),
                        (corner & 4) != 0 ? high.z() : low.z());
-      const QPointF away = pixelOf(place) - QPointF(width() / 2.0, height() / 2.0);
-      used = std::max(
-          {used, std::abs(away.x()) * 2 / std::max(width(), 1), std::abs(away.y()) * 2 / std::max(height(), 1)});
+      const QPointF away = pixelOf(place) - QPointF((width() + covered_) / 2.0, height() / 2.0);
+      used = std::max({used, std::abs(away.x()) * 2 / std::max(width() - covered_, 1),
+                       std::abs(away.y()) * 2 / std::max(height(), 1)});
     }
     constexpr double wanted = 0.88; // of the view
     if (used > 0)
@@ -282,6 +330,7 @@ void SceneCanvas::leaveEvent(QEvent* /*event*/) { emit hovered(std::nullopt); }
 void SceneCanvas::resizeEvent(QResizeEvent* event)
 {
   VtkView::resizeEvent(event);
+  placeCentre();
   if (framed_)
     fit();
   emit cameraMoved();

@@ -2,8 +2,11 @@
 #include "scene/SceneModel.h"
 
 #include "base/At.h"
+#include "mesh/SecondOrder.h"
 
 #include <algorithm>
+#include <cmath>
+#include <map>
 #include <unordered_map>
 
 namespace kiln
@@ -17,7 +20,7 @@ struct TetCut {
   std::array<Vec3, 4> place;
   std::array<UnknownId, 4> unknown{};
 
-  /// Corners of the cut polygon, three or four, in order.
+  /// Corners of the cut polygon, three or four, in order, each with the two corners of the tet that it lies between.
   template <class Corner>
   int run(Corner&& corner) const
   {
@@ -36,7 +39,7 @@ struct TetCut {
     const auto cross = [&](int a, int b) {
       const double t = height[at(a)] / (height[at(a)] - height[at(b)]);
       corner(place[at(a)] + t * (place[at(b)] - place[at(a)]),
-             PointBlend{unknown[at(a)], unknown[at(b)], static_cast<float>(t)});
+             PointBlend{unknown[at(a)], unknown[at(b)], static_cast<float>(t)}, 1U << at(a) | 1U << at(b));
     };
     if (aboveCount == 2) {
       cross(above[0], below[0]);
@@ -50,6 +53,41 @@ struct TetCut {
       cross(oneAbove ? above[0] : above[at(i)], oneAbove ? below[at(i)] : below[0]);
     return 3;
   }
+};
+
+/// Sides of the pieces of an element that lie within it, by piece and corner opposite: at second order only.
+class InnerSides
+{
+public:
+  InnerSides(const Mesh& mesh, std::size_t tet) : order_(mesh.order)
+  {
+    if (order_ != 2)
+      return;
+    const std::size_t first = tet - tet % tetPieces(2);
+    std::map<std::array<NodeId, 3>, std::pair<std::size_t, std::size_t>> seen;
+    for (std::size_t piece = 0; piece < tetPieces(2); ++piece)
+      for (std::size_t corner = 0; corner < 4; ++corner) {
+        std::array<NodeId, 3> side{};
+        std::size_t n = 0;
+        for (std::size_t i = 0; i < 4; ++i)
+          if (i != corner)
+            side[n++] = mesh.tets[first + piece][i];
+        std::sort(side.begin(), side.end());
+        const auto [found, isNew] = seen.try_emplace(side, piece, corner);
+        if (isNew)
+          continue;
+        inner_[piece][corner] = true;
+        inner_[found->second.first][found->second.second] = true;
+      }
+  }
+  [[nodiscard]] bool is(std::size_t tet, std::size_t corner) const
+  {
+    return order_ == 2 && inner_[tet % tetPieces(2)][corner];
+  }
+
+private:
+  int order_;
+  std::array<std::array<bool, 4>, 8> inner_{};
 };
 
 } // namespace
@@ -68,10 +106,29 @@ bool SceneModel::isFar(NodeId node) const
   return frame.is() && source_.mesh->nodes[at(node)][frame.across] > frame.at;
 }
 
-Vec3 SceneModel::drawnPlace(NodeId node) const
+std::vector<Vec3> SceneModel::pulledApart(int axis, double share) const
+{
+  std::vector<Vec3> offsets;
+  if (empty() || share <= 0)
+    return offsets;
+  const auto [low, high] = bounds();
+  const Vec3 middle = (low + high) / 2;
+  const double size = (high - low).norm();
+  double farthest = 0;
+  for (const GeometryPart& part : source_.mesh->geometry.parts) {
+    offsets.emplace_back(Vec3::Zero());
+    offsets.back()[axis] = (part.low[axis] + part.high[axis]) / 2 - middle[axis];
+    farthest = std::max(farthest, std::abs(offsets.back()[axis]));
+  }
+  for (Vec3& offset : offsets)
+    offset *= farthest > 0 ? share * size / farthest : 0;
+  return offsets;
+}
+
+Vec3 SceneModel::drawnPlace(NodeId node, PartId part) const
 {
   const SectionFrame& frame = source_.mesh->geometry.section;
-  Vec3 place = source_.mesh->placeOf(node);
+  Vec3 place = source_.mesh->placeOf(node) + offset(part);
   if (frame.is())
     place[frame.across] += isFar(node) ? halfPlate_ : -halfPlate_;
   return place;
@@ -93,7 +150,7 @@ DrawnSurface SceneModel::skin(const std::vector<PartLook>& looks, PartLook wante
         continue;
       // Without tetrahedra a cut cannot be filled: what lies inside is drawn as faces.
       const bool insideShows = mesh.tets.empty() && side == 0;
-      if (other != noPart && !insideShows &&
+      if (other != noPart && !insideShows && offsets_.empty() &&
           (looks[at(other)] == PartLook::Shown || (wanted == PartLook::SeeThrough && looks[at(other)] == wanted)))
         continue;
       Triangle drawn{};
@@ -102,12 +159,13 @@ DrawnSurface SceneModel::skin(const std::vector<PartLook>& looks, PartLook wante
         int& point = pointOf[2 * at(unknown) + (isFar(mesh.triangles[t][i]) ? 1 : 0)];
         if (point < 0 || surface.pointPart[at(point)] != part) {
           point = static_cast<int>(surface.points.size());
-          surface.points.push_back(drawnPlace(mesh.triangles[t][i]));
+          surface.points.push_back(drawnPlace(mesh.triangles[t][i], part));
           surface.blends.push_back({unknown, unknown, 0});
           surface.pointPart.push_back(part);
         }
         drawn[i] = point;
       }
+      addElementEdges(t, drawn, surface);
       if (side == 1)
         std::swap(drawn[1], drawn[2]);
       surface.triangles.push_back(drawn);
@@ -148,11 +206,13 @@ DrawnSurface SceneModel::allFaces() const
   if (empty())
     return surface;
   const Mesh& mesh = *source_.mesh;
-  for (std::size_t node = 0; node < mesh.nodes.size(); ++node)
-    surface.points.push_back(drawnPlace(NodeId(node)));
   surface.triangles.reserve(mesh.triangles.size());
-  for (const NodeTriangle& own : mesh.triangles)
-    surface.triangles.push_back({own[0], own[1], own[2]});
+  for (std::size_t t = 0; t < mesh.triangles.size(); ++t) {
+    const auto first = static_cast<int>(surface.points.size());
+    for (const NodeId node : mesh.triangles[t])
+      surface.points.push_back(drawnPlace(node, mesh.geometry.faces[at(mesh.triangleFace[t])].parts[0]));
+    surface.triangles.push_back({first, first + 1, first + 2});
+  }
   surface.face.assign(mesh.triangleFace.begin(), mesh.triangleFace.end());
   for (const FaceId face : surface.face)
     surface.part.push_back(mesh.geometry.faces[at(face)].parts[0]);
@@ -177,38 +237,87 @@ void SceneModel::addEdges(DrawnSurface& surface)
       surface.edges.push_back({static_cast<int>(key >> 32U), static_cast<int>(key & 0xffffffffU)});
 }
 
-DrawnSurface SceneModel::section(const std::vector<PartLook>& looks, const SectionPlane& plane) const
+/// Of an element, not of its pieces: of those at its corners the two edges from there (mesh/SecondOrder.h).
+void SceneModel::addElementEdges(std::size_t triangle, const Triangle& drawn, DrawnSurface& surface) const
+{
+  const std::size_t piece = triangle % trianglePieces(source_.mesh->order);
+  if (source_.mesh->order == 2 && piece == 3)
+    return;
+  for (std::size_t i = 0; i < 3; ++i)
+    if (source_.mesh->order != 2 || i == piece || (i + 1) % 3 == piece)
+      surface.elementEdges.push_back({drawn[i], drawn[(i + 1) % 3]});
+}
+
+DrawnSurface SceneModel::sections(const std::vector<PartLook>& looks, const SectionPlanes& planes) const
 {
   DrawnSurface surface;
   if (empty())
     return surface;
+  for (const SectionPlane& plane : planes)
+    addSection(looks, plane, surface);
+  for (const SectionPlane& plane : planes)
+    addSectionEdges(looks, plane, surface);
+  recolor(surface);
+  return surface;
+}
+
+void SceneModel::addSection(const std::vector<PartLook>& looks, const SectionPlane& plane, DrawnSurface& surface) const
+{
   const Mesh& mesh = *source_.mesh;
+  std::optional<InnerSides> inner;
+  std::size_t ofElement = mesh.tets.size();
+  std::vector<float> rough; // height of each node, where it lies
+  rough.reserve(mesh.nodes.size());
+  for (std::size_t node = 0; node < mesh.nodes.size(); ++node)
+    rough.push_back(static_cast<float>(plane.depth(mesh.placeOf(NodeId(node)))));
+  const auto [lowCorner, highCorner] = bounds();
+  const auto slack = static_cast<float>(1e-5 * (highCorner - lowCorner).norm() + halfPlate_);
+  std::vector<float> shift; // what its offset adds, by part
+  for (std::size_t p = 0; p < mesh.geometry.parts.size(); ++p)
+    shift.push_back(static_cast<float>(plane.normal.dot(offset(PartId(p)))));
   for (std::size_t t = 0; t < mesh.tets.size(); ++t) {
-    if (looks[at(mesh.tetPart[t])] != PartLook::Shown)
+    const PartId part = mesh.tetPart[t];
+    if (looks[at(part)] != PartLook::Shown)
       continue;
+    const Tet& own = mesh.tets[t];
+    const auto [low, high] = std::minmax({rough[at(own[0])], rough[at(own[1])], rough[at(own[2])], rough[at(own[3])]});
+    if (low + shift[at(part)] > slack || high + shift[at(part)] < -slack)
+      continue; // all of it lies on one side
     TetCut cut;
     for (std::size_t i = 0; i < 4; ++i) {
-      cut.place[i] = drawnPlace(mesh.tets[t][i]);
+      cut.place[i] = drawnPlace(mesh.tets[t][i], part);
       cut.height[i] = plane.depth(cut.place[i]);
       cut.unknown[i] = source_.unknowns->ofTet[t][i];
     }
     const int first = static_cast<int>(surface.points.size());
-    const int count = cut.run([&](const Vec3& place, const PointBlend& blend) {
+    std::array<unsigned, 4> between{};
+    std::size_t corners = 0;
+    const int count = cut.run([&](const Vec3& place, const PointBlend& blend, unsigned edge) {
       surface.points.push_back(place);
       surface.blends.push_back(blend);
-      surface.pointPart.push_back(mesh.tetPart[t]);
+      surface.pointPart.push_back(part);
+      between[corners++] = edge;
     });
+    if (count == 0)
+      continue;
     for (int i = 2; i < count; ++i) {
       surface.triangles.push_back({first, first + i - 1, first + i});
-      surface.part.push_back(mesh.tetPart[t]);
+      surface.part.push_back(part);
       surface.face.emplace_back();
       surface.skin.push_back(-1);
       surface.tet.push_back(static_cast<std::int32_t>(t));
     }
+    if (const std::size_t element = t / tetPieces(mesh.order); element != ofElement || !inner) {
+      inner.emplace(mesh, t);
+      ofElement = element;
+    }
+    for (int i = 0; i < count; ++i) { // each side of the polygon lies in the side opposite to one corner
+      const unsigned side = between[at(i)] | between[at((i + 1) % count)];
+      for (std::size_t corner = 0; corner < 4; ++corner)
+        if ((side & 1U << corner) == 0 && !inner->is(t, corner))
+          surface.elementEdges.push_back({first + i, first + (i + 1) % count});
+    }
   }
-  addSectionEdges(looks, plane, surface);
-  recolor(surface);
-  return surface;
 }
 
 void SceneModel::addSectionEdges(const std::vector<PartLook>& looks, const SectionPlane& plane,
@@ -222,8 +331,9 @@ void SceneModel::addSectionEdges(const std::vector<PartLook>& looks, const Secti
       continue;
     const int first = static_cast<int>(surface.points.size());
     for (std::size_t i = 0; i < 3; ++i) {
-      const Vec3 a = drawnPlace(mesh.triangles[t][i]);
-      const Vec3 b = drawnPlace(mesh.triangles[t][(i + 1) % 3]);
+      const PartId part = isShown(face.parts[0]) ? face.parts[0] : face.parts[1];
+      const Vec3 a = drawnPlace(mesh.triangles[t][i], part);
+      const Vec3 b = drawnPlace(mesh.triangles[t][(i + 1) % 3], part);
       const double ha = plane.depth(a);
       const double hb = plane.depth(b);
       if ((ha > 0) != (hb > 0))
@@ -238,11 +348,12 @@ std::pair<Vec3, Vec3> SceneModel::bounds() const
 {
   if (empty() || source_.mesh->geometry.parts.empty())
     return {Vec3::Zero(), Vec3::Zero()};
-  Vec3 low = source_.mesh->geometry.parts.front().low;
-  Vec3 high = source_.mesh->geometry.parts.front().high;
-  for (const GeometryPart& part : source_.mesh->geometry.parts) {
-    low = low.cwiseMin(part.low);
-    high = high.cwiseMax(part.high);
+  const auto& parts = source_.mesh->geometry.parts;
+  Vec3 low = parts.front().low + offset(PartId(0));
+  Vec3 high = parts.front().high + offset(PartId(0));
+  for (std::size_t p = 0; p < parts.size(); ++p) {
+    low = low.cwiseMin(parts[p].low + offset(PartId(p)));
+    high = high.cwiseMax(parts[p].high + offset(PartId(p)));
   }
   return {low, high};
 }

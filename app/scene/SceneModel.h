@@ -4,6 +4,7 @@
 #include "results/CaseResult.h"
 #include "results/ResultFields.h"
 
+#include <algorithm>
 #include <functional>
 #include <memory>
 #include <optional>
@@ -14,18 +15,24 @@ namespace kiln
 
 enum class PartLook { Shown, SeeThrough, Hidden };
 
-/// A plane that takes away one half of the model.
+/// A plane that takes away what lies on the side its normal points to.
 struct SectionPlane {
-  int axis = 0;             ///< 0 x, 1 y, 2 z
-  double position = 0;      ///< m
-  bool removesAbove = true; ///< the half with larger coordinates, else the other
-  /// How far a place lies in the removed half; negative in the kept one.
-  [[nodiscard]] double depth(const Vec3& place) const
-  {
-    return removesAbove ? place[axis] - position : position - place[axis];
-  }
+  Vec3 through = Vec3::Zero(); ///< m
+  Vec3 normal = Vec3::UnitX(); ///< of length 1
+
+  /// How far a place lies in the removed half, m; negative in the kept one.
+  [[nodiscard]] double depth(const Vec3& place) const { return normal.dot(place - through); }
   [[nodiscard]] bool removes(const Vec3& place) const { return depth(place) > 0; }
+  bool operator==(const SectionPlane&) const = default;
 };
+using SectionPlanes = std::vector<SectionPlane>;
+
+/// Does any of them take a place away, which lies farther than a slack in its removed half?
+[[nodiscard]] inline bool removes(const SectionPlanes& planes, const Vec3& place, double slack = 0)
+{
+  return std::any_of(planes.begin(), planes.end(),
+                     [&](const SectionPlane& plane) { return plane.depth(place) > slack; });
+}
 
 /// What is under the pointer.
 struct PickedPoint {
@@ -34,6 +41,8 @@ struct PickedPoint {
   PartId part{};
   FaceId face{};                     ///< -1 on a section
   std::optional<double> temperature; ///< K
+  std::optional<double> value{};     ///< of what is shown, where that is a field
+  std::int32_t tet = -1;             ///< the element there; -1 without elements
 };
 
 /// Where a drawn point gets its temperature: between two unknowns.
@@ -50,11 +59,12 @@ struct DrawnSurface {
   std::vector<PointBlend> blends;   ///< by point, the first ones; what follows carries no colour
   std::vector<PartId> pointPart;    ///< likewise
   std::vector<Triangle> triangles;
-  std::vector<PartId> part;              ///< by triangle
-  std::vector<FaceId> face;              ///< by triangle; -1 on a section
-  std::vector<std::int32_t> skin;        ///< by triangle: of the mesh; -1 on a section
-  std::vector<std::int32_t> tet;         ///< by triangle: the element behind it; -1 without elements
-  std::vector<std::array<int, 2>> edges; ///< where faces meet
+  std::vector<PartId> part;                     ///< by triangle
+  std::vector<FaceId> face;                     ///< by triangle; -1 on a section
+  std::vector<std::int32_t> skin;               ///< by triangle: of the mesh; -1 on a section
+  std::vector<std::int32_t> tet;                ///< by triangle: the element behind it; -1 without elements
+  std::vector<std::array<int, 2>> edges;        ///< where faces meet
+  std::vector<std::array<int, 2>> elementEdges; ///< of the mesh
 
   /// What is mapped to colours, by point.
   [[nodiscard]] const std::vector<double>& mapped() const { return values.empty() ? temperatures : values; }
@@ -92,13 +102,23 @@ public:
   /// Every face once, inner ones too, whatever is hidden: for picking through.
   [[nodiscard]] DrawnSurface allFaces() const;
 
-  /// The cut through the shown parts.
-  [[nodiscard]] DrawnSurface section(const std::vector<PartLook>& looks, const SectionPlane& plane) const;
+  /// The cuts through the shown parts, one beside the other.
+  [[nodiscard]] DrawnSurface sections(const std::vector<PartLook>& looks, const SectionPlanes& planes) const;
 
-  /// Where a node is drawn: a section model is a thin plate, whatever its depth.
-  [[nodiscard]] Vec3 drawnPlace(NodeId node) const;
+  /// Draws parts away from where they are, m by part; empty: where they are.
+  void setOffsets(std::vector<Vec3> offsets) { offsets_ = std::move(offsets); }
+  [[nodiscard]] Vec3 offset(PartId part) const
+  {
+    return part < 0 || offsets_.empty() ? Vec3::Zero() : offsets_[static_cast<std::size_t>(part)];
+  }
+  /// Moves every part away from the middle along an axis, in the order in which they lie there.
+  /// \param share  of the model's size that the outermost move
+  [[nodiscard]] std::vector<Vec3> pulledApart(int axis, double share) const;
 
-  /// Low and high corner of the whole model.
+  /// Where a node of a part is drawn: a section model is a thin plate, whatever its depth.
+  [[nodiscard]] Vec3 drawnPlace(NodeId node, PartId part) const;
+
+  /// Low and high corner of the whole model, as it is drawn.
   [[nodiscard]] std::pair<Vec3, Vec3> bounds() const;
 
   /// Fills the edges where faces meet or the surface ends.
@@ -107,9 +127,12 @@ public:
 private:
   /// Does a node lie on the far side of a section model?
   [[nodiscard]] bool isFar(NodeId node) const;
+  void addSection(const std::vector<PartLook>& looks, const SectionPlane& plane, DrawnSurface& surface) const;
   void addSectionEdges(const std::vector<PartLook>& looks, const SectionPlane& plane, DrawnSurface& surface) const;
+  void addElementEdges(std::size_t triangle, const Triangle& drawn, DrawnSurface& surface) const;
 
   Source source_;
+  std::vector<Vec3> offsets_;
   double halfPlate_ = 0; ///< of a section model, m
 };
 

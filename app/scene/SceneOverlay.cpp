@@ -2,7 +2,9 @@
 #include "scene/SceneOverlay.h"
 
 #include "look/Theme.h"
+#include "scene/AxisCross.h"
 #include "scene/ColorMap.h"
+#include "scene/CutHandles.h"
 #include "scene/PlaceHandles.h"
 #include "scene/SceneCanvas.h"
 
@@ -23,17 +25,9 @@ SceneOverlay::SceneOverlay(SceneCanvas& canvas) : QWidget(&canvas), canvas_(canv
   });
 }
 
-void SceneOverlay::setFlags(std::vector<Flag> flags)
-{
-  flags_ = std::move(flags);
-  update();
-}
+void SceneOverlay::setFlags(std::vector<Flag> flags) { take(flags_, std::move(flags)); }
 
-void SceneOverlay::setKey(std::vector<std::pair<QColor, QString>> key)
-{
-  key_ = std::move(key);
-  update();
-}
+void SceneOverlay::setKey(std::vector<std::pair<QColor, QString>> key) { take(key_, std::move(key)); }
 
 void SceneOverlay::paintKey(QPainter& painter) const
 {
@@ -59,19 +53,12 @@ void SceneOverlay::paintKey(QPainter& painter) const
   }
 }
 
-void SceneOverlay::setHover(const QString& text)
-{
-  if (hover_ == text)
-    return;
-  hover_ = text;
-  update();
-}
+void SceneOverlay::setHover(const QString& text) { take(hover_, text); }
 
 void SceneOverlay::setCaption(const QString& text, bool warning)
 {
-  caption_ = text;
-  captionWarns_ = warning;
-  update();
+  take(caption_, text);
+  take(captionWarns_, warning);
 }
 
 void SceneOverlay::paintPill(QPainter& painter, const QPointF& corner, const QString& text, bool warning) const
@@ -87,7 +74,51 @@ void SceneOverlay::paintPill(QPainter& painter, const QPointF& corner, const QSt
   painter.drawText(QRectF(corner, size), Qt::AlignCenter, text);
 }
 
-void SceneOverlay::paintFlags(QPainter& painter, const std::vector<Flag>& flags) const
+/// What the model takes of the picture.
+QRectF SceneOverlay::modelBox() const
+{
+  const auto [low, high] = canvas_.model().bounds();
+  QPolygonF corners;
+  for (int corner = 0; corner < 8; ++corner)
+    corners << canvas_.pixelOf(Vec3((corner & 1) != 0 ? high.x() : low.x(), (corner & 2) != 0 ? high.y() : low.y(),
+                                    (corner & 4) != 0 ? high.z() : low.z()));
+  return corners.boundingRect();
+}
+
+/// For words beside a spot: beside the model where there is room, over nothing that is there already, and never over
+/// the spot itself.
+QRectF SceneOverlay::freePlace(const QPointF& spot, const QSizeF& size, const std::vector<QRectF>& taken) const
+{
+  constexpr double top = 44, bottom = 34, legend = 110, gap = 14;
+  const double side = canvas_.covered() + 6;
+  const QRectF model = modelBox();
+  const bool toLeft = spot.x() < (width() + canvas_.covered()) * 0.5;
+  std::vector<double> columns;
+  if (model.left() - gap - size.width() > side)
+    columns.push_back(model.left() - gap - size.width());
+  if (const double right = model.right() + gap; right + size.width() < width() - legend)
+    columns.insert(toLeft ? columns.end() : columns.begin(), right);
+  columns.push_back(toLeft ? spot.x() - 30 - size.width() : spot.x() + 30);
+  columns.push_back(toLeft ? spot.x() + 30 : spot.x() - 30 - size.width());
+  const auto isFree = [&](const QRectF& box) {
+    return !box.adjusted(-5, -5, 5, 5).contains(spot) &&
+           std::none_of(taken.begin(), taken.end(),
+                        [&](const QRectF& other) { return other.adjusted(-3, -3, 3, 3).intersects(box); });
+  };
+  for (const double column : columns) {
+    const double x = std::clamp(column, side, std::max(side, width() - size.width() - legend));
+    for (int step = 0; step < 60; ++step) { // up and down in turn
+      const double away = (step % 2 == 0 ? -1 : 1) * ((step + 1) / 2) * (size.height() + 5);
+      const double y =
+          std::clamp(spot.y() - size.height() / 2 + away, top, std::max(top, height() - bottom - size.height()));
+      if (const QRectF box(QPointF(x, y), size); isFree(box))
+        return box;
+    }
+  }
+  return {QPointF(std::clamp(columns.front(), side, std::max(side, width() - size.width() - legend)), top), size};
+}
+
+void SceneOverlay::paintFlags(QPainter& painter, std::vector<Flag> flags) const
 {
   const Theme& t = theme();
   std::vector<QRectF> taken;
@@ -96,29 +127,61 @@ void SceneOverlay::paintFlags(QPainter& painter, const std::vector<Flag>& flags)
     if (!rect().contains(spot.toPoint()))
       continue;
     const bool covered = canvas_.isCovered(flag.place);
-    const QString text = covered ? tr("%1 (behind)").arg(flag.text) : flag.text;
+    const bool away = covered && removes(canvas_.sections(), flag.place);
+    const QString text = away      ? tr("%1 (cut away)").arg(flag.text)
+                         : covered ? tr("%1 (inside)").arg(flag.text)
+                                   : flag.text;
     const QSizeF size(fontMetrics().horizontalAdvance(text) + 14, fontMetrics().height() + 4);
-    const bool toLeft = spot.x() > width() * 0.55;
-    QRectF box(QPointF(toLeft ? spot.x() - 30 - size.width() : spot.x() + 30, spot.y() - 34), size);
-    box.moveLeft(std::clamp(box.left(), 6.0, std::max(6.0, width() - size.width() - 110)));
-    box.moveTop(std::clamp(box.top(), 44.0, std::max(44.0, height() - 40.0)));
-    const auto overlaps = [&](const QRectF& other) { return other.adjusted(-2, -2, 2, 2).intersects(box); };
-    for (int tries = 0; tries < 20 && std::any_of(taken.begin(), taken.end(), overlaps); ++tries)
-      box.translate(0, size.height() + 5);
+    const QRectF box = freePlace(spot, size, taken);
     taken.push_back(box);
     const QColor ink = flag.bad ? t.bad : covered ? t.quiet : t.text;
+    const double near = spot.x() < box.left() ? box.left() : spot.x() > box.right() ? box.right() : spot.x();
+    const QPointF end(near, std::clamp(spot.y(), box.top(), box.bottom()));
+    QColor halo = t.raised; // it has to be seen on the dark and on the bright
+    halo.setAlpha(170);
+    painter.setPen(QPen(halo, 3.4));
+    painter.drawLine(spot, end);
     painter.setPen(QPen(ink, 1.2, covered ? Qt::DashLine : Qt::SolidLine));
-    painter.drawLine(spot, QPointF(toLeft ? box.right() : box.left(), box.center().y()));
+    painter.drawLine(spot, end);
     painter.setBrush(covered ? Qt::NoBrush : QBrush(ink));
-    painter.drawEllipse(spot, 4, 4);
+    flag.pinned ? painter.drawRect(QRectF(spot - QPointF(3, 3), QSizeF(6, 6))) : painter.drawEllipse(spot, 4, 4);
     QColor back = flag.hottest ? kilnGlow(0.8) : t.raised;
     back.setAlpha(238);
     painter.setBrush(back);
     painter.setPen(QPen(ink, flag.hottest ? 1.6 : 1, covered ? Qt::DashLine : Qt::SolidLine));
-    painter.drawRoundedRect(box, 4, 4);
+    flag.pinned ? painter.drawRect(box) : painter.drawRoundedRect(box, 4, 4);
     painter.setPen(flag.hottest ? QColor(30, 20, 16) : ink);
     painter.drawText(box, Qt::AlignCenter, text);
   }
+}
+
+/// Where the line can be seen.
+void SceneOverlay::paintLineNumbers(QPainter& painter) const
+{
+  QFont font = painter.font();
+  const QFont before = font;
+  font.setPointSizeF(font.pointSizeF() * 0.85);
+  painter.setFont(font);
+  const QFontMetrics metrics(font);
+  std::vector<QRectF> taken;
+  for (const LineNumber& number : lineNumbers_) {
+    const QPointF at = canvas_.pixelOf(number.place);
+    const QRectF box(at - QPointF(metrics.horizontalAdvance(number.text) / 2.0 + 3, metrics.height() / 2.0),
+                     QSizeF(metrics.horizontalAdvance(number.text) + 6, metrics.height()));
+    const bool hits =
+        std::any_of(taken.begin(), taken.end(), [&](const QRectF& other) { return other.intersects(box); });
+    if (hits || !rect().contains(box.toRect()) || canvas_.isCovered(number.place))
+      continue;
+    taken.push_back(box);
+    QColor back = theme().panel;
+    back.setAlpha(205);
+    painter.setPen(Qt::NoPen);
+    painter.setBrush(back);
+    painter.drawRoundedRect(box, 3, 3);
+    painter.setPen(theme().text);
+    painter.drawText(box, Qt::AlignCenter, number.text);
+  }
+  painter.setFont(before);
 }
 
 /// From a dot to an arrow head, over whatever is drawn.
@@ -156,18 +219,32 @@ void SceneOverlay::paintAxis(QPainter& painter) const
   painter.drawLine(from, to);
 }
 
-void SceneOverlay::paintEvent(QPaintEvent* /*event*/)
+void SceneOverlay::paintOn(QPainter& painter) const
 {
-  QPainter painter(this);
   painter.setRenderHint(QPainter::Antialiasing);
+  painter.setFont(font());
   if (axis_)
     paintAxis(painter);
   if (line_.size() > 1)
     paintLine(painter);
+  paintLineNumbers(painter);
+  std::vector<Flag> marks = sides_;
+  marks.insert(marks.end(), labels_.begin(), labels_.end());
   if (key_.empty())
-    paintFlags(painter, flags_);
+    marks.insert(marks.begin(), flags_.begin(), flags_.end());
   else
     paintKey(painter);
+  paintFlags(painter, std::move(marks));
+  if (cross_ != nullptr)
+    cross_->paint(painter);
+}
+
+void SceneOverlay::paintEvent(QPaintEvent* /*event*/)
+{
+  QPainter painter(this);
+  paintOn(painter);
+  if (cutHandles_ != nullptr && (canvas_.underMouse() || canvas_.covered() > 0))
+    cutHandles_->paint(painter);
   if (pointer_)
     paintFlags(painter, {*pointer_});
   if (handles_ != nullptr)
@@ -175,7 +252,7 @@ void SceneOverlay::paintEvent(QPaintEvent* /*event*/)
   if (!caption_.isEmpty())
     paintPill(painter, QPointF(10, 10), caption_, captionWarns_);
   if (!hover_.isEmpty())
-    paintPill(painter, QPointF(10, height() - fontMetrics().height() - 16), hover_, false);
+    paintPill(painter, QPointF(canvas_.covered() + 10, height() - fontMetrics().height() - 12), hover_, false);
 }
 
 } // namespace kiln

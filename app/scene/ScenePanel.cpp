@@ -4,9 +4,16 @@
 #include "fields/QuantityField.h"
 #include "geometry/SurfaceFaces.h"
 #include "look/Theme.h"
+#include "scene/AxisCross.h"
 #include "scene/BesideCanvas.h"
+#include "scene/CutHandles.h"
+#include "scene/CutList.h"
 #include "scene/Legend.h"
+#include "scene/LookPanel.h"
 #include "scene/PlaceHandles.h"
+#include "scene/SceneDrawing.h"
+#include "scene/SceneExtras.h"
+#include "scene/SceneLabels.h"
 #include "scene/SceneOverlay.h"
 #include "scene/WipeLine.h"
 
@@ -41,7 +48,10 @@ ScenePanel::ScenePanel(Document& document, Preferences& preferences, QWidget* pa
       overlay_(new SceneOverlay(*canvas_)), handles_(new PlaceHandles(document, *canvas_, *overlay_)),
       coloring_(document), beside_(new BesideCanvas(document, *canvas_)), both_(new QSplitter(Qt::Horizontal)),
       wipeLine_(new WipeLine(*canvas_)), legendRoom_(new QWidget), legend_(new Legend(canvas_)),
-      colorBy_(new QComboBox), sectionAxis_(new QComboBox), sectionAt_(new QSlider(Qt::Horizontal))
+      colorBy_(new QComboBox), sectionAxis_(new QComboBox), sectionAt_(new QSlider(Qt::Horizontal)),
+      lookPanel_(new LookPanel(look_, canvas_)), cutList_(new CutList(look_.cuts)),
+      cutHandles_(new CutHandles(*canvas_, look_.cuts)), cross_(new AxisCross(*canvas_)),
+      drawing_(new SceneDrawing(document, preferences, *canvas_)), labels_(std::make_unique<SceneLabels>(document))
 {
   auto* layout = new QVBoxLayout(this);
   layout->setContentsMargins(0, 0, 0, 0);
@@ -81,11 +91,11 @@ ScenePanel::ScenePanel(Document& document, Preferences& preferences, QWidget* pa
   connect(&document, &Document::caseStateChanged, this, [this] { refreshCaption(); });
   connect(&document, &Document::instantMoved, this, &ScenePanel::showInstant);
   connect(&document, &Document::comparedCaseChanged, this, [this] {
-    if (colorBy() == ColorBy::Difference || !beside_->isHidden())
+    if (colorBy() == Shown::Difference || !beside_->isHidden())
       changeField();
   });
   connect(&document, &Document::caseStateChanged, this, [this](const std::string& id) {
-    if ((colorBy() == ColorBy::Difference || !beside_->isHidden()) && document_.compared().is(id))
+    if ((colorBy() == Shown::Difference || !beside_->isHidden()) && document_.comparedChoice().is(id))
       changeField();
   });
   connect(&document, &Document::selectionChanged, this, &ScenePanel::showSelection);
@@ -94,9 +104,12 @@ ScenePanel::ScenePanel(Document& document, Preferences& preferences, QWidget* pa
     refreshFlags();
   });
   legend_->setTemperatureUnit(preferences.temperatureUnit());
+  makeLook();
   applyTheme();
   refreshSource();
 }
+
+ScenePanel::~ScenePanel() = default;
 
 QWidget* ScenePanel::makeTools()
 {
@@ -116,13 +129,17 @@ QWidget* ScenePanel::makeTools()
     return tool;
   };
   button(tr("Fit"), tr("Show the whole model (Ctrl+0)"), "viewFit", [this] { canvas_->fit(); });
-  button(tr("Corner"), tr("Look from the front corner (Ctrl+1)"), "viewCorner", [this] { canvas_->lookFromCorner(); });
-  button(tr("Front"), tr("Look at the front (Ctrl+2)"), "viewFront",
-         [this] { canvas_->lookAlong(Vec3(0, 1, 0), Vec3(0, 0, 1)); });
-  button(tr("Right"), tr("Look at the right side (Ctrl+3)"), "viewRight",
-         [this] { canvas_->lookAlong(Vec3(-1, 0, 0), Vec3(0, 0, 1)); });
-  button(tr("Top"), tr("Look from above (Ctrl+4)"), "viewTop",
-         [this] { canvas_->lookAlong(Vec3(0, 0, -1), Vec3(0, 1, 0)); });
+  button(tr("Corner"), tr("Look from the front corner (Ctrl+Alt+0)"), "viewCorner",
+         [this] { canvas_->lookFromCorner(); });
+  auto* sides = new QToolButton;
+  sides->setText(tr("Sides"));
+  sides->setToolTip(tr("Look straight at a side (Ctrl+Alt+1 … 6); the ends of the axes in the scene do so too"));
+  sides->setObjectName("viewSides");
+  addSides(*sides);
+  row->addWidget(sides);
+  lookTool_ = button(tr("Picture"), tr("Palette, lines, levels, heat flux, mesh, cuts and views (Ctrl+L)"), "lookTool",
+                     [this] { toggleLook(); });
+  lookTool_->setCheckable(true);
   move_ = button("✥", tr("Arrows on the selected part that move it"), "moveTool",
                  [this] { overlay_->setHandles(move_->isChecked() ? handles_ : nullptr); });
   move_->setAccessibleName(move_->toolTip());
@@ -140,7 +157,7 @@ QWidget* ScenePanel::makeTools()
                             Compare::Wipe);
   row->addStretch();
 
-  sectionAxis_->addItems({tr("Closed"), tr("Cut in x"), tr("Cut in y"), tr("Cut in z")});
+  sectionAxis_->addItems({tr("Closed"), tr("Cut in x"), tr("Cut in y"), tr("Cut in z"), tr("Own cuts")});
   sectionAxis_->setObjectName("sectionAxis");
   sectionAxis_->setAccessibleName(tr("Section plane"));
   sectionAt_->setRange(0, sliderSteps);
@@ -150,6 +167,8 @@ QWidget* ScenePanel::makeTools()
   sectionAt_->setFixedWidth(64);
   sectionAt_->setVisible(false);
   const auto apply = [this] {
+    if (sectionAxis_->currentIndex() == ownCuts)
+      return takeOwnCuts();
     setSection(sectionAxis_->currentIndex() - 1, sectionAt_->value() / double(sliderSteps));
   };
   connect(sectionAxis_, &QComboBox::activated, this, apply);
@@ -157,7 +176,7 @@ QWidget* ScenePanel::makeTools()
   row->addWidget(sectionAxis_, 1);
   row->addWidget(sectionAt_);
 
-  colorBy_->addItems(colorByNames());
+  colorBy_->addItems(shownNames());
   colorBy_->setObjectName("colorBy");
   colorBy_->setAccessibleName(tr("Colour by"));
   connect(colorBy_, &QComboBox::activated, this, &ScenePanel::changeField);
@@ -175,11 +194,13 @@ void ScenePanel::applyTheme()
 {
   for (SceneCanvas* canvas : {canvas_, &beside_->canvas()})
     canvas->setBackground(theme().scene, theme().sceneLine);
+  canvas_->extras().setInk(QColor(24, 22, 26), QColor(64, 196, 208));
 }
 
 void ScenePanel::placeOverlays()
 {
   overlay_->resize(canvas_->size());
+  placeLook();
   if (how_ == Compare::Wipe) {
     wipeLine_->place();
     beside_->wipe(wipeLine_);
@@ -231,6 +252,8 @@ void ScenePanel::refreshSource()
     source.unknowns = {result, &result->unknowns};
     source.temperature = document_.shownFigures()->temperature;
     source.field = coloring_.field(colorBy());
+  } else if (const SceneModel::Source& drawn = canvas_->model().source(); mesh && mesh == drawn.mesh) {
+    source.unknowns = drawn.unknowns; // whatever they are: there is nothing to be coloured by them
   } else if (mesh) {
     source.unknowns =
         std::make_shared<Unknowns>(numberUnknowns(*mesh, std::vector<bool>(mesh->geometry.faces.size(), false)));
@@ -250,7 +273,11 @@ void ScenePanel::refreshSource()
     canvas_->setSource(std::move(source));
     overlay_->setAxis(mesh ? axisOf(mesh->geometry) : std::nullopt);
     refreshLooks();
-    setSection(sectionAxis_->currentIndex() - 1, sectionAt_->value() / double(sliderSteps)); // the extent may differ
+    if (const int axis = sectionAxis_->currentIndex(); axis > 0 && axis < ownCuts)
+      setSection(axis - 1, sectionAt_->value() / double(sliderSteps)); // the extent may differ
+    takeApart();
+    const auto [low, high] = canvas_->model().bounds();
+    cutList_->refresh(low, high);
   }
   refreshColors();
   refreshFlags();
@@ -286,39 +313,47 @@ void ScenePanel::refreshLooks()
 
 void ScenePanel::refreshColors()
 {
-  const ColorBy by = colorBy();
+  const Shown by = colorBy();
   const auto mesh = canvas_->model().source().mesh;
   const bool solved = canvas_->model().source().temperature != nullptr;
   SceneColoring::Key key;
   Coloring colors = coloring_.coloring(by, mesh.get(), solved, key);
-  auto drawn = colors.tetValue.empty() ? canvas_->drawnRange() : rangeOf(colors.tetValue);
+  look_.shown = by;
+  const std::vector<double>& each = colors.tetValue.empty() ? colors.faceValue : colors.tetValue;
+  auto drawn = each.empty() ? canvas_->drawnRange() : rangeOf(each);
   refreshBeside();
-  if (const auto beside = !beside_->isHidden() && by != ColorBy::Difference ? beside_->range() : std::nullopt;
+  if (const auto beside = !beside_->isHidden() && by != Shown::Difference ? beside_->range() : std::nullopt;
       beside && drawn) // one scale for both
     drawn = std::pair(std::min(drawn->first, beside->first), std::max(drawn->second, beside->second));
   std::tie(colors.low, colors.high) = legend_->isPinned() || !drawn ? pinnedRange_ : *drawn;
-  if (colors.aboutZero && !legend_->isPinned()) { // zero is in the middle
+  if (isAboutZero(by) && !legend_->isPinned()) { // zero is in the middle
     const double most = std::max({std::abs(colors.low), std::abs(colors.high), 1e-6});
     colors.low = -most;
     colors.high = most;
   }
+  colors.palette = isAboutZero(by) && look_.palette == Palette::Glow ? Palette::Split : look_.palette;
+  colors.steps = look_.steps ? static_cast<int>(std::lround(look_.steps->si)) : 0;
+  colors.logarithmic = look_.logarithmic && colors.low > 0;
   overlay_->setKey(std::move(key));
-  legend_->setAboutZero(colors.aboutZero);
-  legend_->setVisible(fieldQuantity(by) && (colors.aboutZero ? colors.byValue : solved || !colors.tetValue.empty()));
-  legend_->setQuantity(fieldQuantity(by).value_or(Quantity::Temperature));
+  legend_->setVisible(quantityOf(by) && (by == Shown::Difference ? colors.byValue : solved || !each.empty()));
+  legend_->setColoring(colors);
+  legend_->setDigits(look_.digits ? static_cast<int>(std::lround(look_.digits->si)) : 0);
+  legend_->setQuantity(quantityOf(by).value_or(Quantity::Temperature));
   legend_->setRange(colors.low, colors.high);
   placeOverlays(); // the scale is as wide as its numbers
   std::vector<std::pair<double, QString>> limits;
   for (const Watch& watch : document_.shownProject().watches)
-    if (by == ColorBy::Temperature && quantityOf(watch) == Quantity::Temperature)
+    if (by == Shown::Temperature && quantityOf(watch) == Quantity::Temperature)
       for (const auto& limit : {watch.upper, watch.lower})
         if (limit)
           limits.emplace_back(limit->si, QString::fromStdString(watch.name));
   legend_->setLimits(std::move(limits));
   canvas_->setColoring(colors);
   if (!beside_->isHidden())
-    beside_->refreshColors(colors);
+    beside_->refreshColors(colors, by == Shown::Difference);
   refreshCaption();
+  coloringNow_ = std::move(colors);
+  refreshLook();
 }
 
 void ScenePanel::refreshBeside()
@@ -350,12 +385,14 @@ void ScenePanel::compare(Compare how)
   QTimer::singleShot(0, canvas_, &SceneCanvas::fit); // its shape is another then
 }
 
-ColorBy ScenePanel::colorBy() const { return static_cast<ColorBy>(colorBy_->currentIndex()); }
+Shown ScenePanel::colorBy() const { return static_cast<Shown>(colorBy_->currentIndex()); }
 
 /// Another field is drawn: the same shapes with other values.
 void ScenePanel::changeField()
 {
   legend_->setPinned(false);
+  if (quantityOf(colorBy()) != quantityOf(look_.shown)) // the level was of something else
+    look_.level.reset();
   const auto& source = canvas_->model().source();
   if (source.temperature)
     canvas_->setTemperature(source.temperature, coloring_.field(colorBy()));
@@ -372,7 +409,7 @@ void ScenePanel::refreshFlags()
            QString::fromStdString(formatQuantity(kelvin, Quantity::Temperature, preferences_.temperatureUnit()));
   };
   const bool wanted =
-      colorBy() != ColorBy::MeshQuality && colorBy() != ColorBy::Difference; // they would hide what is looked for
+      colorBy() != Shown::MeshQuality && colorBy() != Shown::Difference; // they would hide what is looked for
   if (wanted && state.result && canvas_->model().source().temperature) {
     // The watches' hot spots, and the hottest place of all.
     for (const WatchFigure& watch : document_.shownFigures()->watches) {
@@ -396,7 +433,32 @@ void ScenePanel::refreshFlags()
     if (!flags.empty())
       flags.front().hottest = true;
   }
+  if (wanted && quantityOf(colorBy()) == Quantity::HeatFlux)
+    if (auto flag = largestFlux())
+      flags.insert(flags.begin(), std::move(*flag));
   overlay_->setFlags(std::move(flags));
+  refreshLabels();
+}
+
+/// Where the heat flux of the shown instant is largest, with what makes that doubtful.
+std::optional<Flag> ScenePanel::largestFlux() const
+{
+  const auto result = document_.shownState().result;
+  if (!result || document_.shownTemperature().get() != &result->temperature)
+    return std::nullopt; // of the end of a run, or a steady state
+  LargestFlux everywhere;
+  for (const GeometryPart& part : result->mesh.geometry.parts)
+    if (findById(document_.shownProject().parts, part.id) != nullptr)
+      everywhere.parts.push_back(part.id);
+  Watch watch;
+  watch.figure = everywhere;
+  const WatchFigure figure = readWatch(document_.shownProject(), *result, watch);
+  if (!figure.value || !figure.where)
+    return std::nullopt;
+  const QString text = partName(figure.where->part) + "  " +
+                       QString::fromStdString(formatQuantity(*figure.value, Quantity::HeatFlux, {}, 4));
+  const QString doubt = figure.note.empty() ? QString() : " · " + QString::fromStdString(figure.note);
+  return Flag{figure.where->place, tr("largest: %1%2").arg(text, doubt), !figure.note.empty(), true};
 }
 
 void ScenePanel::refreshCaption()
@@ -414,17 +476,17 @@ void ScenePanel::refreshCaption()
     text += document_.project().parts.empty() ? tr(" · no parts yet") : tr(" · not meshed yet");
   } else if (isAsSet(colorBy())) {
     text += " · " + colorBy_->currentText() + tr(" as set");
-  } else if (colorBy() == ColorBy::MeshQuality) {
+  } else if (colorBy() == Shown::MeshQuality) {
     text += " · " + colorBy_->currentText() +
             (canvas_->model().source().mesh->tets.empty() ? tr(": not meshed yet")
                                                           : tr(": smallest angle of each tetrahedron"));
-  } else if (colorBy() == ColorBy::Difference) {
+  } else if (colorBy() == Shown::Difference) {
     text = document_.differenceText();
     warning = document_.difference() == nullptr;
   } else if (!state.result) {
     text += tr(" · not solved yet");
   } else {
-    if (colorBy() != ColorBy::Temperature)
+    if (colorBy() != Shown::Temperature)
       text += " · " + colorBy_->currentText();
     if (const ShownFigures* figures = document_.shownFigures(); figures != nullptr && !figures->atMean.empty()) {
       text += tr(" · not stored, at its mean: %1").arg(QString::fromStdString(figures->atMean.front()));
@@ -439,7 +501,11 @@ void ScenePanel::refreshCaption()
   overlay_->setCaption(text, warning);
 }
 
-void ScenePanel::showSelection() { canvas_->setHighlight(document_.litFaces(), document_.litParts()); }
+void ScenePanel::showSelection()
+{
+  canvas_->setHighlight(document_.litFaces(), document_.litParts());
+  showSides();
+}
 
 void ScenePanel::setPartLook(const std::string& partId, PartLook look)
 {
@@ -475,23 +541,6 @@ void ScenePanel::setColorBy(int index)
 void ScenePanel::pointAt(const Vec3& place, const QString& text)
 {
   overlay_->setPointer(Flag{place, text, true, false});
-}
-
-void ScenePanel::setSection(int axis, double share)
-{
-  sectionAxis_->setCurrentIndex(axis + 1);
-  sectionAt_->setVisible(axis >= 0);
-  const QSignalBlocker blocker(sectionAt_);
-  sectionAt_->setValue(static_cast<int>(std::lround(share * sliderSteps)));
-  if (axis < 0 || canvas_->model().empty()) {
-    canvas_->setSection(std::nullopt);
-  } else {
-    const auto [low, high] = canvas_->model().bounds();
-    // Take away the half that stands before the eye.
-    const bool above = canvas_->eye()[axis] > (low[axis] + high[axis]) / 2;
-    canvas_->setSection(SectionPlane{axis, low[axis] + share * (high[axis] - low[axis]), above});
-  }
-  refreshColors();
 }
 
 } // namespace kiln

@@ -16,9 +16,16 @@ class QToolButton;
 namespace kiln
 {
 
+class AxisCross;
 class BesideCanvas;
+class CutHandles;
+class CutList;
 class Legend;
+class LookPanel;
 class PlaceHandles;
+class SceneDrawing;
+class SceneLabels;
+struct Flag;
 class SceneOverlay;
 class WipeLine;
 
@@ -32,13 +39,24 @@ public:
   enum class Compare { Alone, Beside, Wipe };
 
   ScenePanel(Document& document, Preferences& preferences, QWidget* parent = nullptr);
+  ~ScenePanel() override;
 
   [[nodiscard]] SceneCanvas& canvas() { return *canvas_; }
   [[nodiscard]] const PlaceHandles& handles() const { return *handles_; }
   [[nodiscard]] SceneOverlay& overlay() { return *overlay_; }
   [[nodiscard]] Compare comparing() const { return how_; }
+  [[nodiscard]] SceneDrawing& drawing() { return *drawing_; }
+  [[nodiscard]] const AxisCross& cross() const { return *cross_; }
+  [[nodiscard]] const CutHandles& cutHandles() const { return *cutHandles_; }
+  /// What is seen now, as a view without a name.
+  [[nodiscard]] View currentView() const;
+
+  /// A PNG or, by its ending, an SVG of the scene with legend and caption. \return whether it was written
+  bool savePicture(const QString& file, const QSize& size, const QColor& background);
 
 public slots:
+  /// Asks for size, background and file.
+  void askForPicture();
   void applyTheme();
   void setPartLook(const std::string& partId, kiln::PartLook look);
   void showAllParts();
@@ -56,8 +74,17 @@ public slots:
   /// The next click in the scene gives the nearest edge of the face there.
   void askForEdge();
   void compare(Compare how);
-  /// By the order of ColorBy.
+  /// By the order of Shown.
   void setColorBy(int index);
+  void show(const kiln::View& view);
+  /// A view of the project, by its place there.
+  void showView(int index);
+  void keepView(const QString& name);
+  void toggleLook();
+  /// A label where the pointer is, or is asked for.
+  void pinLabel();
+  /// The next click pins a label.
+  void askForLabel();
 
 signals:
   void compareChanged();
@@ -70,7 +97,8 @@ protected:
   void keyPressEvent(QKeyEvent* event) override;
 
 private:
-  enum class Asking { Nothing, Place, Arc, TwoPlaces, Edge };
+  static constexpr int ownCuts = 4; ///< in the box of section planes
+  enum class Asking { Nothing, Place, Arc, TwoPlaces, Edge, Label };
   void startAsking(Asking what);
   void pickPlace(const std::optional<PickedPoint>& picked);
   void stopAsking();
@@ -79,18 +107,33 @@ private:
   void showInstant();
   void refreshColors();
   void refreshFlags();
+  [[nodiscard]] std::optional<Flag> largestFlux() const;
   void refreshCaption();
   void refreshLooks();
   void refreshBeside();
   void showSelection();
+  void showSides();
   void hover(const std::optional<PickedPoint>& picked);
   void pick(const std::optional<PickedPoint>& picked, Qt::KeyboardModifiers modifiers);
   void pickBox(const QRect& box);
   void showMenu(const QPoint& at);
+  [[nodiscard]] QString shownText(const PickedPoint& picked) const;
   [[nodiscard]] std::string faceName(const PickedPoint& picked) const;
   void placeOverlays();
   void changeField();
-  [[nodiscard]] ColorBy colorBy() const;
+  [[nodiscard]] QString pictureCaption() const;
+  void paintPicture(QPainter& painter, const QSize& size, const QColor& background);
+  void makeLook();
+  void placeLook();
+  void addSides(QToolButton& tool);
+  void takeCuts();
+  void takeOwnCuts();
+  void takeApart();
+  void refreshLabels();
+  void refreshLook();
+  void watchAbove();
+  void addLabel(const PickedPoint& picked);
+  [[nodiscard]] Shown colorBy() const;
   [[nodiscard]] QString partName(PartId part) const;
 
   Document& document_;
@@ -110,6 +153,16 @@ private:
   QComboBox* colorBy_;
   QComboBox* sectionAxis_;
   QSlider* sectionAt_;
+  View look_; ///< how it is drawn; its camera and parts are asked for when it is kept
+  LookPanel* lookPanel_;
+  QToolButton* lookTool_ = nullptr;
+  CutList* cutList_;
+  CutHandles* cutHandles_;
+  AxisCross* cross_;
+  SceneDrawing* drawing_;
+  std::unique_ptr<SceneLabels> labels_;
+  std::optional<PickedPoint> hovered_;
+  Coloring coloringNow_;
   std::map<std::string, PartLook> looks_;
   std::pair<double, double> pinnedRange_{293, 294};
   Asking asking_ = Asking::Nothing; ///< what the next clicks are for

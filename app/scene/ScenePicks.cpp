@@ -17,6 +17,9 @@ namespace kiln
 
 void ScenePanel::hover(const std::optional<PickedPoint>& picked)
 {
+  hovered_ = picked;
+  if (asking_ == Asking::Label)
+    return overlay_->setHover(tr("Click where the label goes (Esc gives up)"));
   if (asking_ == Asking::Edge)
     return overlay_->setHover(tr("Click near the edge, on one of its faces (Esc gives up)"));
   if (asking_ == Asking::Place)
@@ -42,10 +45,34 @@ void ScenePanel::hover(const std::optional<PickedPoint>& picked)
   } else {
     words << tr("section");
   }
-  if (picked->temperature)
-    words << QString::fromStdString(
-        formatQuantity(*picked->temperature, Quantity::Temperature, preferences_.temperatureUnit()));
+  if (const QString text = shownText(*picked); !text.isEmpty())
+    words << text;
   overlay_->setHover(words.join("  ·  "));
+}
+
+/// Of what is shown at a picked place.
+QString ScenePanel::shownText(const PickedPoint& picked) const
+{
+  const Shown by = colorBy();
+  const auto text = [this](double value, Quantity quantity) {
+    return QString::fromStdString(formatQuantity(value, quantity, preferences_.temperatureUnit()));
+  };
+  if (by == Shown::Temperature || !quantityOf(by)) {
+    const QString kelvin = picked.temperature ? text(*picked.temperature, Quantity::Temperature) : QString();
+    if (by != Shown::Material && by != Shown::Conductivity)
+      return kelvin;
+    const auto& parts = canvas_->model().source().mesh->geometry.parts;
+    const Part* part = findById(document_.shownProject().parts, parts[static_cast<std::size_t>(picked.part)].id);
+    const Material* material = part != nullptr ? findById(document_.shownProject().materials, part->material) : nullptr;
+    return material != nullptr ? QString::fromStdString(material->name) : tr("no material");
+  }
+  const std::vector<double>& byTet = coloringNow_.tetValue;
+  const std::vector<double>& byFace = coloringNow_.faceValue;
+  if (by == Shown::FaceFlow && picked.face >= 0 && static_cast<std::size_t>(picked.face) < byFace.size())
+    return text(byFace[static_cast<std::size_t>(picked.face)], Quantity::Power);
+  if (picked.tet >= 0 && static_cast<std::size_t>(picked.tet) < byTet.size())
+    return text(byTet[static_cast<std::size_t>(picked.tet)], *quantityOf(by));
+  return picked.value ? text(*picked.value, *quantityOf(by)) : QString();
 }
 
 void ScenePanel::askForPlace() { startAsking(Asking::Place); }
@@ -85,6 +112,10 @@ void ScenePanel::pickPlace(const std::optional<PickedPoint>& picked)
     if (mesh && picked->face >= 0)
       emit edgePicked(edgeNear(*mesh, picked->face, picked->place), picked->place);
     return;
+  }
+  if (asking_ == Asking::Label) {
+    stopAsking();
+    return addLabel(*picked);
   }
   if (asking_ == Asking::Place) {
     stopAsking();
@@ -171,6 +202,8 @@ void ScenePanel::showMenu(const QPoint& at)
     document_.pickFaces(names);
   };
   const PartId part = under.front().part;
+  if (const auto here = canvas_->pickAt(at))
+    menu.addAction(tr("Pin a label here"), this, [this, here] { addLabel(*here); });
   menu.addAction(tr("Pick this face and its smooth neighbours"), this, [=] {
     constexpr double contactAngle = 0.44; // rad, 25°: faces flatter than this count as one
     pickAll(grownSmoothly(*mesh, start, contactAngle), part);

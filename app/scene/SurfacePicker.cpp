@@ -13,7 +13,8 @@ namespace kiln
 namespace
 {
 
-double temperatureAt(const DrawnSurface& surface, std::size_t triangle, const Vec3& place)
+/// \param values  by point of the surface
+double valueAt(const DrawnSurface& surface, const std::vector<double>& values, std::size_t triangle, const Vec3& place)
 {
   const Triangle& t = surface.triangles[triangle];
   const auto point = [&](std::size_t i) -> const Vec3& { return surface.points[static_cast<std::size_t>(t[i])]; };
@@ -23,7 +24,7 @@ double temperatureAt(const DrawnSurface& surface, std::size_t triangle, const Ve
   const double size = std::max(normal.squaredNorm(), 1e-300);
   const double w1 = (place - point(0)).cross(e2).dot(normal) / size;
   const double w2 = e1.cross(place - point(0)).dot(normal) / size;
-  const auto value = [&](std::size_t i) { return surface.temperatures[static_cast<std::size_t>(t[i])]; };
+  const auto value = [&](std::size_t i) { return values[static_cast<std::size_t>(t[i])]; };
   return value(0) + w1 * (value(1) - value(0)) + w2 * (value(2) - value(0));
 }
 
@@ -50,8 +51,7 @@ void SurfacePicker::setSurface(const DrawnSurface& surface)
   state_->locator->BuildLocator();
 }
 
-std::optional<PickedPoint> SurfacePicker::pick(const Vec3& from, const Vec3& to,
-                                               const std::optional<SectionPlane>& section) const
+std::optional<PickedPoint> SurfacePicker::pick(const Vec3& from, const Vec3& to, const SectionPlanes& sections) const
 {
   if (state_->surface == nullptr || state_->surface->triangles.empty())
     return std::nullopt;
@@ -68,15 +68,18 @@ std::optional<PickedPoint> SurfacePicker::pick(const Vec3& from, const Vec3& to,
                                            cell) == 0)
       return std::nullopt;
     const auto triangle = static_cast<std::size_t>(cell);
-    constexpr double slack = 1e-9; // m; the section's own triangles lie on its plane
-    const bool removed = section && state_->surface->face[triangle] >= 0 && section->depth(place) > slack;
-    if (removed) {
+    constexpr double slack = 1e-9; // m; a section's own triangles lie on its plane
+    if (removes(sections, place, slack)) {
       start = place + way.normalized() * step;
       continue;
     }
     PickedPoint hit{place, (place - from).norm(), state_->surface->part[triangle], state_->surface->face[triangle], {}};
-    if (!state_->surface->temperatures.empty())
-      hit.temperature = temperatureAt(*state_->surface, triangle, place);
+    if (triangle < state_->surface->tet.size())
+      hit.tet = state_->surface->tet[triangle];
+    if (const auto& kelvin = state_->surface->temperatures; !kelvin.empty())
+      hit.temperature = valueAt(*state_->surface, kelvin, triangle, place);
+    if (const auto& values = state_->surface->values; !values.empty())
+      hit.value = valueAt(*state_->surface, values, triangle, place);
     return hit;
   }
   return std::nullopt;

@@ -21,9 +21,8 @@ public:
   /// Builds the search structure over a surface, which must stay alive.
   void setSurface(const DrawnSurface& surface);
 
-  /// First triangle met between two places; triangles that the section removes are passed.
-  [[nodiscard]] std::optional<PickedPoint> pick(const Vec3& from, const Vec3& to,
-                                                const std::optional<SectionPlane>& section) const;
+  /// First triangle met between two places; triangles that the sections remove are passed.
+  [[nodiscard]] std::optional<PickedPoint> pick(const Vec3& from, const Vec3& to, const SectionPlanes& sections) const;
 
 private:
   struct State;

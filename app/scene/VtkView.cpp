@@ -1,10 +1,16 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#include <vtkActor.h>
+#include <vtkActorCollection.h>
 #include <vtkCallbackCommand.h>
 #include <vtkGenericOpenGLRenderWindow.h>
 #include <vtkNew.h>
 #include <vtkOpenGLFramebufferObject.h>
+#include <vtkOpenGLRenderer.h>
 #include <vtkOpenGLState.h>
+#include <vtkProperty.h>
+#include <vtkRenderStepsPass.h>
 #include <vtkRenderer.h>
+#include <vtkSSAAPass.h>
 
 #include "scene/VtkView.h"
 
@@ -19,6 +25,8 @@ namespace kiln
 struct VtkView::Handles {
   vtkNew<vtkGenericOpenGLRenderWindow> window;
   vtkNew<vtkRenderer> renderer;
+  vtkNew<vtkRenderStepsPass> steps;
+  vtkNew<vtkSSAAPass> finer; ///< several pixels for each that is shown
   vtkNew<vtkCallbackCommand> makeCurrent, isCurrent, supported, frame;
   std::array<unsigned long, 5> tags{};
 };
@@ -57,6 +65,15 @@ VtkView::VtkView(QWidget* parent) : QOpenGLWidget(parent), handles_(std::make_un
                     window->AddObserver(vtkCommand::WindowSupportsOpenGLEvent, handles_->supported),
                     window->AddObserver(vtkCommand::WindowIsDirectEvent, handles_->supported),
                     window->AddObserver(vtkCommand::WindowFrameEvent, handles_->frame)};
+  handles_->finer->SetDelegatePass(handles_->steps);
+  constexpr int calm = 160; // ms without a movement
+  rest_.setSingleShot(true);
+  rest_.setInterval(calm);
+  connect(&rest_, &QTimer::timeout, this, [this] {
+    drawSmooth(true);
+    update();
+  });
+  rest_.start();
   setUpdateBehavior(QOpenGLWidget::NoPartialUpdate);
   setMouseTracking(true);
 }
@@ -67,6 +84,26 @@ VtkView::~VtkView()
   disconnect(contextGone_); // the base class destroys the context when this is no longer a VtkView
   for (const unsigned long tag : handles_->tags)
     handles_->window->RemoveObserver(tag);
+}
+
+void VtkView::keepMoving()
+{
+  drawSmooth(false);
+  rest_.start();
+}
+
+void VtkView::drawSmooth(bool smooth)
+{
+  if (smooth == smooth_)
+    return;
+  smooth_ = smooth;
+  constexpr float finer = 3; // lines are drawn on the finer pixels
+  vtkActorCollection* actors = handles_->renderer->GetActors();
+  actors->InitTraversal();
+  while (vtkActor* actor = actors->GetNextActor())
+    actor->GetProperty()->SetLineWidth(actor->GetProperty()->GetLineWidth() * (smooth ? finer : 1 / finer));
+  auto* renderer = vtkOpenGLRenderer::SafeDownCast(handles_->renderer);
+  renderer->SetPass(smooth ? handles_->finer.Get() : nullptr);
 }
 
 vtkRenderer* VtkView::renderer() const { return handles_->renderer; }
@@ -145,6 +182,7 @@ void VtkView::cleanup()
   if (!ready_)
     return;
   makeCurrent();
+  handles_->finer->ReleaseGraphicsResources(handles_->window);
   handles_->window->Finalize();
   ready_ = false;
   handles_->window->SetReadyForRendering(false);

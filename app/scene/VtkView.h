@@ -2,6 +2,7 @@
 #pragma once
 
 #include <QOpenGLWidget>
+#include <QTimer>
 #include <array>
 #include <memory>
 
@@ -24,6 +25,11 @@ public:
   /// Milliseconds the last frame took to draw.
   [[nodiscard]] double lastFrameMilliseconds() const { return frameMilliseconds_; }
 
+  /// Is the last frame the smooth one that is drawn once nothing moves any more?
+  [[nodiscard]] bool isSmooth() const { return smooth_; }
+  /// The next frame is smooth whatever moves.
+  void drawNextSmooth() { drawSmooth(true); }
+
 signals:
   void frameDrawn();
 
@@ -31,8 +37,11 @@ protected:
   void initializeGL() override;
   void paintGL() override;
   void resizeGL(int width, int height) override;
+  /// Something moves: frames are drawn fast until it rests.
+  void keepMoving();
 
 private:
+  void drawSmooth(bool smooth);
   void makeOwnContextCurrent();
   void cleanup();
   void syncSize();
@@ -42,6 +51,8 @@ private:
   QMetaObject::Connection contextGone_;
   bool ready_ = false;
   bool painting_ = false;
+  bool smooth_ = false;
+  QTimer rest_;
   double frameMilliseconds_ = 0;
 };
 

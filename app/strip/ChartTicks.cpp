@@ -7,16 +7,6 @@
 namespace kiln
 {
 
-double roundStep(double span, int most)
-{
-  const double raw = std::max(span, 1e-300) / std::max(most, 1);
-  const double power = std::pow(10, std::floor(std::log10(raw)));
-  for (const double factor : {1.0, 2.0, 5.0})
-    if (factor * power >= raw * (1 - 1e-12))
-      return factor * power;
-  return 10 * power;
-}
-
 std::vector<double> ticks(double from, double to, double step)
 {
   constexpr double rounding = 1e-9; // of a step

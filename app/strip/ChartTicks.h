@@ -1,14 +1,13 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #pragma once
 
+#include "results/LevelLines.h"
+
 #include <QString>
 #include <vector>
 
 namespace kiln
 {
-
-/// A round step (1, 2, 5 times a power of ten) of which at most so many fit into a span.
-[[nodiscard]] double roundStep(double span, int most);
 
 /// Multiples of a step from one value to another.
 [[nodiscard]] std::vector<double> ticks(double from, double to, double step);

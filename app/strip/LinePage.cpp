@@ -18,6 +18,7 @@
 #include <QFormLayout>
 #include <QHBoxLayout>
 #include <QLabel>
+#include <QLineEdit>
 #include <QMenu>
 #include <QMessageBox>
 #include <QToolButton>
@@ -112,7 +113,7 @@ void LinePage::buildHead(QHBoxLayout& head)
   head.addStretch();
   quantity_->setObjectName("lineQuantity");
   quantity_->setAccessibleName(tr("What is shown"));
-  quantity_->addItems({tr("Temperature"), tr("Heat flux along it")});
+  quantity_->addItems({tr("Temperature"), tr("Heat flux along it"), tr("Difference to the first pinned")});
   connect(quantity_, &QComboBox::activated, this, &LinePage::refresh);
   head.addWidget(quantity_);
   pin_->setText(tr("Pin"));
@@ -121,6 +122,15 @@ void LinePage::buildHead(QHBoxLayout& head)
   pin_->setAccessibleName(pin_->toolTip());
   connect(pin_, &QToolButton::clicked, this, &LinePage::pin);
   head.addWidget(pin_);
+  instants_ = new QLineEdit;
+  instants_->setObjectName("lineInstants");
+  instants_->setPlaceholderText(tr("10 min, 1 h"));
+  instants_->setToolTip(tr("Pin these instants of the run: times, “every 5” stored ones, “marks”; Enter"));
+  instants_->setAccessibleName(tr("Instants to pin"));
+  constexpr int characters = 12;
+  instants_->setFixedWidth(fontMetrics().averageCharWidth() * characters);
+  connect(instants_, &QLineEdit::returnPressed, this, &LinePage::pinTyped);
+  head.addWidget(instants_);
   button(tr("Copy"), tr("Copy the values (Ctrl+C)"), "lineCopy", [this] { copy(); });
   button(tr("CSV…"), tr("Save the values as comma-separated text"), "lineCsv", [this] { saveCsv(); });
 }
@@ -128,6 +138,8 @@ void LinePage::buildHead(QHBoxLayout& head)
 const Line* LinePage::line() const { return findById(document_.project().lines, lineId_); }
 
 bool LinePage::showsFlux() const { return quantity_->currentIndex() == 1; }
+
+bool LinePage::showsDifference() const { return quantity_->currentIndex() == 2 && !pinned_.empty(); }
 
 void LinePage::addLine(const Vec3& from, const Vec3& to)
 {
@@ -309,21 +321,33 @@ void LinePage::refresh()
   if (!any)
     return;
   std::vector<LineChart::Curve> curves;
-  for (std::size_t i = 0; i < pinned_.size(); ++i)
-    curves.push_back({pinned_[i].name, pinColor(i), 1.2, curveOf(pinned_[i].pieces)});
+  const auto shownOf = [this](const std::vector<LinePiece>& pieces) {
+    return showsDifference() ? lessProfile(pieces, pinned_.front().pieces) : pieces;
+  };
+  for (std::size_t i = showsDifference() ? 1 : 0; i < pinned_.size(); ++i)
+    curves.push_back({pinned_[i].name, pinColor(i), 1.2, curveOf(shownOf(pinned_[i].pieces))});
   const Case* shown = document_.shownCaseObject();
+  const QString name = QString::fromStdString(shown->name) + ", " + document_.instantText();
   curves.push_back(
-      {QString::fromStdString(shown->name) + ", " + document_.instantText(), theme().accent, 2.2, curveOf(pieces_)});
-  const std::string up = showsFlux() ? displayUnit(Quantity::HeatFlux)
-                                     : displayUnit(Quantity::Temperature, preferences_.temperatureUnit());
-  chart_->show(std::move(curves), borders(), tr("mm along the line"), QString::fromStdString(up));
+      {showsDifference() ? name + " − " + pinned_.front().name : name, theme().accent, 2.2, curveOf(shownOf(pieces_))});
+  std::vector<LineChart::Border> marks = borders();
+  if (quantity_->currentIndex() == 0)
+    for (LineChart::Border& mark : limitMarks())
+      marks.push_back(std::move(mark));
+  const std::string up = displayUnit(quantityShown(), preferences_.temperatureUnit());
+  chart_->show(std::move(curves), std::move(marks), tr("mm along the line"), QString::fromStdString(up));
+}
+
+Quantity LinePage::quantityShown() const
+{
+  return showsFlux() ? Quantity::HeatFlux : showsDifference() ? Quantity::TemperatureStep : Quantity::Temperature;
 }
 
 /// A jump between pieces is a vertical stroke, an empty stretch is left open.
 std::vector<QPolygonF> LinePage::curveOf(const std::vector<LinePiece>& pieces) const
 {
   const TemperatureUnit unit = preferences_.temperatureUnit();
-  const Quantity quantity = showsFlux() ? Quantity::HeatFlux : Quantity::Temperature;
+  const Quantity quantity = quantityShown();
   std::vector<QPolygonF> curve;
   double before = -1;
   for (const LinePiece& piece : pieces) {
@@ -360,21 +384,6 @@ std::vector<LineChart::Border> LinePage::borders() const
   }
   borders.push_back({last * millimetres, {}});
   return borders;
-}
-
-void LinePage::pin()
-{
-  const bool has = std::any_of(pinned_.begin(), pinned_.end(), [&](const Pinned& one) {
-    return one.caseId == document_.shownCase() && one.time == document_.playhead().value_or(0);
-  });
-  if (has || pieces_.empty()) {
-    pinned_.clear();
-  } else {
-    pinned_.push_back({document_.shownCase(), document_.playhead().value_or(0),
-                       QString::fromStdString(document_.shownCaseObject()->name) + ", " + document_.instantText(),
-                       pieces_});
-  }
-  refresh();
 }
 
 QString LinePage::tableText(const QString& separator) const

@@ -12,6 +12,7 @@ class QHBoxLayout;
 class QComboBox;
 class QFormLayout;
 class QLabel;
+class QLineEdit;
 class QToolButton;
 
 namespace kiln
@@ -66,15 +67,21 @@ private:
   [[nodiscard]] std::vector<QPolygonF> curveOf(const std::vector<LinePiece>& pieces) const;
   [[nodiscard]] std::vector<LineChart::Border> borders() const;
   void pin();
+  void pinTyped();
+  [[nodiscard]] std::vector<LinePiece> piecesAt(double time) const;
+  [[nodiscard]] std::vector<LineChart::Border> limitMarks() const;
   void saveCsv();
   [[nodiscard]] const Line* line() const;
   [[nodiscard]] bool showsFlux() const;
+  [[nodiscard]] Quantity quantityShown() const;
+  [[nodiscard]] bool showsDifference() const; ///< to the first of those that are pinned
 
   Document& document_;
   Preferences& preferences_;
   QComboBox* lines_;
   QComboBox* quantity_;
   QToolButton* pin_;
+  QLineEdit* instants_;
   QWidget* fields_ = nullptr;
   QLabel* empty_;
   LineChart* chart_;

@@ -3,9 +3,12 @@
 
 #include "strip/DifferencePage.h"
 #include "strip/ExchangePage.h"
+#include "strip/FacesPage.h"
+#include "strip/LabelsPage.h"
 #include "strip/LinePage.h"
 #include "strip/NetworkPage.h"
 #include "strip/NumbersModel.h"
+#include "strip/PathsPage.h"
 #include "strip/QueuePage.h"
 #include "strip/StripTable.h"
 #include "strip/TableText.h"
@@ -45,8 +48,9 @@ StripPanel::StripPanel(Document& document, Preferences& preferences, SolverQueue
   pages_->setAccessibleName(tr("Pages of the strip"));
   pages_->setDrawBase(false);
   pages_->setExpanding(false);
-  for (const QString& name : {tr("Time"), tr("Network"), tr("Numbers"), tr("Along a line"), tr("Who heats whom"),
-                              tr("How long"), tr("What differs"), tr("Queue")})
+  for (const QString& name :
+       {tr("Time"), tr("Network"), tr("Numbers"), tr("Along a line"), tr("Who heats whom"), tr("How long"),
+        tr("What differs"), tr("Queue"), tr("Heat paths"), tr("Labels"), tr("Faces")})
     pages_->addTab(name);
   head->addWidget(pages_);
   head->addSpacing(12);
@@ -88,6 +92,9 @@ StripPanel::StripPanel(Document& document, Preferences& preferences, SolverQueue
   stack_->addWidget(new TimesPage(document, preferences));
   stack_->addWidget(new DifferencePage(document, preferences));
   stack_->addWidget(new QueuePage(document, preferences, solver));
+  stack_->addWidget(new PathsPage(document, preferences));
+  stack_->addWidget(new LabelsPage(document, preferences));
+  stack_->addWidget(new FacesPage(document));
   layout->addWidget(stack_, 1);
   connect(pages_, &QTabBar::currentChanged, this, &StripPanel::showPage);
   pages_->setCurrentIndex(numbersPage);
@@ -124,9 +131,9 @@ void StripPanel::refreshTitle()
     text += tr(": not solved yet");
   else if (!state.outOfDate.isEmpty())
     text += tr(": out of date (%1)").arg(state.outOfDate);
-  const QString compared = document_.compared().name;
-  if (!compared.isEmpty() && stack_->currentIndex() == differencePage)
-    text = tr("“%1” beside %2").arg(compared, text);
+  if (stack_->currentIndex() == differencePage)
+    if (const QString compared = document_.compared().name; !compared.isEmpty())
+      text = tr("“%1” beside %2").arg(compared, text);
   title_->setText(text);
   QStringList notes;
   if (state.result)

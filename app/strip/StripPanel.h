@@ -29,7 +29,7 @@ class StripPanel : public QWidget
 
 public:
   static constexpr int timePage = 0, networkPage = 1, numbersPage = 2, linePage = 3, exchangePage = 4, timesPage = 5,
-                       differencePage = 6, queuePage = 7;
+                       differencePage = 6, queuePage = 7, pathsPage = 8, labelsPage = 9, facesPage = 10;
 
   StripPanel(Document& document, Preferences& preferences, SolverQueue& solver, QWidget* parent = nullptr);
 

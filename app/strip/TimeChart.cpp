@@ -101,7 +101,7 @@ std::vector<TimeChart::Other> TimeChart::findOthers() const
     if (const Case* own = findById(document_.project().cases, id); own != nullptr && id != document_.shownCase())
       add(QString::fromStdString(own->name), document_.state(id).run.record);
   if (const ComparedWith other = document_.compared();
-      ids.size() < 2 && other.state != nullptr && !other.is(document_.shownCase()))
+      ids.size() < 2 && other.state != nullptr && !other.choice.is(document_.shownCase()))
     add(other.name, other.state->run.record);
   return others;
 }

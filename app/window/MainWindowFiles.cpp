@@ -4,6 +4,7 @@
 #include "window/MainWindow.h"
 
 #include "io/ProjectFile.h"
+#include "scene/ScenePanel.h"
 #include "window/FileConflict.h"
 #include "window/ImportDialog.h"
 
@@ -46,6 +47,7 @@ bool MainWindow::openFile(const QString& file)
     showSentence(tr("Not opened"), QString::fromStdString(done.error().sentence()));
     return false;
   }
+  scene_->showView(0);
   const QString opened = QString::fromStdString(document_.file().string());
   preferences_.addRecentFile(opened);
   if (!guard_.other().isEmpty()) {

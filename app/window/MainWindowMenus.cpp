@@ -16,6 +16,7 @@
 #include "pages/SurfacesPage.h"
 #include "readiness/Effort.h"
 #include "results/Figures.h"
+#include "scene/AxisCross.h"
 #include "scene/SceneColoring.h"
 #include "scene/ScenePanel.h"
 #include "strip/StripPanel.h"
@@ -292,7 +293,7 @@ void MainWindow::addWorstTets(QMenu& menu)
       const QString where = QString::fromStdString(part.name + ", " + placeWords(part, place));
       worst->addAction(angle + "   " + where, this, [this, place, angle] {
         centre_->setCurrentIndex(0);
-        scene_->setColorBy(static_cast<int>(ColorBy::MeshQuality));
+        scene_->setColorBy(static_cast<int>(Shown::MeshQuality));
         scene_->pointAt(place, tr("smallest angle %1").arg(angle));
       });
     }
@@ -349,17 +350,36 @@ void MainWindow::buildViewMenu()
   view->addSeparator();
   SceneCanvas& canvas = scene_->canvas();
   view->addAction(tr("&Fit"), QKeySequence(Qt::CTRL | Qt::Key_0), &canvas, &SceneCanvas::fit);
-  view->addAction(tr("From the &corner"), QKeySequence(Qt::CTRL | Qt::Key_1), &canvas, &SceneCanvas::lookFromCorner);
-  view->addAction(tr("From the f&ront"), QKeySequence(Qt::CTRL | Qt::Key_2), this,
-                  [&] { canvas.lookAlong(Vec3(0, 1, 0), Vec3(0, 0, 1)); });
-  view->addAction(tr("From the ri&ght"), QKeySequence(Qt::CTRL | Qt::Key_3), this,
-                  [&] { canvas.lookAlong(Vec3(-1, 0, 0), Vec3(0, 0, 1)); });
-  view->addAction(tr("From &above"), QKeySequence(Qt::CTRL | Qt::Key_4), this,
-                  [&] { canvas.lookAlong(Vec3(0, 0, -1), Vec3(0, 1, 0)); });
-  view->addAction(tr("&Cut open in y"), QKeySequence(Qt::CTRL | Qt::Key_5), this,
+  view->addAction(tr("From the &corner"), QKeySequence(Qt::CTRL | Qt::ALT | Qt::Key_0), &canvas,
+                  &SceneCanvas::lookFromCorner);
+  QMenu* sides = view->addMenu(tr("Straight at a s&ide"));
+  const std::array names{tr("&Right"), tr("&Left"), tr("&Back"), tr("&Front"), tr("&Top"), tr("B&ottom")};
+  for (int i = 0; i < 6; ++i)
+    sides->addAction(names[static_cast<std::size_t>(i)],
+                     QKeySequence(Qt::CTRL | Qt::ALT | static_cast<Qt::Key>(Qt::Key_1 + i)), this,
+                     [&canvas, i] { lookFromSide(canvas, i / 2, i % 2 == 0); });
+  view->addAction(tr("&Cut open in y"), QKeySequence(Qt::CTRL | Qt::ALT | Qt::Key_Y), this,
                   [this] { scene_->setSection(1, 0.5); });
-  view->addAction(tr("C&lose the cut"), QKeySequence(Qt::CTRL | Qt::Key_6), this,
+  view->addAction(tr("C&lose the cuts"), QKeySequence(Qt::CTRL | Qt::ALT | Qt::Key_C), this,
                   [this] { scene_->setSection(-1, 0.5); });
+  view->addAction(tr("Pict&ure: palette, lines, levels, cuts, views"), QKeySequence(Qt::CTRL | Qt::Key_L), scene_,
+                  &ScenePanel::toggleLook);
+  view->addAction(tr("Save the pictur&e…"), QKeySequence(Qt::CTRL | Qt::ALT | Qt::Key_P), scene_,
+                  &ScenePanel::askForPicture);
+  view->addAction(tr("Pi&n a label"), QKeySequence(Qt::CTRL | Qt::ALT | Qt::Key_L), scene_, &ScenePanel::pinLabel);
+  QMenu* kept = view->addMenu(tr("&Views of the project"));
+  for (int i = 0; i < 9; ++i) {
+    QAction* show = kept->addAction(QString(), QKeySequence(Qt::CTRL | static_cast<Qt::Key>(Qt::Key_1 + i)), this,
+                                    [this, i] { scene_->showView(i); });
+    const auto name = [this, show, i] {
+      const auto& views = document_.project().views;
+      const bool there = static_cast<std::size_t>(i) < views.size();
+      show->setText(there ? QString::fromStdString(views[static_cast<std::size_t>(i)].name) : tr("View %1").arg(i + 1));
+      show->setVisible(there);
+    };
+    connect(&document_, &Document::projectChanged, show, name);
+    name();
+  }
   const auto compare = [&](const QString& text, const QKeySequence& keys, ScenePanel::Compare how) {
     QAction* action = view->addAction(text, keys, this,
                                       [this, how](bool on) { scene_->compare(on ? how : ScenePanel::Compare::Alone); });
@@ -371,7 +391,7 @@ void MainWindow::buildViewMenu()
   compare(tr("The compared case behind a &line"), QKeySequence(Qt::CTRL | Qt::ALT | Qt::Key_B),
           ScenePanel::Compare::Wipe);
   view->addAction(tr("&Difference to the compared case"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_B), this,
-                  [this] { scene_->setColorBy(static_cast<int>(ColorBy::Difference)); });
+                  [this] { scene_->setColorBy(static_cast<int>(Shown::Difference)); });
   view->addSeparator();
   const auto look = [this](PartLook wanted) { scene_->setPartLook(document_.selectedId(), wanted); };
   view->addAction(tr("&Hide the selected part"), QKeySequence(Qt::CTRL | Qt::Key_H), this,

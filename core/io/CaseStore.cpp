@@ -171,6 +171,19 @@ Expected<std::optional<StoredCase>> storedCase(const std::filesystem::path& fold
   return std::optional(std::move(*stored));
 }
 
+std::optional<std::string> storedAtAGlance(const std::filesystem::path& folder, const std::string& caseId)
+{
+  const auto manifest = readManifest(manifestFile(folder, caseId));
+  if (!manifest)
+    return std::nullopt;
+  for (const Entry& entry : manifest->files) {
+    std::error_code missing;
+    if (std::filesystem::file_size(folder / entry.name, missing) != entry.size || missing)
+      return std::nullopt;
+  }
+  return manifest->solutionHash;
+}
+
 Expected<void> CaseCommit::add(const std::filesystem::path& file, std::string_view bytes)
 {
   const std::string name = file.filename().string();

@@ -41,6 +41,11 @@ struct StoredCase {
 [[nodiscard]] Expected<std::optional<StoredCase>> storedCase(const std::filesystem::path& folder,
                                                              const std::string& caseId);
 
+/// The fingerprint of what the folder holds of a case, at a glance: all its files are in their places and of their
+/// sizes. Nothing where they are not, or the case was never solved: then \ref storedCase says.
+[[nodiscard]] std::optional<std::string> storedAtAGlance(const std::filesystem::path& folder,
+                                                         const std::string& caseId);
+
 /// Makes a result current, all its files in one moment: they are written aside and synced, then a manifest that names
 /// them with their sizes and hashes is renamed over the old one, then they take their places. Until that moment the
 /// older result stays whole; after it the new one is.

@@ -32,6 +32,11 @@ void describe(A& a, CaughtHeat& c)
   a.value("source", c.source), a.value("surface", c.surface), a.value("watts", c.watts);
 }
 template <class A>
+void describe(A& a, HeatToPart& h)
+{
+  a.value("of", h.of), a.value("part", h.part), a.value("watts", h.watts);
+}
+template <class A>
 void describe(A& a, ContactFigure& c)
 {
   a.value("partA", c.partA), a.value("partB", c.partB), a.value("area", c.area), a.value("watts", c.watts);
@@ -112,6 +117,7 @@ void describe(A& a, CaseResult& r)
   a.list("electrodes", r.electrodes);
   a.list("gaps", r.gaps);
   a.list("caught", r.caught);
+  a.list("paths", r.paths);
   a.list("enclosures", r.enclosures);
   a.value("heatIn", r.heatIn);
   a.value("heatOut", r.heatOut);

@@ -99,6 +99,21 @@ std::vector<NodeId> followed(const Borders& borders, const RoundEdge& circle, No
 
 } // namespace
 
+std::optional<RoundEdge> circleOf(const std::vector<Vec3>& places)
+{
+  constexpr std::size_t least = 4; // three places lie on a circle whatever they are
+  if (places.size() < least)
+    return std::nullopt;
+  const std::size_t third = places.size() / 3;
+  const auto circle = circleThrough(places.front(), places[third], places[2 * third]);
+  constexpr double off = 1e-4; // of the radius
+  if (!circle || std::any_of(places.begin(), places.end(), [&](const Vec3& place) {
+        return std::abs((place - circle->centre).norm() - circle->radius) > off * circle->radius;
+      }))
+    return std::nullopt;
+  return circle;
+}
+
 std::optional<RoundEdge> roundEdgeNear(const Mesh& mesh, FaceId face, const Vec3& place)
 {
   const Borders borders(mesh, face);

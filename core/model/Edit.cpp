@@ -89,7 +89,7 @@ std::string duplicateObject(Project& project, const std::string& id)
     auto copy = *at;
     copy.name = freeName(project, at->name);
     copy.id = made = idFromName(project, copy.name);
-    if constexpr (requires { copy.steps; }) {
+    if constexpr (std::is_same_v<decltype(copy), Part>) {
       Project alone;
       alone.parts = {copy};
       replaceObject(alone, id, copy.id, Refers::Part);

@@ -32,6 +32,8 @@ constexpr ObjectKind kindOf(const PropertySet*)  { return {Refers::Set, "propert
 constexpr ObjectKind kindOf(const Case*)         { return {Refers::Case, "case"}; }
 constexpr ObjectKind kindOf(const Watch*)        { return {Refers::Watch, "watch"}; }
 constexpr ObjectKind kindOf(const Line*)         { return {Refers::Line, "line"}; }
+constexpr ObjectKind kindOf(const View*)         { return {Refers::View, "view"}; }
+constexpr ObjectKind kindOf(const Label*)        { return {Refers::Label, "label"}; }
 // clang-format on
 
 /// "source Coils"

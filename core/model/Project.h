@@ -7,6 +7,7 @@
 #include "model/Section.h"
 #include "model/Sources.h"
 #include "model/Surfaces.h"
+#include "model/Views.h"
 #include "model/Watches.h"
 
 namespace kiln
@@ -95,6 +96,8 @@ struct Project {
   std::vector<Case> cases;
   std::vector<Watch> watches;
   std::vector<Line> lines;
+  std::vector<View> views; ///< the first one is what one sees on opening
+  std::vector<Label> labels;
   std::optional<Section> section; // nothing: the model is solid
   ShapeSettings shapes;
   MeshSettings mesh;
@@ -125,6 +128,8 @@ void describe(A& a, Project& p)
   a.list({"cases", "Cases", "", Stage::Course}, p.cases);
   a.list({"watches", "Watches", "", Stage::AsUsed}, p.watches);
   a.list({"lines", "Lines", "", Stage::Nothing}, p.lines);
+  a.list({"views", "Views", "The first one is what one sees on opening.", Stage::Nothing}, p.views);
+  a.list({"labels", "Labels", "", Stage::Nothing}, p.labels);
   a.nested(
       {"section", "Section", "Makes it a section model: parts are cut by a plane and solved in it.", Stage::Geometry},
       p.section);

@@ -115,6 +115,8 @@ enum class Refers : std::uint32_t {
   Watch = 1U << 14U,
   Line = 1U << 15U,
   Set = 1U << 18U,
+  View = 1U << 19U,
+  Label = 1U << 20U,
   Face = 1U << 16U,  ///< a lasting name of faces: "shell.top", "shell.*"
   Field = 1U << 17U, ///< a number by its path: "coils.power"
 };

@@ -55,6 +55,7 @@ struct CaseResult {
   std::vector<ElectrodeState> electrodes;
   std::vector<EnclosureFigure> enclosures;
   std::vector<CaughtHeat> caught;
+  std::vector<HeatToPart> paths;                             ///< from sources, boundaries, links, enclosures
   std::vector<ContactFigure> gaps;                           ///< across gaps between parts that share no faces
   double heatIn = 0, heatOut = 0, stored = 0, imbalance = 0; // W
   double heatFloor = 0;                                      ///< W; flows below this are rounding

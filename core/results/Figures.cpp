@@ -163,16 +163,13 @@ WatchFigure figureOf(const Project& project, const Watch& watch, const WatchRead
 
 void setLimits(WatchFigure& figure, const Watch& watch)
 {
-  if (watch.upper)
-    figure.upper = watch.upper->si;
-  if (watch.lower)
-    figure.lower = watch.lower->si;
-  if (watch.reference) {
-    figure.reference = watch.reference->si;
-    figure.referenceFrom = watch.referenceFrom;
-  }
-  if (watch.tolerance)
-    figure.tolerance = watch.tolerance->si;
+  const auto si = [](const std::optional<Number>& number) { return number ? std::optional(number->si) : std::nullopt; };
+  figure.upper = si(watch.upper);
+  figure.lower = si(watch.lower);
+  figure.reference = si(watch.reference);
+  figure.referenceFrom = watch.reference ? watch.referenceFrom : std::string();
+  figure.tolerance = si(watch.tolerance);
+  figure.margin.reset();
   if (!figure.value)
     return;
   constexpr double none = std::numeric_limits<double>::infinity();

@@ -5,6 +5,8 @@
 #include "geometry/SurfaceFaces.h"
 #include "heat/ThermalSystem.h"
 #include "heat/boundaries/GapCrossing.h"
+#include "heat/boundaries/HeldTemperature.h"
+#include "heat/boundaries/SourceFlow.h"
 #include "heat/network/JouleHeat.h"
 #include "heat/radiation/EnclosureExchange.h"
 #include "results/PerfectContacts.h"
@@ -107,9 +109,12 @@ private:
     system_.eachFlow([&](const HeatFlow& flow) {
       const bool contact = flow.owner().kind == FlowOwner::Kind::Contact;
       std::map<FaceId, double> byFace;
+      std::map<PartId, double> byPart;
       double arrived = 0;
       flow.arrivals(system_.ground(), state_, perfect.wanted(), [&](const Arrival& arrival) {
         perfect.take(arrival);
+        if (arrival.part >= 0)
+          byPart[arrival.part] += arrival.total();
         if (arrival.face < 0)
           return;
         const Face& face = mesh_.geometry.faces[at(arrival.face)];
@@ -124,9 +129,65 @@ private:
         account_.faceHeat[at(face)] += watts;
       addLines(flow, flow.figuresFrom(system_.ground(), state_, arrived));
       addCaught(flow, byFace);
+      addWithin(flow, byPart);
+      addPaths(flow.owner(), byPart);
     });
+    for (const auto& [ends, watts] : paths_)
+      account_.paths.push_back({ends.first, mesh_.geometry.parts[at(ends.second)].id, watts});
     perfect.takeStored(storing_);
     perfect.addTo(account_.contactHeat);
+  }
+
+  /// What arises within parts need not have been among the arrivals.
+  void addWithin(const HeatFlow& flow, std::map<PartId, double>& byPart) const
+  {
+    if (const auto* volume = dynamic_cast<const VolumeHeat*>(&flow)) {
+      byPart.clear();
+      for (const auto& [part, watts] : volume->intoParts(system_.ground()))
+        byPart[part] += watts;
+    } else if (const auto* held = dynamic_cast<const HeldTemperature*>(&flow); held != nullptr && byPart.empty()) {
+      for (const HeldTemperature::One& one : held->all())
+        if (const PartId part = held->what().part >= 0 ? held->what().part : partOf(one.unknown); part >= 0)
+          byPart[part] += state_.reaction[at(one.unknown)];
+    }
+  }
+
+  /// One that the unknown belongs to; none for a lumped one.
+  [[nodiscard]] PartId partOf(UnknownId unknown) const
+  {
+    const auto& all = conditions_.unknowns.ofTet;
+    for (std::size_t t = 0; t < all.size(); ++t)
+      if (std::find(all[t].begin(), all[t].end(), unknown) != all[t].end())
+        return mesh_.tetPart[t];
+    return noPart;
+  }
+
+  void addPaths(const FlowOwner& owner, const std::map<PartId, double>& byPart)
+  {
+    const std::string* id = &electricHeat;
+    switch (owner.index < 0 ? FlowOwner::Kind::Parts : owner.kind) {
+    case FlowOwner::Kind::Source:
+      id = &project_.sources[at(owner.index)].id;
+      break;
+    case FlowOwner::Kind::Boundary:
+      id = &project_.boundaries[at(owner.index)].id;
+      break;
+    case FlowOwner::Kind::Link:
+      id = &project_.links[at(owner.index)].id;
+      break;
+    case FlowOwner::Kind::Enclosure:
+      id = &project_.enclosures[at(owner.index)].id;
+      break;
+    case FlowOwner::Kind::Parts:
+      if (owner.kind == FlowOwner::Kind::Parts) // it moves within parts
+        return;
+      break; // of none in particular: what currents do
+    case FlowOwner::Kind::Contact:
+    case FlowOwner::Kind::Node:
+      return;
+    }
+    for (const auto& [part, watts] : byPart)
+      paths_[{*id, part}] += watts;
   }
 
   void addCaught(const HeatFlow& flow, const std::map<FaceId, double>& byFace)
@@ -223,6 +284,7 @@ private:
   FlowState state_;
   std::span<const double> storing_;
   std::map<FlowOwner, double> fromOutside_;
+  std::map<std::pair<std::string, PartId>, double> paths_; ///< by owner and part
   HeatAccount account_;
 };
 

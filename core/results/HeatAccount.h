@@ -1,6 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #pragma once
 
+#include "heat/elements/HeatFlow.h"
 #include "heat/network/Electrode.h"
 #include "heat/watches/HeatState.h"
 #include "mesh/Mesh.h"
@@ -48,6 +49,15 @@ struct CaughtHeat {
   double watts = 0;
 };
 
+/// What reaches a part by one owner: a source, boundary, link or enclosure.
+struct HeatToPart {
+  std::string of, part; ///< ids
+  double watts = 0;     ///< into the part
+};
+
+/// Stands for the owner of what currents heat.
+inline const std::string electricHeat = "electric heat";
+
 /// Where the watts of a solution go. Signs: positive into the solids.
 struct HeatAccount {
   std::vector<double> source;   ///< by index in Project::sources, W
@@ -56,6 +66,7 @@ struct HeatAccount {
   std::vector<double> link;     ///< by index in Project::links: from A to B, or what a flow brings, W
   std::vector<ElectrodeFigure> electrodes;
   std::vector<CaughtHeat> caught;  ///< of beams
+  std::vector<HeatToPart> paths;   ///< all heat into parts but what other parts hand them through contacts
   std::vector<double> faceHeat;    ///< by face: through sources and boundaries on it, W into the solid
   std::vector<double> contactHeat; ///< by face: from parts[0] to parts[1], W
   std::vector<ContactFigure> gaps; ///< across gaps between parts that share no faces

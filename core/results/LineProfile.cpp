@@ -97,4 +97,49 @@ std::vector<LinePiece> lineProfile(const Mesh& mesh, const Unknowns& unknowns, s
   return single;
 }
 
+std::optional<double> temperatureAt(const std::vector<LinePiece>& pieces, double along)
+{
+  constexpr double slack = 1e-9; // m
+  for (const LinePiece& piece : pieces)
+    if (along >= piece.from - slack && along <= piece.to + slack) {
+      const double length = piece.to - piece.from;
+      const double share = length > 0 ? std::clamp((along - piece.from) / length, 0.0, 1.0) : 0;
+      return piece.temperatureFrom + share * (piece.temperatureTo - piece.temperatureFrom);
+    }
+  return std::nullopt;
+}
+
+std::vector<LinePiece> lessProfile(const std::vector<LinePiece>& pieces, const std::vector<LinePiece>& other)
+{
+  const bool alike =
+      pieces.size() == other.size() &&
+      std::equal(pieces.begin(), pieces.end(), other.begin(), [](const LinePiece& a, const LinePiece& b) {
+        return a.from == b.from && a.to == b.to && a.part == b.part;
+      });
+  std::vector<LinePiece> less;
+  for (std::size_t i = 0; i < pieces.size(); ++i) {
+    LinePiece piece = pieces[i];
+    const std::optional<double> from = alike ? other[i].temperatureFrom : temperatureAt(other, piece.from);
+    const std::optional<double> to = alike ? other[i].temperatureTo : temperatureAt(other, piece.to);
+    if (!from || !to)
+      continue;
+    piece.temperatureFrom -= *from;
+    piece.temperatureTo -= *to;
+    less.push_back(piece);
+  }
+  return less;
+}
+
+std::vector<double> crossingsOf(const std::vector<LinePiece>& pieces, double kelvin)
+{
+  std::vector<double> places;
+  for (const LinePiece& piece : pieces) {
+    const double from = piece.temperatureFrom - kelvin;
+    const double to = piece.temperatureTo - kelvin;
+    if ((from < 0) != (to < 0))
+      places.push_back(piece.from + from / (from - to) * (piece.to - piece.from));
+  }
+  return places;
+}
+
 } // namespace kiln

@@ -4,6 +4,7 @@
 #include "heat/elements/Unknowns.h"
 #include "mesh/Mesh.h"
 
+#include <optional>
 #include <span>
 #include <vector>
 
@@ -25,5 +26,16 @@ struct LinePiece {
 [[nodiscard]] std::vector<LinePiece> lineProfile(const Mesh& mesh, const Unknowns& unknowns,
                                                  std::span<const double> temperature, std::span<const Vec3> flux,
                                                  const Vec3& from, const Vec3& to);
+
+/// What a profile says at a place along it: temperature, K; nothing where it passes no part.
+[[nodiscard]] std::optional<double> temperatureAt(const std::vector<LinePiece>& pieces, double along);
+
+/// One profile less another one along the same line, at the ends of the first one's pieces, K; where the other passes
+/// no part there is no piece.
+[[nodiscard]] std::vector<LinePiece> lessProfile(const std::vector<LinePiece>& pieces,
+                                                 const std::vector<LinePiece>& other);
+
+/// Where a profile passes a temperature, m along it.
+[[nodiscard]] std::vector<double> crossingsOf(const std::vector<LinePiece>& pieces, double kelvin);
 
 } // namespace kiln

@@ -56,11 +56,10 @@ PartwiseField moltenShares(const Project& project, const CaseResult& result, std
   return share;
 }
 
-} // namespace
-
-std::vector<Vec3> elementFlux(const Project& project, const CaseResult& result, std::span<const double> temperature)
+/// Conditions as far as conduction asks.
+Conditions conduction(const Project& project, const CaseResult& result)
 {
-  Conditions conditions; // as far as conduction asks
+  Conditions conditions;
   conditions.unknowns = result.unknowns;
   for (const GeometryPart& part : result.mesh.geometry.parts) {
     const Material* material = materialOf(project, part);
@@ -69,7 +68,39 @@ std::vector<Vec3> elementFlux(const Project& project, const CaseResult& result, 
     else
       conditions.conductivity.emplace_back(0.0);
   }
+  return conditions;
+}
+
+/// −∇T by tet, K/m: what heat would flow where every conductivity is 1.
+std::vector<Vec3> gradients(const CaseResult& result, std::span<const double> temperature)
+{
+  Conditions conditions;
+  conditions.unknowns = result.unknowns;
+  conditions.conductivity.assign(result.mesh.geometry.parts.size(), Conductivity(1.0));
   return heatFlux(result.mesh, conditions, temperature);
+}
+
+} // namespace
+
+bool isSolutionField(Shown shown)
+{
+  switch (shown) {
+  case Shown::HeatFlux:
+  case Shown::FluxError:
+  case Shown::MoltenShare:
+  case Shown::FluxX:
+  case Shown::FluxY:
+  case Shown::FluxZ:
+  case Shown::Gradient:
+    return true;
+  default:
+    return false;
+  }
+}
+
+std::vector<Vec3> elementFlux(const Project& project, const CaseResult& result, std::span<const double> temperature)
+{
+  return heatFlux(result.mesh, conduction(project, result), temperature);
 }
 
 void PartwiseField::set(UnknownId unknown, PartId part, double value)
@@ -92,15 +123,26 @@ double PartwiseField::at(UnknownId unknown, PartId part) const
 }
 
 PartwiseField fieldValues(const Project& project, const CaseResult& result, std::span<const double> temperature,
-                          ResultField field)
+                          Shown field, bool ownAxes)
 {
-  if (field == ResultField::MoltenShare)
+  if (field == Shown::MoltenShare)
     return moltenShares(project, result, temperature);
-  const std::vector<Vec3> flux = elementFlux(project, result, temperature);
-  if (field == ResultField::FluxError)
+  const auto size = [](const Vec3& value) { return value.norm(); };
+  if (field == Shown::Gradient)
+    return aroundUnknowns<Vec3>(result, gradients(result, temperature), Vec3::Zero(), size);
+  std::vector<Vec3> flux = elementFlux(project, result, temperature);
+  if (field == Shown::FluxError)
     return aroundUnknowns(result, fluxError(result.mesh, result.unknowns, flux).tet, 0.0,
                           [](double value) { return value; });
-  return aroundUnknowns<Vec3>(result, flux, Vec3::Zero(), [](const Vec3& value) { return value.norm(); });
+  if (field == Shown::HeatFlux)
+    return aroundUnknowns<Vec3>(result, flux, Vec3::Zero(), size);
+  if (ownAxes) {
+    const Conditions conditions = conduction(project, result);
+    for (std::size_t t = 0; t < flux.size(); ++t)
+      flux[t] = conditions.conductivity[at(result.mesh.tetPart[t])].axes().transpose() * flux[t];
+  }
+  const Eigen::Index along = field == Shown::FluxX ? 0 : field == Shown::FluxY ? 1 : 2;
+  return aroundUnknowns<Vec3>(result, flux, Vec3::Zero(), [along](const Vec3& value) { return value[along]; });
 }
 
 } // namespace kiln

@@ -1,6 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #pragma once
 
+#include "model/Views.h"
 #include "results/CaseResult.h"
 
 #include <span>
@@ -10,12 +11,8 @@
 namespace kiln
 {
 
-/// What can be drawn of a solution besides its temperature.
-enum class ResultField {
-  HeatFlux,   ///< magnitude, recovered at the nodes, W/m²
-  FluxError,  ///< how far the elements' own flux is from the recovered one, W/m²
-  MoltenShare ///< 0…1; zero where nothing melts
-};
+/// Is it a field of a solution besides its temperature, with values at the nodes?
+[[nodiscard]] bool isSolutionField(Shown shown);
 
 /// Heat flux of every element at these temperatures, W/m².
 /// \param temperature  by unknown of the result, K
@@ -45,7 +42,9 @@ private:
 };
 
 /// Every part has its own values where parts meet.
+/// \param field    one of those above
+/// \param ownAxes  x, y and z are the axes of each part's material
 [[nodiscard]] PartwiseField fieldValues(const Project& project, const CaseResult& result,
-                                        std::span<const double> temperature, ResultField field);
+                                        std::span<const double> temperature, Shown field, bool ownAxes = false);
 
 } // namespace kiln

@@ -44,7 +44,8 @@ struct RunTrace {
     Cooling,        ///< smallest rate within a part, K/s
     CoolingPlace,   ///< mesh node
     Contact,        ///< through a contact, by its pair: W from the first part to the second
-    Link            ///< W from A to B
+    Link,           ///< W from A to B
+    Path            ///< heat into a part by an owner, by their pair, W
   };
   Kind kind = Kind::Watch;
   std::string id; ///< of the watch, source, boundary, part or node; empty for the whole

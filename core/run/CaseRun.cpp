@@ -108,6 +108,7 @@ CaseResult resultOf(const Project& project, const Case& oneCase, PreparedMesh pr
   result.contactHeat = account.contactHeat;
   result.gaps = account.gaps;
   result.caught = account.caught;
+  result.paths = account.paths;
   result.enclosures = account.enclosures;
   std::size_t next = 0;
   for (const auto* exchange : flowsOf<EnclosureExchange>(conditions.flows))

@@ -47,9 +47,10 @@ std::string figuresHash(Project project)
 
 std::optional<ResultHead> loadHead(const std::filesystem::path& folder, const std::string& caseId)
 {
-  std::error_code missing;
-  if (!std::filesystem::exists(manifestFile(folder, caseId), missing))
+  const auto stored = storedAtAGlance(folder, caseId);
+  if (!stored)
     return std::nullopt;
+  std::error_code missing;
   ResultHead head;
   head.folder = folder;
   head.bytes = std::filesystem::file_size(resultFile(folder, caseId), missing);
@@ -66,6 +67,8 @@ std::optional<ResultHead> loadHead(const std::filesystem::path& folder, const st
     for (const Json& watch : json.at("watches"))
       if (watch.at("value").is_number())
         head.watches.emplace_back(watch.at("id"), watch.at("value"));
+    if (head.solutionHash != *stored) // of an older result: the newer one's files have not taken their places yet
+      return std::nullopt;
   } catch (const std::exception&) { // damaged, or of an earlier version: then the whole result is asked
     return std::nullopt;
   }

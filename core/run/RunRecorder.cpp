@@ -26,7 +26,8 @@ namespace
 bool heatOrPart(RunTrace::Kind kind)
 {
   using enum RunTrace::Kind;
-  return kind == Watch || kind == Contact || kind == Link || kind == Coldest || kind == Heating || kind == Cooling;
+  return kind == Watch || kind == Contact || kind == Link || kind == Path || kind == Coldest || kind == Heating ||
+         kind == Cooling;
 }
 
 /// Largest and smallest value among some unknowns.
@@ -41,6 +42,14 @@ struct Extremes {
       low = value, lowAt = unknown;
   }
 };
+
+/// Which ways heat can take into parts, whatever it carries now.
+std::vector<HeatToPart> pathsOf(const TimedModel& model)
+{
+  constexpr double any = 293.15; // K
+  const std::vector<double> even(at(model.conditions().unknowns.count), any);
+  return accountHeat(model.now(), model.mesh(), model.conditions(), model.system(), even, {}).paths;
+}
 
 } // namespace
 
@@ -66,6 +75,10 @@ RunRecorder::RunRecorder(const TransientRun& run, const TimedModel& model)
     add(RunTrace::Kind::Link, link.id);
   for (const auto* exchange : flowsOf<EnclosureExchange>(model.conditions().flows)) // what moves within
     add(RunTrace::Kind::Link, project_.enclosures[at(exchange->owner().index)].id);
+  for (const HeatToPart& path : pathsOf(model)) {
+    add(RunTrace::Kind::Path, pairId(path.of, path.part));
+    paths_.push_back(pairId(path.of, path.part));
+  }
   for (const HeatSource& source : project_.sources)
     add(RunTrace::Kind::Source, source.id), add(RunTrace::Kind::SourceEnergy, source.id);
   for (const Boundary& boundary : project_.boundaries)
@@ -380,6 +393,13 @@ void RunRecorder::addWatchesAndHeat(const AcceptedStep& step, std::vector<double
     row.push_back(link.watts);
   for (const EnclosureFigure& enclosure : account.enclosures)
     row.push_back(enclosure.moved);
+  std::map<std::string, double> paths;
+  for (const HeatToPart& path : account.paths)
+    paths[pairId(path.of, path.part)] = path.watts;
+  for (const std::string& path : paths_) {
+    const auto found = paths.find(path);
+    row.push_back(found != paths.end() ? found->second : 0);
+  }
 }
 
 /// Which unknowns are stored, where only some parts are asked for.

@@ -63,6 +63,7 @@ private:
   std::vector<std::vector<std::pair<UnknownId, double>>> parts_;
   std::optional<RunWriter> writer_;
   InstantStore instants_;
+  std::vector<std::string> paths_; ///< pairs of owner and part, in the order of their traces
   std::vector<double> energy_, storedAtStart_;
   double inEnergy_ = 0, outEnergy_ = 0, stored_ = 0, worstRate_ = 0, largestFlow_ = 0;
   RunRecord past_; ///< without its values

@@ -73,6 +73,7 @@ constexpr std::array infos{
                  1,
                  "0.2 m·K/W",
                  {-1, -1, 3, 1}},
+    QuantityInfo{Quantity::TemperatureGradient, "a temperature gradient", "K/m", "K/m", 1, "200 K/m", {-1, 0, 0, 1}},
 };
 
 const QuantityInfo& info(Quantity quantity) { return infos[static_cast<std::size_t>(quantity)]; }

@@ -44,6 +44,7 @@ enum class Quantity {
   ElectricAreaResistance, ///< Ω·m²
   PowerPerLength,         ///< W/m, heat of a section without a depth
   LengthResistance,       ///< m·K/W, a resistance of such a section
+  TemperatureGradient,    ///< K/m: converts without offset
 };
 
 /// Preferred unit for showing temperatures; everything else has one display unit.

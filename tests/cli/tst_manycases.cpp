@@ -32,7 +32,7 @@ pid_t childThatSolves(qint64 parent, const char* caseId)
   for (int i = 0; i < 600; ++i) {
     QTest::qWait(10);
     QProcess ps;
-    ps.start("pgrep", {"-P", QString::number(parent), "-f", caseId});
+    ps.start("pgrep", {"-P", QString::number(parent), "-x", caseId});
     ps.waitForFinished();
     if (const pid_t child = ps.readAllStandardOutput().split('\n').value(0).toInt(); child > 0)
       return child;

@@ -122,23 +122,23 @@ private slots:
   {
     Project project;
     CaseResult result = barResult(project);
-    const auto field = [&](ResultField kind) {
+    const auto field = [&](Shown kind) {
       const PartwiseField values = fieldValues(project, result, result.temperature, kind);
       std::vector<double> all;
       for (UnknownId u(0); u < result.unknowns.count; ++u)
         all.push_back(values.at(u, PartId(0)));
       return all;
     };
-    for (const double flux : field(ResultField::HeatFlux)) // k ΔT/L = 10·100/0.1
+    for (const double flux : field(Shown::HeatFlux)) // k ΔT/L = 10·100/0.1
       QVERIFY(std::abs(flux - 1e4) < 1e-3);
-    for (const double error : field(ResultField::FluxError))
+    for (const double error : field(Shown::FluxError))
       QVERIFY(error < 1e-3);
-    for (const double share : field(ResultField::MoltenShare))
+    for (const double share : field(Shown::MoltenShare))
       QCOMPARE(share, 0.0);
     project.materials[0].latentHeat = number(2e5);
     project.materials[0].meltsFrom = number(340);
     project.materials[0].meltsTo = number(360);
-    const std::vector<double> molten = field(ResultField::MoltenShare);
+    const std::vector<double> molten = field(Shown::MoltenShare);
     for (std::size_t u = 0; u < molten.size(); ++u)
       QVERIFY(std::abs(molten[u] - std::clamp((result.temperature[u] - 340) / 20, 0.0, 1.0)) < 1e-12);
   }
@@ -155,7 +155,7 @@ private slots:
     p.surfaces = {surface("hot", {"cup.right"}), surface("end", {"wax.left"})};
     p.boundaries = {boundary("a", FixedSurface{"hot", number(400)}), boundary("b", FixedSurface{"end", number(390)})};
     const CaseResult result = solve(p);
-    const PartwiseField molten = fieldValues(p, result, result.temperature, ResultField::MoltenShare);
+    const PartwiseField molten = fieldValues(p, result, result.temperature, Shown::MoltenShare);
     int shared = 0;
     for (std::size_t t = 0; t < result.mesh.tets.size(); ++t)
       for (const UnknownId u : result.unknowns.ofTet[t]) {

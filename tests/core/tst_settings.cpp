@@ -173,6 +173,8 @@ private slots:
         material.standsFor.clear();
       for (Case& one : project.cases) {
         one.sets.clear();
+        for (std::string* set : {&one.materialsOf, &one.finishesOf, &one.contactsOf})
+          set->clear();
         std::erase_if(one.changes, [](const Change& change) { return change.field.ends_with(".standsFor"); });
       }
       for (const Case& one : project.cases) {

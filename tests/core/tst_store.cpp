@@ -88,9 +88,19 @@ private slots:
     other = p;
     other.surfaces[0].faces = {"wall.left"};
     QVERIFY(!same(other));
-    QFile figures(QString::fromStdString(figuresFile(path, p.cases[0].id).string()));
-    QVERIFY(figures.resize(figures.size() / 2));
-    QVERIFY(!loadHead(path, p.cases[0].id)); // then the whole result is asked
+    // Where a file is not what was written, or the figures are of another result, the whole result is asked.
+    const std::filesystem::path figures = figuresFile(path, p.cases[0].id);
+    const std::string written = *readWhole(figures);
+    std::string older = written;
+    older.replace(older.find(result->solutionHash), result->solutionHash.size(), result->solutionHash.size(), '0');
+    for (const std::string& wrong : {written.substr(0, written.size() / 2), written + " ", older}) {
+      QVERIFY(writeAtomically(figures, wrong).has_value());
+      QVERIFY(!loadHead(path, p.cases[0].id));
+    }
+    QVERIFY(writeAtomically(figures, written).has_value());
+    QVERIFY(loadHead(path, p.cases[0].id).has_value());
+    std::filesystem::resize_file(resultFile(path, p.cases[0].id), 100);
+    QVERIFY(!loadHead(path, p.cases[0].id));
   }
 
   void aResultBecomesCurrentAsAWhole()

@@ -211,7 +211,7 @@ private slots:
     const auto range = [this] { return find<BesideCanvas>("beside")->range().value_or(std::pair(0., 0.)); };
     QTRY_VERIFY2(range().second > there - 0.1, qPrintable(QString("%1, not %2").arg(range().second).arg(there)));
     QCOMPARE(find<QLabel>("besideCaption")->text(), QString("other.kiln: Room 0"));
-    window_->scene().setColorBy(static_cast<int>(ColorBy::Difference));
+    window_->scene().setColorBy(static_cast<int>(Shown::Difference));
     QTRY_VERIFY(window_->scene().overlay().caption().startsWith("other.kiln: Room 0 − Steady"));
     QVERIFY(std::abs(document().difference()->high - (there - hottest("steady"))) < 0.2);
 

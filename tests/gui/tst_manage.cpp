@@ -331,10 +331,10 @@ private slots:
     QVERIFY(QApplication::clipboard()->text().contains("tray\t\t" + table0));
     // The patches it was made of, on the model.
     auto* colors = find<QComboBox>("colorBy");
-    colors->setCurrentIndex(static_cast<int>(ColorBy::Patches));
+    colors->setCurrentIndex(static_cast<int>(Shown::Patches));
     emit colors->activated(colors->currentIndex());
     QVERIFY(!find<Legend>("legend")->isVisible());
-    colors->setCurrentIndex(static_cast<int>(ColorBy::HeatFlux));
+    colors->setCurrentIndex(static_cast<int>(Shown::HeatFlux));
     emit colors->activated(colors->currentIndex());
     QVERIFY(find<Legend>("legend")->isVisible());
     QVERIFY(find<QuantityField>("legendTop")->text().contains("W/m²"));

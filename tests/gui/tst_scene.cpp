@@ -77,7 +77,7 @@ private slots:
   {
     SceneModel model;
     model.setSource(source());
-    const DrawnSurface cut = model.section({PartLook::Shown, PartLook::Shown}, {1, 0.001, true});
+    const DrawnSurface cut = model.sections({PartLook::Shown, PartLook::Shown}, {{Vec3(0, 0.001, 0), Vec3::UnitY()}});
     QVERIFY(std::abs(areaOf(cut) - (0.06 * 0.03 + 0.03 * 0.03)) < 1e-9);
     for (std::size_t i = 0; i < cut.points.size(); ++i)
       QVERIFY(std::abs(cut.points[i].y() - 0.001) < 1e-12);
@@ -92,13 +92,13 @@ private slots:
     const DrawnSurface skin = model.skin({PartLook::Shown, PartLook::Shown}, PartLook::Shown);
     SurfacePicker picker;
     picker.setSurface(skin);
-    const auto top = picker.pick(Vec3(0.001, 0.002, 1), Vec3(0.001, 0.002, -1), std::nullopt);
+    const auto top = picker.pick(Vec3(0.001, 0.002, 1), Vec3(0.001, 0.002, -1), {});
     QVERIFY(top && std::abs(top->place.z() - 0.06) < 1e-9 && std::abs(*top->temperature - 400) < 1e-6);
     // With the front half cut away the ray goes on to the back wall.
-    const SectionPlane plane{1, 0, false};
+    const SectionPlanes plane{{Vec3::Zero(), -Vec3::UnitY()}};
     const auto behind = picker.pick(Vec3(0.001, -1, 0.01), Vec3(0.001, 1, 0.01), plane);
     QVERIFY(behind && std::abs(behind->place.y() - 0.03) < 1e-9);
-    QVERIFY(!picker.pick(Vec3(1, 1, 1), Vec3(1, 1, -1), std::nullopt));
+    QVERIFY(!picker.pick(Vec3(1, 1, 1), Vec3(1, 1, -1), {}));
   }
 
   void theColourMapGrowsLighterAllTheWay()

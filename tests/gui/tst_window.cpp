@@ -232,12 +232,12 @@ private slots:
     for (int i = 1; i < by->count(); ++i) {
       by->setCurrentIndex(i);
       emit by->activated(i);
-      const auto what = static_cast<ColorBy>(i);
-      if (what == ColorBy::Difference) { // the other case is not solved: it says so instead of colours
+      const auto what = static_cast<Shown>(i);
+      if (what == Shown::Difference) { // the other case is not solved: it says so instead of colours
         QVERIFY(!legend->isVisible() && window_->scene().overlay().caption().contains("is not solved"));
         continue;
       }
-      QCOMPARE(legend->isVisible(), fieldQuantity(what).has_value());
+      QCOMPARE(legend->isVisible(), quantityOf(what).has_value());
       QCOMPARE(window_->scene().overlay().caption().contains("as set"), isAsSet(what));
       QCOMPARE(window_->scene().overlay().key().empty(), !isAsSet(what));
       QVERIFY(window_->scene().overlay().caption().contains(by->currentText()));

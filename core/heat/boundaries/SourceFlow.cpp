@@ -64,6 +64,22 @@ std::vector<FlowFigure> VolumeHeat::figures(const HeatGround& ground, const Flow
   return {{owner(), sum, sum}};
 }
 
+std::vector<std::pair<PartId, double>> VolumeHeat::intoParts(const HeatGround& ground) const
+{
+  std::vector<std::pair<PartId, double>> watts;
+  for (const InPart& own : parts_) {
+    double sum = own.density * own.volume;
+    if (own.densityAt) {
+      sum = 0;
+      for (std::size_t e = 0; e < tetElements(ground.mesh()); ++e)
+        if (elementPart(ground.mesh(), e) == own.part)
+          sum += heatInto(own, ground.mesh(), e).sum();
+    }
+    watts.emplace_back(own.part, sum);
+  }
+  return watts;
+}
+
 void VolumeHeat::ownHeat(const std::function<void(const OwnHeat&)>& visit) const
 {
   for (const InPart& own : parts_)

@@ -43,6 +43,8 @@ public:
                 const ArrivalVisit& visit) const override;
   [[nodiscard]] std::vector<FlowFigure> figures(const HeatGround& ground, const FlowState& state) const override;
   void ownHeat(const std::function<void(const OwnHeat&)>& visit) const override;
+  /// What each of its parts gets, W, as all arrivals in it sum to.
+  [[nodiscard]] std::vector<std::pair<PartId, double>> intoParts(const HeatGround& ground) const;
 
 private:
   std::vector<InPart> parts_;

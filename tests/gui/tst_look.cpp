@@ -1,0 +1,544 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+//
+// What is seen of a result besides its colours: levels, lines, heat flux, cuts, labels, views, heat paths, faces.
+#include "RoomsDriver.h"
+#include "scene/AxisCross.h"
+#include "scene/CutHandles.h"
+#include "scene/CutList.h"
+#include "scene/SceneCanvas.h"
+#include "scene/SceneDrawing.h"
+#include "scene/SceneOverlay.h"
+#include "scene/ScenePanel.h"
+#include "strip/LineChart.h"
+#include "strip/PathsPage.h"
+#include "strip/StripPanel.h"
+
+#include <QApplication>
+#include <QCheckBox>
+#include <QClipboard>
+#include <QFileDialog>
+#include <QLabel>
+#include <QMimeData>
+#include <QSlider>
+#include <QSpinBox>
+#include <QTabBar>
+#include <QTableWidget>
+
+using namespace kiln;
+using namespace kiln::test;
+
+namespace
+{
+
+/// A bar from 300 K at its left to 400 K at its right, of two halves.
+Project bar()
+{
+  Project p = projectWith(0.008);
+  p.name = "bar";
+  p.materials = {material("metal", 10)};
+  p.parts = {part("cool", "metal", block(0.05, 0.02, 0.02), Vec3(-0.025, 0, 0)),
+             part("warm", "metal", block(0.05, 0.02, 0.02), Vec3(0.025, 0, 0))};
+  p.surfaces = {surface("left", {"cool.left"}), surface("right", {"warm.right"})};
+  p.boundaries = {boundary("cold", FixedSurface{"left", {300, "26.85 °C"}}),
+                  boundary("hot", FixedSurface{"right", {400, "126.85 °C"}})};
+  p.watches = {watch("hottest", PartFigure{PartFigure::Kind::Hottest, {"warm"}})};
+  return p;
+}
+
+constexpr double watts = 10 * 0.0004 * 100 / 0.1; // k A ΔT / L
+
+} // namespace
+
+class LookTest : public QObject, private RoomsDriver
+{
+  Q_OBJECT
+
+  SceneCanvas& canvas() { return window_->scene().canvas(); }
+  SceneDrawing& drawing() { return window_->scene().drawing(); }
+
+  void solved()
+  {
+    start(bar(), "bar");
+    window_->solver().solve({"steady"});
+    waitForQueue();
+    QTRY_VERIFY(document().shownState().result != nullptr);
+  }
+  void openPanel()
+  {
+    if (!find<QWidget>("lookPanel")->isVisible())
+      QTest::keyClick(window_.get(), Qt::Key_L, Qt::ControlModifier);
+    QTRY_VERIFY(find<QWidget>("lookPanel")->isVisible());
+  }
+  void choose(const QString& box, int index)
+  {
+    auto* combo = find<QComboBox>(box);
+    combo->setCurrentIndex(index);
+    emit combo->activated(index);
+  }
+  void showPage(int page) { find<QTabBar>("stripPages")->setCurrentIndex(page); }
+  void type(const QString& field, const QString& text)
+  {
+    auto* line = find<QLineEdit>(field);
+    line->setFocus();
+    line->selectAll();
+    QTest::keyClicks(line, text);
+    QTest::keyClick(line, Qt::Key_Return);
+  }
+  QString words() { return find<QLabel>("lookLevelWords")->text(); }
+
+private slots:
+  /// Given a bar whose temperature falls evenly, then a typed level is its cross-section, what lies above is its share,
+  /// and a watch of that is made.
+  void aLevel()
+  {
+    solved();
+    openPanel();
+    QTest::mouseClick(find<QCheckBox>("lookLevelOn"), Qt::LeftButton, {}, QPoint(8, 8));
+    QTRY_VERIFY(find<QLineEdit>("lookLevelAt")->isVisible());
+    QVERIFY2(words().startsWith("0.0004 m²"), qPrintable(words())); // in the middle at first
+    type("lookLevelAt", "375 K");                                   // a quarter from the right
+    QTRY_COMPARE(words(), QString("0.0004 m² in warm"));
+    choose("lookLevelLook", static_cast<int>(LevelLook::Above));
+    QTRY_COMPARE(words(), QString("1e-05 m³: warm 50 %; reaches right"));
+    choose("lookLevelLook", static_cast<int>(LevelLook::Below));
+    QTRY_VERIFY2(words().contains("cool 100 %, warm 50 %") && words().contains("reaches left"), qPrintable(words()));
+    auto* slider = find<QSlider>("lookLevel");
+    slider->setValue(slider->maximum() / 4); // 325 K
+    QTRY_VERIFY2(words().contains("cool 50 %"), qPrintable(words()));
+    QVERIFY2(find<QLineEdit>("lookLevelAt")->text().startsWith("51."),
+             qPrintable(find<QLineEdit>("lookLevelAt")->text()));
+    QTest::mouseClick(find<QPushButton>("lookWatch"), Qt::LeftButton);
+    QCOMPARE(project().watches.size(), 2U);
+    QTRY_VERIFY(document().shownFigures()->watches.size() == 2);
+    QVERIFY(std::abs(*document().shownFigures()->watches[1].value - 3e-5) < 1e-9); // three quarters of 40 cm³
+    window_->document().undoStack().undo();
+    QCOMPARE(project().watches.size(), 1U);
+    QTest::mouseClick(find<QCheckBox>("lookLevelOn"), Qt::LeftButton, {}, QPoint(8, 8));
+    QTRY_VERIFY(!find<QLineEdit>("lookLevelAt")->isVisible() && !canvas().isGlass());
+  }
+
+  /// Given lines of equal value, then they lie at round degrees where those are, with their numbers in scene and
+  /// legend.
+  void linesOfEqualValue()
+  {
+    solved();
+    openPanel();
+    find<QSpinBox>("lookLines")->setValue(5);
+    QTRY_COMPARE(drawing().labels().size(), 5U); // 40, 60, 80, 100 and 120 °C
+    QCOMPARE(drawing().labels().front().text, QString("40.0 °C"));
+    for (const LevelLine& line : drawing().lines())
+      for (const Vec3& point : line.points)
+        QVERIFY(std::abs(300 + 1000 * (point.x() + 0.05) - line.level) < 1e-6);
+    QCOMPARE(window_->scene().overlay().lineNumbers().size(), 5U);
+    find<QSpinBox>("lookLines")->setValue(0);
+    QTRY_VERIFY(drawing().lines().empty() && window_->scene().overlay().lineNumbers().empty());
+  }
+
+  /// Given palettes and steps, then a place has the colour that they give its temperature.
+  void palettesAndSteps()
+  {
+    solved();
+    openPanel();
+    canvas().lookAlong(Vec3(0, 0, -1), Vec3(0, 1, 0));
+    const auto colorAtThird = [&] {
+      const QImage picture = canvas().grabFramebuffer();
+      const QPointF pixel = canvas().pixelOf(Vec3(-0.05 + 0.1 / 3, 0.001, 0.02)) * picture.devicePixelRatio();
+      return QColor(picture.pixel(pixel.toPoint()));
+    };
+    const auto isGrey = [](const QColor& c) {
+      return std::abs(c.red() - c.blue()) < 6 && std::abs(c.red() - c.green()) < 6;
+    };
+    QVERIFY(!isGrey(colorAtThird()));
+    choose("lookPalette", static_cast<int>(Palette::Grey));
+    QTRY_VERIFY(isGrey(colorAtThird()));
+    const int smooth = colorAtThird().lightness();
+    find<QSpinBox>("lookSteps")->setValue(2); // the lower half is of one colour: the darkest
+    QTRY_VERIFY2(colorAtThird().lightness() < smooth - 20, qPrintable(colorAtThird().name()));
+  }
+
+  /// Given arrows and streamlines, then there are more where more are asked for, and streamlines run from end to end.
+  void heatFlux()
+  {
+    solved();
+    openPanel();
+    choose("lookFlux", static_cast<int>(FluxLook::Arrows));
+    QTRY_VERIFY(drawing().arrows() > 10);
+    const std::size_t few = drawing().arrows();
+    find<QSlider>("lookDensity")->setValue(90);
+    QTRY_VERIFY(drawing().arrows() > few);
+    choose("lookFlux", static_cast<int>(FluxLook::Streamlines));
+    QTRY_VERIFY(drawing().ways() > 4 && drawing().arrows() == 0);
+    QVERIFY(canvas().isGlass()); // else they could not be seen
+    choose("lookFlux", static_cast<int>(FluxLook::None));
+    QTRY_VERIFY(drawing().ways() == 0 && !canvas().isGlass());
+  }
+
+  /// Given a component of the flux, then hovering reads it, with its sign.
+  void hoverReadsWhatIsShown()
+  {
+    solved();
+    canvas().lookAlong(Vec3(0, 0, -1), Vec3(0, 1, 0));
+    const auto hover = [&] {
+      QTest::mouseMove(&canvas(), QPoint(3, 3));
+      QTest::mouseMove(&canvas(), canvas().pixelOf(Vec3(0.025, 0.002, 0.02)).toPoint());
+      return window_->scene().overlay().hover();
+    };
+    QTRY_VERIFY2(hover().endsWith("101.9 °C") || hover().contains("102"), qPrintable(hover()));
+    choose("colorBy", static_cast<int>(Shown::FluxX));
+    QTRY_VERIFY2(hover().contains("−10000 W/m²") || hover().contains("-10000 W/m²") ||
+                     hover().contains("10.00 kW/m²") || hover().contains("10 000"),
+                 qPrintable(hover()));
+    choose("colorBy", static_cast<int>(Shown::Gradient));
+    QTRY_VERIFY2(hover().contains("1000 K/m"), qPrintable(hover()));
+    choose("colorBy", static_cast<int>(Shown::Material));
+    QTRY_VERIFY2(hover().endsWith("metal"), qPrintable(hover()));
+  }
+
+  /// Given cuts, then they take away what lies beyond; one is dragged by its grip, tilted, turned round and removed.
+  void cuts()
+  {
+    solved();
+    openPanel();
+    canvas().lookAlong(Vec3(0, 1, 0), Vec3(0, 0, 1));
+    QTest::mouseClick(find<QToolButton>("cutAddX"), Qt::LeftButton);
+    QTRY_COMPARE(canvas().sections().size(), 1U);
+    QVERIFY(std::abs(canvas().sections()[0].through.x()) < 1e-9);
+    double area = 0;
+    for (const auto& t : canvas().drawnCuts().triangles) {
+      const auto corner = [&](std::size_t i) { return canvas().drawnCuts().points[static_cast<std::size_t>(t[i])]; };
+      area += (corner(1) - corner(0)).cross(corner(2) - corner(0)).norm() / 2;
+    }
+    QVERIFY(std::abs(area - 4e-4) < 1e-9 || area < 1e-12); // it lies on the faces where the halves meet
+    const QPoint grip = window_->scene().cutHandles().grip(0).toPoint();
+    const QPoint away = canvas().pixelOf(Vec3(0.02, 0, 0.01)).toPoint();
+    QTest::mousePress(&canvas(), Qt::LeftButton, {}, grip);
+    QTest::mouseMove(&canvas(), away);
+    QTest::mouseRelease(&canvas(), Qt::LeftButton, {}, away);
+    QTRY_VERIFY2(std::abs(canvas().sections()[0].through.x() - 0.02) < 1e-3,
+                 qPrintable(QString::number(canvas().sections()[0].through.x())));
+    QCOMPARE(find<QComboBox>("sectionAxis")->currentText(), QString("Own cuts"));
+    find<QSpinBox>("cutAbout1")->setValue(90); // now it takes away the back
+    QTRY_VERIFY(std::abs(canvas().sections()[0].normal.y() - 1) < 1e-9);
+    QTest::mouseClick(find<QToolButton>("cutFlip1"), Qt::LeftButton);
+    QTRY_VERIFY(std::abs(canvas().sections()[0].normal.y() + 1) < 1e-9);
+    QTest::mouseClick(find<QToolButton>("cutAddZ"), Qt::LeftButton);
+    QTRY_COMPARE(canvas().sections().size(), 2U);
+    QVERIFY(!canvas().drawnCuts().elementEdges.empty());
+    QTest::mouseClick(find<QToolButton>("cutRemove1"), Qt::LeftButton);
+    QTRY_COMPARE(canvas().sections().size(), 1U);
+    QVERIFY(std::abs(canvas().sections()[0].normal.z() - 1) < 1e-9);
+  }
+
+  /// Given parts pulled apart, then they stand farther from each other and show the faces they met with.
+  void pulledApart()
+  {
+    solved();
+    openPanel();
+    const auto width = [&] {
+      const auto [low, high] = canvas().model().bounds();
+      return high.x() - low.x();
+    };
+    QVERIFY(std::abs(width() - 0.1) < 1e-9);
+    const std::size_t before = canvas().drawnSkin().triangles.size();
+    choose("lookApartAlong", static_cast<int>(Axis::X));
+    find<QSlider>("lookApart")->setValue(50);
+    QTRY_VERIFY(width() > 0.15);
+    QVERIFY(canvas().drawnSkin().triangles.size() > before);
+    find<QSlider>("lookApart")->setValue(0);
+    QTRY_VERIFY(std::abs(width() - 0.1) < 1e-9);
+  }
+
+  /// Given a view that is kept, then it is in the file, the project opens with it, and Ctrl+1 brings it back.
+  void viewsAreKept()
+  {
+    solved();
+    openPanel();
+    canvas().lookAlong(Vec3(0, 0, -1), Vec3(0, 1, 0));
+    QTest::mouseClick(find<QToolButton>("cutAddY"), Qt::LeftButton);
+    choose("colorBy", static_cast<int>(Shown::HeatFlux));
+    find<QSpinBox>("lookLines")->setValue(4);
+    window_->scene().setPartLook("cool", PartLook::SeeThrough);
+    const Vec3 eye = canvas().eye();
+    QTest::keyClicks(find<QLineEdit>("viewName"), "From above");
+    QTest::mouseClick(find<QToolButton>("viewKeep"), Qt::LeftButton);
+    QCOMPARE(project().views.size(), 1U);
+    QCOMPARE(project().views[0].seeThrough, std::vector<std::string>{"cool"});
+    QVERIFY(document().state("steady").outOfDate.isEmpty()); // a view changes no result
+    QVERIFY(window_->document().save());
+    const QString file = QString::fromStdString(document().file().string());
+
+    window_.reset();
+    open();
+    window_->openFile(file);
+    waitForShapes();
+    const auto asKept = [&] {
+      return (canvas().eye() - eye).norm() < 1e-9 && canvas().sections().size() == 1 &&
+             find<QComboBox>("colorBy")->currentIndex() == static_cast<int>(Shown::HeatFlux) &&
+             canvas().looks()[0] == PartLook::SeeThrough;
+    };
+    QTRY_VERIFY(asKept());
+    window_->scene().showAllParts();
+    window_->scene().setSection(-1, 0);
+    canvas().lookFromCorner();
+    choose("colorBy", 0);
+    QVERIFY(!asKept());
+    QTest::keyClick(window_.get(), Qt::Key_1, Qt::ControlModifier);
+    QTRY_VERIFY(asKept());
+    openPanel();
+    QTest::mouseClick(find<QToolButton>("viewMore:from-above"), Qt::NoButton);
+    walkMenu({"Remove it"}, [&] { find<QToolButton>("viewMore:from-above")->showMenu(); });
+    QTRY_VERIFY(project().views.empty());
+    window_->document().undoStack().undo();
+    QCOMPARE(project().views.size(), 1U);
+  }
+
+  /// Given a pinned label, then it says its value in scene and table, follows the next result, is snapped, copied and
+  /// made a watch.
+  void labels()
+  {
+    solved();
+    canvas().lookAlong(Vec3(0, 0, -1), Vec3(0, 1, 0));
+    const auto isOver = [&] {
+      QTest::mouseMove(&canvas(), QPoint(4, 4));
+      QTest::mouseMove(&canvas(), canvas().pixelOf(Vec3(0.0251, 0.0003, 0.02)).toPoint());
+      return window_->scene().overlay().hover().contains("warm");
+    };
+    const auto pinned = [&] { // the pointer of the desktop may come in between
+      if (project().labels.empty() && isOver())
+        QTest::keyClick(window_.get(), Qt::Key_L, Qt::ControlModifier | Qt::AltModifier);
+      return project().labels.size() == 1;
+    };
+    QTRY_VERIFY(pinned());
+    QTRY_COMPARE(window_->scene().overlay().labels().size(), 1U);
+    const QString shown = window_->scene().overlay().labels()[0].text;
+    QVERIFY2(shown.startsWith("warm  10") && shown.endsWith("°C"), qPrintable(shown)); // some 102 °C
+    showPage(StripPanel::labelsPage);
+    auto* table = find<QTableWidget>("labels");
+    QTRY_COMPARE(table->rowCount(), 1);
+    QCOMPARE(table->item(0, 3)->text(), QString("warm"));
+    table->selectRow(0);
+    QVERIFY(find<QToolButton>("labelSnap")->isVisible());
+    QVERIFY2(table->selectedItems().size() > 3, qPrintable(QString::number(table->selectedItems().size())));
+    QTest::mouseClick(find<QToolButton>("labelSnap"), Qt::LeftButton); // the middle of the top face
+    const auto placed = [&] { return placeOf(project().labels[0].place); };
+    QTRY_VERIFY2((placed() - Vec3(0.025, 0, 0.02)).norm() < 1e-6,
+                 qPrintable(QString("%1 %2 %3").arg(placed().x()).arg(placed().y()).arg(placed().z())));
+    const auto reads = [&](const QString& text) { return table->item(0, 1)->text() == text; };
+    QTRY_VERIFY2(reads("101.8 °C") || reads("101.9 °C"), qPrintable(table->item(0, 1)->text())); // 375 K is between
+    type("labelAtX", "-50 mm");
+    type("labelAtZ", "10 mm");
+    QTest::mouseClick(find<QToolButton>("labelAdd"), Qt::LeftButton);
+    QTRY_COMPARE(table->rowCount(), 2);
+    QTRY_VERIFY2(table->item(1, 1)->text().startsWith("26."), qPrintable(table->item(1, 1)->text()));
+    type("labelAtX", "1 m");
+    QTest::mouseClick(find<QToolButton>("labelAdd"), Qt::LeftButton);
+    QTRY_COMPARE(table->item(2, 1)->text(), QString("in no part"));
+    table->clearSelection();
+    QTest::mouseClick(find<QToolButton>("labelsCopy"), Qt::LeftButton);
+    QVERIFY(QApplication::clipboard()->text().contains("in no part"));
+    table->clearSelection();
+    table->selectRow(0);
+    QTest::mouseClick(find<QToolButton>("labelWatch"), Qt::LeftButton);
+    QTRY_COMPARE(project().watches.size(), 2U);
+    QTRY_VERIFY(std::abs(*document().shownFigures()->watches[1].value - 375) < 1e-6);
+    // Another result: the label follows.
+    document().edit("hotter", [](Project& p) {
+      std::get<FixedSurface>(p.boundaries[1].condition).temperature = {500, "226.85 °C"};
+    });
+    window_->solver().solve({"steady"});
+    waitForQueue();
+    QTRY_VERIFY2(reads("176.8 °C") || reads("176.9 °C"), qPrintable(table->item(0, 1)->text())); // 300 + 0.75 · 200
+    table->selectRow(2);
+    QTest::mouseClick(find<QToolButton>("labelRemove"), Qt::LeftButton);
+    QTRY_COMPARE(project().labels.size(), 2U);
+  }
+
+  /// Given the ends of the axes in the corner, then a click on one looks straight at that side.
+  void axisCross()
+  {
+    solved();
+    canvas().lookFromCorner();
+    const AxisCross& cross = window_->scene().cross();
+    QTest::mouseClick(&canvas(), Qt::LeftButton, {}, cross.end(2, true).toPoint());
+    const SceneCanvas::Camera camera = canvas().camera();
+    QTRY_VERIFY(((camera.towards - camera.eye).normalized() - Vec3(0, 0, -1)).norm() < 1e-6);
+    QVERIFY(document().selectedId().empty()); // nothing was picked
+    QTest::keyClick(window_.get(), Qt::Key_1, Qt::ControlModifier | Qt::AltModifier);
+    const SceneCanvas::Camera right = canvas().camera();
+    QTRY_VERIFY(((right.towards - right.eye).normalized() - Vec3(-1, 0, 0)).norm() < 1e-6);
+    const double pixels = cross.scaleLength() / canvas().pixelLength();
+    QVERIFY(pixels > 30 && pixels < 200);
+    QVERIFY2(cross.scaleText().endsWith(" mm"), qPrintable(cross.scaleText()));
+  }
+
+  /// Given heat that goes from one end to the other, then its bands carry all of it, say so under the pointer, light
+  /// what they pass, and are copied.
+  void heatPaths()
+  {
+    solved();
+    showPage(StripPanel::pathsPage);
+    auto* paths = find<PathsCanvas>("pathsCanvas");
+    QTRY_COMPARE(paths->paths().bands.size(), 3U); // hot → warm → cool → cold
+    QVERIFY(std::abs(paths->paths().in - watts) < 1e-6 && std::abs(paths->paths().out - watts) < 1e-6);
+    for (const PathBand& band : paths->paths().bands)
+      QVERIFY(std::abs(band.watts - watts) < 1e-6);
+    std::size_t between = 3;
+    for (std::size_t i = 0; i < 3; ++i)
+      if (!paths->paths().bands[i].via.empty())
+        between = i;
+    QVERIFY(between < 3);
+    const QPoint on = paths->bandMiddle(between).toPoint();
+    QVERIFY2(paths->textAt(on).startsWith("warm → cool: 4 W, 12.5 K/W"), qPrintable(paths->textAt(on)));
+    QTest::mouseMove(paths, on);
+    QTRY_VERIFY(!document().litFaces().empty());
+    for (const FaceId face : document().litFaces())
+      QVERIFY(document().shownMesh()->geometry.faces[static_cast<std::size_t>(face)].contact());
+    QTest::mouseClick(paths, Qt::LeftButton, {}, on);
+    QCOMPARE(document().selectedId(), pairId("cool", "warm"));
+    QTest::mouseClick(find<QToolButton>("pathsCopy"), Qt::LeftButton);
+    const QMimeData* copied = QApplication::clipboard()->mimeData();
+    QVERIFY(copied->hasImage() && copied->data("image/svg+xml").contains("<svg") &&
+            copied->data("image/svg+xml").contains("warm"));
+  }
+
+  /// Given a picture that is saved, then it has the size that was asked for, and a drawing has its words and its scale.
+  void pictures()
+  {
+    solved();
+    const QString png = folder_.filePath("scene.png"), svg = folder_.filePath("scene.svg");
+    const QSize before = canvas().size();
+    QVERIFY(window_->scene().savePicture(png, {900, 700}, Qt::white));
+    const QImage image(png);
+    QCOMPARE(image.size(), QSize(900, 700));
+    QCOMPARE(image.pixelColor(3, 3), QColor(Qt::white));
+    QVERIFY(image.text("Title").contains("Steady") && image.text("Title").contains("Temperature, °C"));
+    QCOMPARE(canvas().size(), before);
+    document().edit("hotter", [](Project& p) {
+      std::get<FixedSurface>(p.boundaries[1].condition).temperature = {500, "226.85 °C"};
+    });
+    QVERIFY(window_->scene().savePicture(svg, {800, 600}, Qt::white));
+    QFile file(svg);
+    QVERIFY(file.open(QIODevice::ReadOnly));
+    const QByteArray text = file.readAll();
+    QVERIFY(text.contains("out of date") && text.contains("warm") && text.contains("<image"));
+    QVERIFY(!window_->scene().savePicture("/nowhere/scene.png", {800, 600}, Qt::white));
+    QVERIFY(!window_->scene().savePicture("/nowhere/scene.svg", {800, 600}, Qt::white));
+    // The dialog asks, and says when it could not be written.
+    QTest::keyClick(window_.get(), Qt::Key_P, Qt::ControlModifier | Qt::AltModifier);
+    QTRY_VERIFY(window_->findChild<QDialog*>("pictureDialog") != nullptr);
+    find<QSpinBox>("pictureWidth")->setValue(640);
+    window_->findChild<QDialog*>("pictureDialog")->reject();
+  }
+
+  /// Given a picture at rest, then it is drawn again smooth; while one turns it is not.
+  void smoothAtRest()
+  {
+    solved();
+    QTRY_VERIFY(canvas().isSmooth());
+    canvas().orbit(5, 0);
+    QVERIFY(!canvas().isSmooth());
+    QTRY_VERIFY(canvas().isSmooth());
+    canvas().lookAlong(Vec3(0.3, 1, -0.4), Vec3(0, 0, 1));
+    QTRY_VERIFY(canvas().isSmooth());
+    const QImage picture = canvas().grabFramebuffer();
+    QSet<QRgb> mixed; // colours between the background and the part, along its slanting border
+    for (int x = 0; x < picture.width(); ++x)
+      for (int y = 0; y < picture.height(); ++y)
+        mixed.insert(picture.pixel(x, y));
+    QVERIFY2(mixed.size() > 300, qPrintable(QString::number(mixed.size())));
+  }
+
+  /// Given the heat flux, then its largest place has a flag, with what is doubtful about it.
+  void largestFlux()
+  {
+    solved();
+    choose("colorBy", static_cast<int>(Shown::HeatFlux));
+    QTRY_VERIFY(!window_->scene().overlay().flags().empty());
+    const QString text = window_->scene().overlay().flags().front().text;
+    QVERIFY2(text.startsWith("largest: ") && text.contains("W/m²"), qPrintable(text));
+  }
+
+  /// Given instants that are typed, then their curves stand beside the shown one, and the difference to the first is
+  /// drawn; what cannot be read is said.
+  void instantsAlongALine()
+  {
+    Project p = bar();
+    p.materials[0].density = number(2000);
+    p.materials[0].specificHeat = Property{800, ""};
+    p.watches[0].upper = Number{360, "86.85 °C"};
+    Line line;
+    line.id = line.name = "through";
+    line.from = {{-0.05, "-50 mm"}, {0, "0 mm"}, {0.01, "10 mm"}};
+    line.to = {{0.05, "50 mm"}, {0, "0 mm"}, {0.01, "10 mm"}};
+    p.lines = {line};
+    Case& one = p.cases.front();
+    one.kind = Case::Kind::Transient;
+    one.run = TransientRun{};
+    one.run->start = StartUniform{number(300), {}, {}};
+    one.run->ends = {{"end", EndAtTime{number(600)}, {}}};
+    start(p, "warming");
+    window_->solver().solve({"steady"});
+    waitForQueue();
+    QTRY_VERIFY(document().shownState().run.record && document().shownState().run.record->finished);
+    showPage(StripPanel::linePage);
+    auto* chart = find<LineChart>("lineChart");
+    QTRY_COMPARE(chart->curves().size(), 1U);
+    type("lineInstants", "1 min, 5 min");
+    QTRY_COMPARE(chart->curves().size(), 3U);
+    QVERIFY(chart->curves()[0].name.endsWith("at 1 min") && chart->curves()[1].name.endsWith("at 5 min"));
+    QVERIFY(chart->readoutAt(75).contains("°C"));
+    choose("lineQuantity", 2);
+    QTRY_COMPARE(chart->curves().size(), 2U); // less the first
+    QVERIFY(chart->curves()[1].name.contains("−"));
+    for (const QPolygonF& piece : chart->curves()[1].pieces)
+      for (const QPointF& point : piece)
+        QVERIFY(point.y() > -0.5); // it warms everywhere
+    type("lineInstants", "1 day");
+    QVERIFY2(find<QLineEdit>("lineInstants")->toolTip().contains("lies outside the run"),
+             qPrintable(find<QLineEdit>("lineInstants")->toolTip()));
+    QCOMPARE(chart->curves().size(), 2U);
+    type("lineInstants", "every 3");
+    QTRY_VERIFY(chart->curves().size() > 2);
+  }
+
+  /// Given a contact that is selected, then its two sides are told apart by their marks and their words.
+  void bothSidesOfAContact()
+  {
+    solved();
+    QVERIFY(window_->scene().overlay().sides().empty());
+    document().select(pairId("cool", "warm"));
+    const auto& sides = window_->scene().overlay().sides();
+    QCOMPARE(sides.size(), 2U);
+    QCOMPARE(sides[0].text, QString("from cool"));
+    QCOMPARE(sides[1].text, QString("to warm"));
+    QVERIFY(sides[0].pinned != sides[1].pinned); // round and square
+    QVERIFY(sides[0].place.x() < 0 && sides[1].place.x() > 0);
+    document().select("cool");
+    QVERIFY(window_->scene().overlay().sides().empty());
+  }
+
+  /// Given faces, then the table says what passes each, and nothing at insulated ones.
+  void faces()
+  {
+    solved();
+    showPage(StripPanel::facesPage);
+    auto* table = find<QTableWidget>("faces");
+    QTRY_COMPARE(table->rowCount(), 11); // two blocks that share one face
+    int passed = 0;
+    for (int row = 0; row < table->rowCount(); ++row) {
+      const double ledger = table->item(row, 3)->text().replace(QChar(0x2212), '-').section(' ', 0, 0).toDouble();
+      if (table->item(row, 1)->text().startsWith("insulated"))
+        QCOMPARE(ledger, 0.0);
+      else
+        passed += std::abs(std::abs(ledger) - watts) < 1e-3 ? 1 : 0;
+    }
+    QCOMPARE(passed, 3);
+    QVERIFY(find<QLabel>("facesSum")->text().startsWith("Through outer faces 0"));
+    choose("colorBy", static_cast<int>(Shown::FaceFlow));
+    QTRY_VERIFY(find<QWidget>("legend")->isVisible());
+    QVERIFY2(find<QLineEdit>("legendTop")->text().startsWith("4"), qPrintable(find<QLineEdit>("legendTop")->text()));
+  }
+};
+
+int main(int argc, char** argv) { return runWindowTests<LookTest>(argc, argv); }
+#include "tst_look.moc"
