@@ -81,12 +81,12 @@ int main(int argc, char** argv)
     window.document().setPlayhead(parser.value(at).toDouble());
   if (parser.isSet(page))
     window.strip().setPage(parser.value(page).toInt());
+  if (parser.isSet(view))
+    window.scene().showView(parser.value(view).toInt() - 1);
   if (parser.isSet(cut))
     window.scene().setSection(static_cast<int>(QString("xyz").indexOf(parser.value(cut))), 0.5);
   if (parser.isSet(colorBy))
     window.scene().setColorBy(parser.value(colorBy).toInt());
-  if (parser.isSet(view))
-    window.scene().showView(parser.value(view).toInt() - 1);
   if (parser.isSet(panel))
     window.scene().toggleLook();
   window.show();

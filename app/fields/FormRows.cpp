@@ -1,6 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "fields/FormRows.h"
 
+#include <QBoxLayout>
 #include <QComboBox>
 #include <QCoreApplication>
 #include <QFormLayout>
@@ -8,6 +9,18 @@
 
 namespace kiln
 {
+
+void clearRows(QBoxLayout& rows)
+{
+  while (rows.count() > 0) {
+    QLayoutItem* item = rows.takeAt(0);
+    if (QWidget* row = item->widget()) {
+      row->hide();
+      row->deleteLater();
+    }
+    delete item;
+  }
+}
 
 QLabel* quietLabel(const QString& text)
 {

@@ -9,6 +9,7 @@
 #include <utility>
 #include <vector>
 
+class QBoxLayout;
 class QFormLayout;
 class QLabel;
 
@@ -18,6 +19,9 @@ namespace kiln
 
 /// A label for a field of a form.
 [[nodiscard]] QLabel* quietLabel(const QString& text);
+
+/// Takes out all widgets of a layout; one of them may be the one that is telling.
+void clearRows(QBoxLayout& rows);
 
 /// Things one can choose among: id and shown name.
 using Choices = std::vector<std::pair<std::string, QString>>;

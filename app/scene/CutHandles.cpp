@@ -6,6 +6,7 @@
 #include "scene/CutList.h"
 #include "scene/SceneCanvas.h"
 
+#include <QCursor>
 #include <QMouseEvent>
 #include <QPainter>
 #include <cmath>
@@ -83,6 +84,10 @@ void CutHandles::paint(QPainter& painter) const
   const Theme& t = theme();
   for (std::size_t cut = 0; cut < cuts_.size(); ++cut) {
     const QPointF at = grip(cut);
+    const QPointF off = canvas_.mapFromGlobal(QPointF(QCursor::pos())) - at;
+    constexpr double near = 80; // px
+    if (canvas_.covered() == 0 && held_ != cut && std::hypot(off.x(), off.y()) > near)
+      continue; // it would only lie over what is looked at
     QPointF along = pixelsPerMetre(cut);
     const double size = std::hypot(along.x(), along.y());
     if (size < 1)

@@ -73,14 +73,7 @@ void CutList::refresh(const Vec3& low, const Vec3& high)
 {
   low_ = low;
   high_ = high;
-  while (rows_->count() > 0) {
-    QLayoutItem* item = rows_->takeAt(0);
-    if (QWidget* row = item->widget()) {
-      row->hide();
-      row->deleteLater(); // it may be the one that is telling
-    }
-    delete item;
-  }
+  clearRows(*rows_);
   for (std::size_t i = 0; i < cuts_.size(); ++i)
     addRow(i);
 }

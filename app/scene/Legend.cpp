@@ -13,7 +13,7 @@
 namespace kiln
 {
 Legend::Legend(QWidget* parent)
-    : QWidget(parent), top_(new QuantityField(Quantity::Temperature, Range::NonNegative, this)),
+    : Repainted(parent), top_(new QuantityField(Quantity::Temperature, Range::NonNegative, this)),
       bottom_(new QuantityField(Quantity::Temperature, Range::NonNegative, this)), automatic_(new QToolButton(this))
 {
   setObjectName("legend");

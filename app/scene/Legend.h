@@ -1,10 +1,10 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #pragma once
 
+#include "scene/Repainted.h"
 #include "scene/SceneCanvas.h"
 #include "units/Quantity.h"
 
-#include <QWidget>
 #include <utility>
 #include <vector>
 
@@ -16,7 +16,7 @@ namespace kiln
 class QuantityField;
 
 /// The colour scale of the scene: editable ends, ticks, and marks at the limits of the watches.
-class Legend : public QWidget
+class Legend : public Repainted
 {
   Q_OBJECT
 
@@ -46,15 +46,6 @@ protected:
   void resizeEvent(QResizeEvent* event) override;
 
 private:
-  /// It lies over the scene, which is drawn again with it: only what changed is.
-  template <class T>
-  void take(T& own, T value)
-  {
-    if (own == value)
-      return;
-    own = std::move(value);
-    update();
-  }
   [[nodiscard]] QRectF scaleBox() const;
   void paintBar(QPainter& painter, const QRectF& box) const;
   [[nodiscard]] QString numberText(double shown, double step) const;

@@ -15,7 +15,7 @@
 namespace kiln
 {
 
-SceneOverlay::SceneOverlay(SceneCanvas& canvas) : QWidget(&canvas), canvas_(canvas)
+SceneOverlay::SceneOverlay(SceneCanvas& canvas) : Repainted(&canvas), canvas_(canvas)
 {
   setAttribute(Qt::WA_TransparentForMouseEvents);
   setAttribute(Qt::WA_NoSystemBackground);
@@ -89,7 +89,8 @@ QRectF SceneOverlay::modelBox() const
 /// the spot itself.
 QRectF SceneOverlay::freePlace(const QPointF& spot, const QSizeF& size, const std::vector<QRectF>& taken) const
 {
-  constexpr double top = 44, bottom = 34, legend = 110, gap = 14;
+  constexpr double top = 44, bottom = 34, gap = 14;
+  const double legend = rightMargin_;
   const double side = canvas_.covered() + 6;
   const QRectF model = modelBox();
   const bool toLeft = spot.x() < (width() + canvas_.covered()) * 0.5;
@@ -105,8 +106,9 @@ QRectF SceneOverlay::freePlace(const QPointF& spot, const QSizeF& size, const st
            std::none_of(taken.begin(), taken.end(),
                         [&](const QRectF& other) { return other.adjusted(-3, -3, 3, 3).intersects(box); });
   };
-  for (const double column : columns) {
-    const double x = std::clamp(column, side, std::max(side, width() - size.width() - legend));
+  const double most = std::max(side, width() - size.width() - legend);
+  const auto inColumn = [&](double column) -> std::optional<QRectF> {
+    const double x = std::clamp(column, side, most);
     for (int step = 0; step < 60; ++step) { // up and down in turn
       const double away = (step % 2 == 0 ? -1 : 1) * ((step + 1) / 2) * (size.height() + 5);
       const double y =
@@ -114,6 +116,24 @@ QRectF SceneOverlay::freePlace(const QPointF& spot, const QSizeF& size, const st
       if (const QRectF box(QPointF(x, y), size); isFree(box))
         return box;
     }
+    return std::nullopt;
+  };
+  const auto aboveOrBelow = [&]() -> std::optional<QRectF> { // where the view is as narrow as the model
+    const double x = std::clamp(spot.x() - size.width() / 2, side, most);
+    const double row = size.height() + 5;
+    for (int step = 1; step < 12; ++step)
+      for (const double y : {model.top() - gap - step * row, model.bottom() + gap + (step - 1) * row})
+        if (const QRectF box(QPointF(x, y), size); y > top && y + size.height() < height() - bottom && isFree(box))
+          return box;
+    return std::nullopt;
+  };
+  const std::size_t beside = columns.size() - 2;
+  for (std::size_t i = 0; i < columns.size(); ++i) {
+    if (i == beside)
+      if (const auto box = aboveOrBelow())
+        return *box;
+    if (const auto box = inColumn(columns[i]))
+      return *box;
   }
   return {QPointF(std::clamp(columns.front(), side, std::max(side, width() - size.width() - legend)), top), size};
 }
@@ -243,7 +263,7 @@ void SceneOverlay::paintEvent(QPaintEvent* /*event*/)
 {
   QPainter painter(this);
   paintOn(painter);
-  if (cutHandles_ != nullptr && (canvas_.underMouse() || canvas_.covered() > 0))
+  if (cutHandles_ != nullptr)
     cutHandles_->paint(painter);
   if (pointer_)
     paintFlags(painter, {*pointer_});

@@ -2,10 +2,10 @@
 #pragma once
 
 #include "base/Vec3.h"
+#include "scene/Repainted.h"
 
 #include <QColor>
 #include <QString>
-#include <QWidget>
 #include <optional>
 #include <vector>
 
@@ -35,7 +35,7 @@ struct LineNumber {
 };
 
 /// Paints over the scene: hot-spot flags, the hover read-out and the caption. Lets the mouse through.
-class SceneOverlay : public QWidget
+class SceneOverlay : public Repainted
 {
   Q_OBJECT
 
@@ -54,6 +54,8 @@ public:
   /// What the colours mean when they are not temperatures; empty for none.
   void setKey(std::vector<std::pair<QColor, QString>> key);
   void setHandles(const PlaceHandles* handles) { take(handles_, handles); }
+  /// Where the legend stands at the right, px.
+  void setRightMargin(int pixels) { take(rightMargin_, pixels); }
   void setCutHandles(const CutHandles* handles) { cutHandles_ = handles; }
   void setCross(const AxisCross* cross) { cross_ = cross; }
   void setLineNumbers(std::vector<LineNumber> numbers) { take(lineNumbers_, std::move(numbers)); }
@@ -79,15 +81,6 @@ protected:
   void paintEvent(QPaintEvent* event) override;
 
 private:
-  /// Whoever lies over the scene and is painted again has the scene drawn again: only what changed is.
-  template <class T>
-  void take(T& own, T value)
-  {
-    if (own == value)
-      return;
-    own = std::move(value);
-    update();
-  }
   void paintAxis(QPainter& painter) const;
   void paintLine(QPainter& painter) const;
   void paintFlags(QPainter& painter, std::vector<Flag> flags) const;
@@ -108,6 +101,7 @@ private:
   const PlaceHandles* handles_ = nullptr;
   const CutHandles* cutHandles_ = nullptr;
   const AxisCross* cross_ = nullptr;
+  int rightMargin_ = 110; ///< px
   QString hover_, caption_;
   bool captionWarns_ = false;
 };

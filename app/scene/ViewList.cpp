@@ -52,14 +52,7 @@ void ViewList::refresh()
   if (drawn_ == document_.project().views)
     return;
   drawn_ = document_.project().views;
-  while (rows_->count() > 0) {
-    QLayoutItem* item = rows_->takeAt(0);
-    if (QWidget* row = item->widget()) {
-      row->hide();
-      row->deleteLater(); // it may be the one that is telling
-    }
-    delete item;
-  }
+  clearRows(*rows_);
   for (std::size_t i = 0; i < drawn_.size(); ++i)
     addRow(drawn_[i], i);
 }

@@ -97,7 +97,7 @@ void VtkView::drawSmooth(bool smooth)
   if (smooth == smooth_)
     return;
   smooth_ = smooth;
-  constexpr float finer = 3; // lines are drawn on the finer pixels
+  constexpr float finer = 2; // lines are drawn on the finer pixels, and get a little thinner
   vtkActorCollection* actors = handles_->renderer->GetActors();
   actors->InitTraversal();
   while (vtkActor* actor = actors->GetNextActor())

@@ -4,15 +4,11 @@
 #include "base/At.h"
 #include "results/FaceFlows.h"
 #include "strip/StripTable.h"
-#include "strip/TableText.h"
 
-#include <QApplication>
-#include <QClipboard>
 #include <QHBoxLayout>
 #include <QHeaderView>
 #include <QLabel>
 #include <QTableWidget>
-#include <QToolButton>
 #include <QVBoxLayout>
 
 namespace kiln
@@ -38,18 +34,7 @@ FacesPage::FacesPage(Document& document, QWidget* parent)
   sum_->setProperty("role", "quiet");
   sum_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
   head->addWidget(sum_, 1);
-  const auto button = [&](const QString& text, const QString& tip, const char* name, auto slot) {
-    auto* tool = new QToolButton;
-    tool->setText(text);
-    tool->setToolTip(tip);
-    tool->setAccessibleName(tip);
-    tool->setObjectName(name);
-    connect(tool, &QToolButton::clicked, this, slot);
-    head->addWidget(tool);
-  };
-  button(tr("Copy"), tr("Copy the selected cells, or the whole table"), "facesCopy",
-         [this] { QApplication::clipboard()->setText(tableText(*table_, "\t")); });
-  button(tr("CSV…"), tr("Save the table as comma-separated text"), "facesCsv", [this] { saveTable(*table_); });
+  addTableButtons(*head, *table_, "faces");
   layout->addLayout(head);
   dressTable(*table_, "faces", tr("Heat through faces"));
   table_->setHorizontalHeaderLabels(

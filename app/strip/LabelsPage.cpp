@@ -6,10 +6,7 @@
 #include "mesh/SnapPlaces.h"
 #include "model/Edit.h"
 #include "strip/StripTable.h"
-#include "strip/TableText.h"
 
-#include <QApplication>
-#include <QClipboard>
 #include <QHBoxLayout>
 #include <QHeaderView>
 #include <QLabel>
@@ -39,11 +36,7 @@ LabelsPage::LabelsPage(Document& document, Preferences& preferences, QWidget* pa
   layout->setSpacing(2);
   auto* head = new QHBoxLayout;
   const auto button = [&](const QString& text, const QString& tip, const char* name, auto slot) {
-    auto* tool = new QToolButton;
-    tool->setText(text);
-    tool->setToolTip(tip);
-    tool->setAccessibleName(tip);
-    tool->setObjectName(name);
+    QToolButton* tool = stripButton(text, tip, name);
     connect(tool, &QToolButton::clicked, this, slot);
     head->addWidget(tool);
   };
@@ -63,9 +56,7 @@ LabelsPage::LabelsPage(Document& document, Preferences& preferences, QWidget* pa
   button(tr("Watch"), tr("Make a watch of each of the chosen labels"), "labelWatch", &LabelsPage::watchChosen);
   button(tr("Remove"), tr("Remove the chosen labels (Del)"), "labelRemove", &LabelsPage::removeChosen);
   head->addStretch();
-  button(tr("Copy"), tr("Copy the selected cells, or the whole table"), "labelsCopy",
-         [this] { QApplication::clipboard()->setText(tableText(*table_, "\t")); });
-  button(tr("CSV…"), tr("Save the table as comma-separated text"), "labelsCsv", [this] { saveTable(*table_); });
+  addTableButtons(*head, *table_, "labels");
   layout->addLayout(head);
   empty_->setProperty("role", "quiet");
   empty_->setAlignment(Qt::AlignCenter);

@@ -3,6 +3,9 @@
 
 #include <QTableWidget>
 
+class QHBoxLayout;
+class QToolButton;
+
 namespace kiln
 {
 
@@ -11,6 +14,13 @@ void dressTable(QTableView& table, const QString& objectName, const QString& sho
 
 /// A table so dressed.
 [[nodiscard]] QTableWidget* makeStripTable(const QString& objectName, const QString& shownName);
+
+/// A button of a page's head.
+[[nodiscard]] QToolButton* stripButton(const QString& text, const QString& tip, const QString& objectName);
+
+/// Buttons that copy the table and save it as comma-separated text.
+/// \param name  "faces": they are called facesCopy and facesCsv
+void addTableButtons(QHBoxLayout& head, QTableView& table, const QString& name);
 
 /// A cell that sorts by its number, at the right of its column.
 class NumberItem : public QTableWidgetItem

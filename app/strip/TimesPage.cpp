@@ -27,16 +27,6 @@ enum Column { Name, Kind, Start, Peak, PeakAt, After63, After95, Settled, Heatin
 
 QString timeText(double seconds) { return QString::fromStdString(formatQuantity(seconds, Quantity::Time, {}, 4)); }
 
-QToolButton* toolButton(const QString& text, const QString& tip, const char* name)
-{
-  auto* button = new QToolButton;
-  button->setText(text);
-  button->setToolTip(tip);
-  button->setAccessibleName(tip);
-  button->setObjectName(name);
-  return button;
-}
-
 } // namespace
 
 TimesPage::TimesPage(Document& document, Preferences& preferences, QWidget* parent)
@@ -62,10 +52,7 @@ TimesPage::TimesPage(Document& document, Preferences& preferences, QWidget* pare
   auto* after = new QLabel(tr("of its last value. All times count from the start of the run."));
   after->setProperty("role", "quiet");
   head->addWidget(after, 1);
-  auto* copy = toolButton(tr("Copy"), tr("Copy the selected cells, or the whole table"), "timesCopy");
-  auto* save = toolButton(tr("CSV…"), tr("Save the table as comma-separated text"), "timesCsv");
-  head->addWidget(copy);
-  head->addWidget(save);
+  addTableButtons(*head, *table_, "times");
   layout->addLayout(head);
   empty_->setProperty("role", "quiet");
   empty_->setAlignment(Qt::AlignCenter);
@@ -76,8 +63,6 @@ TimesPage::TimesPage(Document& document, Preferences& preferences, QWidget* pare
                                      tr("63.2 % after"), tr("95 % after"), tr("Settled after"), tr("Fastest heating"),
                                      tr("Fastest cooling"), tr("Largest spread")});
   layout->addWidget(table_, 1);
-  connect(copy, &QToolButton::clicked, this, [this] { QApplication::clipboard()->setText(tableText(*table_, "\t")); });
-  connect(save, &QToolButton::clicked, this, [this] { saveTable(*table_); });
   connect(table_, &QTableWidget::itemClicked, this, [this](const QTableWidgetItem* item) {
     if (const QVariant instant = item->data(Qt::UserRole); instant.isValid())
       document_.setPlayhead(instant.toDouble());
