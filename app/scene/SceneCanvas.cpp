@@ -154,7 +154,8 @@ void SceneCanvas::setSource(SceneModel::Source source)
   if (looks_.size() != parts)
     looks_.assign(parts, PartLook::Shown);
   rebuild();
-  if ((first || wasFlat != isFlat()) && !model_.empty())
+  const bool placed = !model_.empty() && std::exchange(placed_, false);
+  if (((first && !placed) || wasFlat != isFlat()) && !model_.empty())
     isFlat() ? lookAtSection() : lookFromCorner();
   constexpr double outgrown = 1.2; // a model that grew or shrank by more no longer fits the view
   const double now = sizeNow();

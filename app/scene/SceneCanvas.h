@@ -151,8 +151,9 @@ private:
   QRubberBand* band_ = nullptr;
   bool dragging_ = false;
   double leftPart_ = 0;
-  int covered_ = 0;    ///< px
-  bool framed_ = true; ///< the whole model is in view until the user moves the camera
+  int covered_ = 0;     ///< px
+  bool placed_ = false; ///< the camera was placed before there was a model
+  bool framed_ = true;  ///< the whole model is in view until the user moves the camera
 };
 
 } // namespace kiln

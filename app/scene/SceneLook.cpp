@@ -187,6 +187,7 @@ void SceneCanvas::setCamera(const Camera& wanted)
   camera->SetFocalPoint(wanted.towards.data());
   camera->SetViewUp(wanted.up.data());
   framed_ = false;
+  placed_ = model_.empty();
   moved();
 }
 

@@ -79,9 +79,13 @@ QRectF SceneOverlay::modelBox() const
 {
   const auto [low, high] = canvas_.model().bounds();
   QPolygonF corners;
-  for (int corner = 0; corner < 8; ++corner)
-    corners << canvas_.pixelOf(Vec3((corner & 1) != 0 ? high.x() : low.x(), (corner & 2) != 0 ? high.y() : low.y(),
-                                    (corner & 4) != 0 ? high.z() : low.z()));
+  for (int corner = 0; corner < 8; ++corner) {
+    Vec3 place((corner & 1) != 0 ? high.x() : low.x(), (corner & 2) != 0 ? high.y() : low.y(),
+               (corner & 4) != 0 ? high.z() : low.z());
+    for (const SectionPlane& section : canvas_.sections())
+      place -= std::max(section.depth(place), 0.0) * section.normal; // what is cut away takes no room
+    corners << canvas_.pixelOf(place);
+  }
   return corners.boundingRect();
 }
 

@@ -277,9 +277,12 @@ void ScenePanel::refreshSource()
     refreshLooks();
     if (const int axis = sectionAxis_->currentIndex(); axis > 0 && axis < ownCuts)
       setSection(axis - 1, sectionAt_->value() / double(sliderSteps)); // the extent may differ
+    else
+      takeCuts();
     takeApart();
     const auto [low, high] = canvas_->model().bounds();
     cutList_->refresh(low, high);
+    cutList_->setVisible(!canvas_->isFlat()); // a section model is a cut already
   }
   refreshColors();
   refreshFlags();

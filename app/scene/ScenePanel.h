@@ -80,6 +80,8 @@ public slots:
   /// A view of the project, by its place there.
   void showView(int index);
   void keepView(const QString& name);
+  /// What a project that was opened is seen by at first: its first view, or nothing of the one before.
+  void beginAnew();
   void toggleLook();
   /// A label where the pointer is, or is asked for.
   void pinLabel();

@@ -245,6 +245,20 @@ void ScenePanel::showView(int index)
     show(views[static_cast<std::size_t>(index)]);
 }
 
+void ScenePanel::beginAnew()
+{
+  if (!document_.project().views.empty())
+    return showView(0);
+  look_ = View{};
+  look_.shown = colorBy();
+  looks_.clear();
+  legend_->setPinned(false);
+  refreshLooks();
+  takeApart();
+  takeOwnCuts();
+  lookPanel_->refresh();
+}
+
 /// A watch of the volume above the level, in all parts that are shown.
 void ScenePanel::watchAbove()
 {

@@ -23,7 +23,8 @@ void ScenePanel::refreshFlags()
   };
   const bool wanted =
       colorBy() != Shown::MeshQuality && colorBy() != Shown::Difference; // they would hide what is looked for
-  if (wanted && state.result && canvas_->model().source().temperature) {
+  const bool ofFlux = quantityOf(colorBy()) == Quantity::HeatFlux && colorBy() != Shown::FluxError;
+  if (wanted && !ofFlux && state.result && canvas_->model().source().temperature) {
     // The watches' hot spots, and the hottest place of all.
     for (const WatchFigure& watch : document_.shownFigures()->watches) {
       const Watch* own = findById(document_.project().watches, watch.id);
@@ -46,7 +47,7 @@ void ScenePanel::refreshFlags()
     if (!flags.empty())
       flags.front().hottest = true;
   }
-  if (wanted && quantityOf(colorBy()) == Quantity::HeatFlux)
+  if (ofFlux)
     if (auto flag = largestFlux())
       flags.insert(flags.begin(), std::move(*flag));
   overlay_->setFlags(std::move(flags));

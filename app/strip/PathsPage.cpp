@@ -194,14 +194,15 @@ void PathsCanvas::draw(QPainter& painter, const QSizeF& size) const
       coldest = std::min(coldest, *kelvin);
       hottest = std::max(hottest, *kelvin);
     }
-  constexpr double dimmest = 0.16; // of the palette: it has to be seen on the dark, too
+  constexpr double dimmest = 0.16;            // of the palette: it has to be seen on the dark
+  const double brightest = t.dark ? 1 : 0.86; // and on the bright
   const int hit = pointer_ ? bandAt(*pointer_) : -1;
   for (std::size_t i = 0; i < placed.bands.size(); ++i) {
     const Kind to = paths_.blocks[paths_.bands[i].to].kind;
     const PathBlock& from = paths_.blocks[paths_.bands[i].from];
     QColor color = kindColor(from.kind == Kind::Source ? Kind::Source : to);
     if (const auto kelvin = kelvinOf(from); kelvin && hottest > coldest) // what comes out of a part is as warm as it
-      color = kilnGlow(dimmest + (1 - dimmest) * (*kelvin - coldest) / (hottest - coldest));
+      color = kilnGlow(dimmest + (brightest - dimmest) * (*kelvin - coldest) / (hottest - coldest));
     constexpr int faint = 120, lit = 210;
     color.setAlpha(hit == static_cast<int>(i) ? lit : faint);
     painter.setPen(Qt::NoPen);

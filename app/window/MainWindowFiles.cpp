@@ -47,7 +47,7 @@ bool MainWindow::openFile(const QString& file)
     showSentence(tr("Not opened"), QString::fromStdString(done.error().sentence()));
     return false;
   }
-  scene_->showView(0);
+  scene_->beginAnew();
   const QString opened = QString::fromStdString(document_.file().string());
   preferences_.addRecentFile(opened);
   if (!guard_.other().isEmpty()) {

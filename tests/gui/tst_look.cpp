@@ -292,6 +292,34 @@ private slots:
     QCOMPARE(project().views.size(), 1U);
   }
 
+  /// Given a project with a view and no result, then its shapes are seen by that view once they are drawn; and one
+  /// without views shows nothing of the one before.
+  void aViewOfWhatIsNotSolved()
+  {
+    Project p = bar();
+    View view;
+    view.id = view.name = "above";
+    view.eye = {{0, {}}, {0, {}}, {0.7, {}}};
+    view.up = {{0, {}}, {1, {}}, {0, {}}};
+    view.towards = {{0, {}}, {0, {}}, {0.01, {}}};
+    view.cuts = {{"cut-1", {{0, {}}, {0, {}}, {0.015, {}}}, {{0, {}}, {0, {}}, {1, {}}}}};
+    view.lines = Number{6, {}};
+    view.hidden = {"warm", "gone"}; // one of them is no part any more
+    p.views = {view};
+    start(p, "unsolved");
+    QTRY_VERIFY(!canvas().model().empty());
+    QTRY_COMPARE(canvas().sections().size(), 1U);
+    QVERIFY((canvas().eye() - Vec3(0, 0, 0.7)).norm() < 1e-9);
+    QVERIFY(canvas().looks()[1] == PartLook::Hidden && canvas().looks()[0] == PartLook::Shown);
+    p.views.clear();
+    const std::string other = save(p, "other");
+    window_->openFile(QString::fromStdString(other));
+    QTRY_VERIFY(canvas().sections().empty());
+    QTRY_VERIFY(!canvas().model().empty() && canvas().looks()[1] == PartLook::Shown);
+    openPanel();
+    QCOMPARE(find<QSpinBox>("lookLines")->value(), 0);
+  }
+
   /// Given a pinned label, then it says its value in scene and table, follows the next result, is snapped, copied and
   /// made a watch.
   void labels()
