@@ -197,6 +197,8 @@ private slots:
   void pickingTheShellSelectsItsRowAndBack()
   {
     SceneCanvas& canvas = window_->scene().canvas();
+    QCOMPARE(canvas.sections().size(), 1U); // its first view is cut open
+    window_->scene().setSection(-1, 0);
     canvas.lookAlong(Vec3(0, 1, 0), Vec3(0, 0, 1));
     const QPoint spot = canvas.pixelOf(Vec3(0.2, -0.26, 0.1)).toPoint();
     QTest::mouseMove(&canvas, spot);
