@@ -179,11 +179,9 @@ void SceneDrawing::refreshLevel(const View& look, const Coloring& colors)
   LevelShape shape;
   const LevelSurface surface = field->surfaceAt(level, parts);
   shape.points = surface.points;
-  for (std::size_t t = 0; t < surface.triangles.size(); ++t) {
-    const auto& [a, b, c] = surface.triangles[t];
+  for (const auto& [a, b, c] : surface.triangles)
     shape.triangles.push_back({a, b, c});
-    shape.colors.push_back(colors.colorAt(level));
-  }
+  shape.colors.assign(surface.triangles.size(), colors.colorAt(level));
   for (std::size_t p = 0; p < shape.points.size(); ++p)
     shape.points[p] += canvas_.model().offset(surface.pointPart[p]);
   if (look.levelLook == LevelLook::Surface) {
