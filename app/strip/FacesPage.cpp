@@ -85,9 +85,10 @@ void FacesPage::fill(const CaseResult& result)
     name->setData(Qt::UserRole, static_cast<int>(flow.face));
     table_->setItem(row, Name, name);
     table_->setItem(row, Kind,
-                    new QTableWidgetItem(face.contact()   ? tr("contact, to the second part")
-                                         : flow.insulated ? tr("insulated: left over")
-                                                          : tr("outside, into the part")));
+                    new QTableWidgetItem(flow.besides != 0 ? tr("contact; enters besides: %1").arg(watts(flow.besides))
+                                         : face.contact()  ? tr("contact, to the second part")
+                                         : flow.insulated  ? tr("insulated: left over")
+                                                           : tr("outside, into the part")));
     table_->setItem(
         row, Area, new NumberItem(QString::fromStdString(formatQuantity(flow.area, Quantity::Area, {}, 4)), flow.area));
     table_->setItem(row, Ledger, new NumberItem(watts(flow.ledger), flow.ledger));
@@ -95,8 +96,7 @@ void FacesPage::fill(const CaseResult& result)
     const double mean = flow.area > 0 ? flow.ledger / flow.area : 0;
     table_->setItem(row, PerArea,
                     new NumberItem(QString::fromStdString(formatQuantity(mean, Quantity::HeatFlux, {}, 4)), mean));
-    if (!face.contact())
-      whole += flow.ledger;
+    whole += face.contact() ? flow.besides : flow.ledger;
     if (flow.insulated)
       leftOver = std::max(leftOver, std::abs(flow.byFlux));
     ++row;
@@ -104,7 +104,7 @@ void FacesPage::fill(const CaseResult& result)
   table_->setSortingEnabled(true);
   table_->resizeColumnsToContents();
   QString text =
-      tr("Through outer faces %1 in all; most left over at an insulated face: %2").arg(watts(whole), watts(leftOver));
+      tr("Enters through faces: %1 in all; most left over at an insulated face: %2").arg(watts(whole), watts(leftOver));
   if (result.transient)
     text += tr(". At the end of the run.");
   sum_->setText(text);

@@ -29,6 +29,7 @@ std::vector<FaceFlow> faceFlows(const Mesh& mesh, std::span<const double> faceHe
     FaceFlow& flow = all[f];
     flow.face = FaceId(f);
     flow.ledger = face.contact() ? contactHeat[f] : faceHeat[f];
+    flow.besides = face.contact() ? faceHeat[f] : 0;
     flow.insulated = !face.contact() && faceHeat[f] == 0;
     flows.push_back(flow);
   }

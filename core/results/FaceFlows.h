@@ -14,6 +14,7 @@ struct FaceFlow {
   FaceId face{};
   double area = 0;        ///< m², as meshed
   double ledger = 0;      ///< W into the solid by sources and boundaries on it; of a contact, from its first part on
+  double besides = 0;     ///< of a contact: what enters at it by sources and boundaries all the same, W
   double byFlux = 0;      ///< the same from the heat flux of the elements at it, W: a check, coarser than the ledger
   bool insulated = false; ///< outside, and nothing enters or leaves: what `byFlux` shows is left over
 };
