@@ -101,7 +101,10 @@ private slots:
     QVERIFY(paths.size() > 250);
     for (const auto& [path, range] : paths) {
       Project changed = demo;
-      QVERIFY2(setField(changed, path, range == Range::Rays ? "20" : range == Range::Count ? "2" : "0.5"),
+      QVERIFY2(setField(changed, path,
+                        range == Range::Rays    ? "20"
+                        : range == Range::Count ? "2"
+                                                : "0.5"),
                path.c_str()); // in range
       int different = 0;
       Project before = demo;
