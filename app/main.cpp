@@ -9,6 +9,7 @@
 #include <QApplication>
 #include <QCommandLineParser>
 #include <QDialog>
+#include <QMouseEvent>
 #include <QTabWidget>
 #include <QTimer>
 
@@ -30,6 +31,30 @@ void takePicture(kiln::MainWindow& window, const QString& file)
       QCoreApplication::exit(saved ? 0 : 1);
     });
   });
+}
+
+/// As the mouse would, up to where the height is to be chosen.
+void drawInScene(kiln::ScenePanel& scene, const QString& pixels)
+{
+  const QStringList parts = pixels.split(',');
+  constexpr int numbers = 5;
+  if (parts.size() != numbers)
+    return;
+  const auto number = [&](int i) { return parts[i].toDouble(); };
+  kiln::SceneCanvas& canvas = scene.canvas();
+  const auto send = [&](QEvent::Type type, const QPointF& at, Qt::MouseButton button) {
+    QMouseEvent event(type, at, canvas.mapToGlobal(at), button, Qt::NoButton, Qt::NoModifier);
+    QApplication::sendEvent(&canvas, &event);
+  };
+  const QPointF from(number(0), number(1));
+  const QPointF to(number(2), number(3));
+  scene.drawOnFace(0, false);
+  for (const QPointF& at : {from, to}) {
+    send(QEvent::MouseMove, at, Qt::NoButton);
+    send(QEvent::MouseButtonPress, at, Qt::LeftButton);
+    send(QEvent::MouseButtonRelease, at, Qt::LeftButton);
+  }
+  send(QEvent::MouseMove, to - QPointF(0, number(4)), Qt::NoButton);
 }
 
 } // namespace
@@ -61,8 +86,11 @@ int main(int argc, char** argv)
                                "number");
   const QCommandLineOption press("press", QObject::tr("press this button, as pictures of dialogs need"), "name");
   const QCommandLineOption panel("panel", QObject::tr("open the panel Picture beside the scene"));
-  parser.addOptions(
-      {view, panel, tab, press, look, picture, cut, select, colorBy, readiness, shownCase, at, page, beside, wipe});
+  const QCommandLineOption size("size", QObject::tr("width and height of the window, px: 1024x700"), "size");
+  const QCommandLineOption draw("draw", QObject::tr("draw a rectangle in the scene from pixel to pixel and raise it"),
+                                "x1,y1,x2,y2,up");
+  parser.addOptions({size, draw, view, panel, tab, press, look, picture, cut, select, colorBy, readiness, shownCase, at,
+                     page, beside, wipe});
   parser.process(application);
 
   kiln::Preferences preferences;
@@ -89,6 +117,8 @@ int main(int argc, char** argv)
     window.scene().setColorBy(parser.value(colorBy).toInt());
   if (parser.isSet(panel))
     window.scene().toggleLook();
+  if (const QStringList wide = parser.value(size).split('x'); wide.size() == 2)
+    window.resize(wide[0].toInt(), wide[1].toInt());
   window.show();
   if (geometry) // its dialog stands before the window
     QTimer::singleShot(0, &window, [&] { window.openFile(file); });
@@ -108,6 +138,8 @@ int main(int argc, char** argv)
       if (auto* button = window.findChild<QAbstractButton*>(name))
         button->click();
   });
+  if (parser.isSet(draw))
+    QTimer::singleShot(opened, &window, [&] { drawInScene(window.scene(), parser.value(draw)); });
   if (parser.isSet(picture))
     takePicture(window, parser.value(picture));
   return QApplication::exec();

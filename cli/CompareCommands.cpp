@@ -236,7 +236,7 @@ ExitCode takeCases(const Request& request, Reporter& reporter)
   if (auto saved = saveProject(*project, request.file); !saved)
     return refused(saved.error(), reporter);
   reporter.say(std::to_string(taken->cases.size()) + " case(s) and " + std::to_string(taken->sets.size()) +
-               " set(s) taken in, " + std::to_string(taken->unmatched.size()) + " value(s) left out");
+               " set(s) taken in, " + std::to_string(taken->unmatched.size()) + " value(s) skipped");
   return ExitCode::Solved;
 }
 

@@ -85,7 +85,7 @@ void sayBody(const FoundBody& body, Reporter& reporter)
   const Vec3 size = body.high - body.low;
   std::string line = "  " + body.body.name + ": ";
   if (!body.problem.empty())
-    line += "left out. " + body.problem + ".";
+    line += "skipped. " + body.problem + ".";
   else
     line += formatQuantity(size.x(), Quantity::Length) + " × " + formatQuantity(size.y(), Quantity::Length) + " × " +
             formatQuantity(size.z(), Quantity::Length) + ", " + std::to_string(facesOf(body)) + " faces" +

@@ -62,7 +62,7 @@ void sayFigures(const Project& project, const CaseResult& result, const std::fil
                (result.mesh.geometry.section.is() ? " triangles" : " tets") +
                (result.mesh.tets.empty() ? ""
                 : result.mesh.order == 2 ? " of second order"
-                                         : " (first order: a quick look)"));
+                                         : " (first-order mesh: a quick look)"));
   reporter.say("  hot spots");
   std::vector<PartFigures> parts = partFigures(result);
   std::sort(parts.begin(), parts.end(), [](const auto& a, const auto& b) { return a.hottest.value > b.hottest.value; });
@@ -84,9 +84,9 @@ void sayFigures(const Project& project, const CaseResult& result, const std::fil
   }
   for (const Void& space : result.mesh.voids)
     reporter.say("  void: " + volumeText(space.volume) + " inside " + facesText(result.mesh.geometry, space));
-  reporter.say("  energy: in " + formatQuantity(result.heatIn, heatQuantity(project)) + ", out " +
-               formatQuantity(result.heatOut, heatQuantity(project)) + ", closes to " +
-               percentless(result.relativeImbalance()));
+  reporter.say("  heat: in " + formatQuantity(result.heatIn, heatQuantity(project)) + ", out " +
+               formatQuantity(result.heatOut, heatQuantity(project)) + "; heat balance error " +
+               balanceError(result.relativeImbalance()));
   for (const std::string& note : result.notes)
     reporter.say("  note: " + note);
 }
@@ -119,8 +119,8 @@ void sayRun(const Project& project, const std::filesystem::path& file, Reporter&
                    (answers->stillRising  ? ", still rising"
                     : answers->peakPassed ? ", passed"
                                           : ""));
-  reporter.say("  energy of the run closes to " + percentless(run->imbalance) + ", of the worst step to " +
-               percentless(run->worstImbalance));
+  reporter.say("  heat balance error of the run " + balanceError(run->imbalance) + ", of the worst step " +
+               balanceError(run->worstImbalance));
 }
 
 } // namespace kiln::cli

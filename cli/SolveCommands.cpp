@@ -111,8 +111,8 @@ ExitCode solveQueue(const Request& request, const Project& project, const std::v
     solveInTurn(request, project, cases, queue, outcome, reporter);
   for (const QueuedJob& job : queue.jobs())
     if (const Case* one = findById(project.cases, job.id); job.state == QueuedJob::State::LeftOut) {
-      reporter.say(one->name + " is left out: " + job.reason);
-      outcome.reasons.push_back(one->name + ": left out, " + job.reason);
+      reporter.say(one->name + " is skipped: " + job.reason);
+      outcome.reasons.push_back(one->name + ": skipped, " + job.reason);
     }
   if (!outcome.reasons.empty() && cases.size() > 1) {
     reporter.say(std::to_string(outcome.reasons.size()) + " of " + std::to_string(cases.size()) + " cases failed:");

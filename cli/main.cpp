@@ -107,7 +107,7 @@ int main(int argc, char** argv)
                    "how many cases are solved at a time, as far as memory allows; 1 if not given")
       ->check(CLI::Range(1, 64));
   solve->add_flag("--nice", request.nice, "leave processors and disks to other programs while they want them");
-  solve->add_flag("--steady", request.onlySteady, "leave out transient cases");
+  solve->add_flag("--steady", request.onlySteady, "only steady cases");
   CLI::App* exporting = withFolder(common(app.add_subcommand("export", "Writes a solved case for other programs.")));
   exporting->add_option("--case", request.caseNames, "name of the case")->required();
   exporting

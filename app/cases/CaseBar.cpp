@@ -4,6 +4,7 @@
 #include "cases/CaseChip.h"
 #include "cases/CaseGroups.h"
 #include "cases/GroupChip.h"
+#include "look/Icons.h"
 
 #include <QHBoxLayout>
 #include <QLineEdit>
@@ -46,7 +47,7 @@ CaseBar::CaseBar(Document& document, Preferences& preferences, QWidget* parent)
   layout->addWidget(scroll_, 1);
   for (QToolButton* button : {back_, on_}) {
     const int way = button == back_ ? -1 : 1;
-    button->setText(way < 0 ? "‹" : "›");
+    setIcon(*button, way < 0 ? "arrow-left" : "arrow-right");
     button->setToolTip(way < 0 ? tr("Cases further left (or the wheel)") : tr("Cases further right (or the wheel)"));
     button->setAccessibleName(button->toolTip());
     button->setAutoRepeat(true);

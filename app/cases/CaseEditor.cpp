@@ -3,7 +3,9 @@
 
 #include "cases/RunEditors.h"
 #include "fields/FormRows.h"
+#include "fields/MoreRows.h"
 #include "fields/SettingRows.h"
+#include "look/Icons.h"
 #include "model/Edit.h"
 #include "model/OwnValues.h"
 
@@ -106,21 +108,29 @@ void CaseEditor::addSettings(QVBoxLayout& layout)
   const Case* own = findById(document_.project().cases, id_);
   auto* form = new QFormLayout;
   const SettingRows rows{document_, preferences_, *form};
-  addSettingRows(rows, id_, [&](const Field& field) {
+  const auto wanted = [&](const Field& field) {
     constexpr std::array<std::string_view, 5> elsewhere{"name", "comment", "kind", "instant", "period"};
     const bool ofSteady = field.stage == Stage::Extent && own->kind != Case::Kind::Steady;
     const bool nothingToChoose =
         field.reference && field.reference->to == Refers::Set && document_.project().sets.empty();
     return field.path == id_ + "." + std::string(field.key) && !ofSteady && !nothingToChoose &&
            std::find(elsewhere.begin(), elsewhere.end(), field.key) == elsewhere.end();
-  });
+  };
+  const auto isAccuracy = [](const Field& field) { return field.stage == Stage::Extent; };
+  addSettingRows(rows, id_, [&](const Field& field) { return wanted(field) && !isAccuracy(field); });
+  if (own->kind == Case::Kind::Steady) {
+    auto* more = new MoreRows("steady", tr("Accuracy"));
+    addSettingRows({document_, preferences_, more->form()}, id_,
+                   [&](const Field& field) { return wanted(field) && isAccuracy(field); });
+    form->addRow(more);
+  }
   layout.addLayout(form);
 }
 
 void CaseEditor::addChanges(QVBoxLayout& layout)
 {
   const Case* own = findById(document_.project().cases, id_);
-  auto* title = new QLabel(tr("VALUES OF ITS OWN"));
+  auto* title = new QLabel(tr("WHAT THIS CASE CHANGES"));
   title->setProperty("role", "title");
   layout.addWidget(title);
   auto* form = new QFormLayout;
@@ -137,7 +147,7 @@ void CaseEditor::addChanges(QVBoxLayout& layout)
     }
     const Field* field = fieldAt(all, change.field);
     auto* back = new QToolButton;
-    back->setText("↺");
+    setIcon(*back, "edit-undo");
     back->setToolTip(tr("Take the project's value again"));
     back->setAccessibleName(back->toolTip());
     back->setObjectName("takeProject:" + QString::fromStdString(change.field));

@@ -6,7 +6,9 @@
 #include "cases/RunStoring.h"
 #include "fields/BoundField.h"
 #include "fields/FormRows.h"
+#include "fields/MoreRows.h"
 #include "fields/SettingRows.h"
+#include "look/Icons.h"
 #include "model/TimeSeries.h"
 
 #include <QCoreApplication>
@@ -16,6 +18,7 @@
 #include <QToolButton>
 #include <QVBoxLayout>
 #include <algorithm>
+#include <array>
 
 namespace kiln
 {
@@ -86,7 +89,7 @@ void addEndRule(Document& document, Preferences& preferences, const Case& own, c
     if (field.path.starts_with(under))
       line->addWidget(new BoundField(document, preferences, field), 1);
   auto* drop = new QToolButton;
-  drop->setText("✕");
+  setIcon(*drop, "list-remove");
   drop->setToolTip(tr("Remove this end rule"));
   drop->setAccessibleName(tr("Remove this end rule"));
   QObject::connect(drop, &QToolButton::clicked, drop, [&document, id = own.id, ruleId = rule.id] {
@@ -201,19 +204,28 @@ void addRunEditors(Document& document, Preferences& preferences, const Case& own
                });
   addOtherProjectButton(document, own, *form);
   addFields(document, preferences, *form, own, ".run.start.");
-  addPartStarts(document, own, *form);
+  addOtherStarts(document, own, *form);
   for (const EndRule& rule : run.ends)
     addEndRule(document, preferences, own, rule, *form);
   addEndButton(document, own, *form);
   // Settings that have no editors of their own follow the schema.
   const SettingRows rows{document, preferences, *form};
   const std::string under = own.id + ".run.";
-  addSettingRows(rows, own.id, [&](const Field& field) {
-    const bool inRun = field.path.starts_with(under) && field.path.find('.', under.size()) == std::string::npos;
-    return inRun && field.key != "storeParts" && (field.key != "endWhenAll" || run.ends.size() > 1);
-  });
-  addStoringEditors(document, preferences, own, *form);
+  const auto inRun = [&](const Field& field) {
+    const bool own = field.path.starts_with(under) && field.path.find('.', under.size()) == std::string::npos;
+    return own && field.key != "storeParts" && (field.key != "endWhenAll" || run.ends.size() > 1);
+  };
+  constexpr std::array<std::string_view, 4> whenItEnds{"startTime", "endWhenAll", "longest", "thenSteady"};
+  const auto isFirst = [&](const Field& field) {
+    return std::find(whenItEnds.begin(), whenItEnds.end(), field.key) != whenItEnds.end();
+  };
+  addSettingRows(rows, own.id, [&](const Field& field) { return inRun(field) && isFirst(field); });
   addRuleEditors(document, preferences, own, *form);
+  auto* more = new MoreRows("run", tr("Accuracy and storing"));
+  addSettingRows({document, preferences, more->form()}, own.id,
+                 [&](const Field& field) { return inRun(field) && !isFirst(field); });
+  addStoringEditors(document, preferences, own, more->form());
+  form->addRow(more);
 }
 
 } // namespace kiln

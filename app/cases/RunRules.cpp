@@ -6,6 +6,7 @@
 #include "fields/FormRows.h"
 #include "fields/QuantityField.h"
 
+#include "look/Icons.h"
 #include "model/Settings.h"
 #include <QCoreApplication>
 #include <QFormLayout>
@@ -40,14 +41,14 @@ Choices effects(const Project& project)
       if (object.muted == muted)
         choices.emplace_back(key + object.id, verb.arg(named(object)));
   };
-  offer(project.sources, tr("turn off %1"), "mute:", false);
-  offer(project.boundaries, tr("leave out %1"), "mute:", false);
-  offer(project.links, tr("cut %1"), "mute:", false);
-  offer(project.sources, tr("turn on %1"), "unmute:", true);
-  offer(project.boundaries, tr("bring in %1"), "unmute:", true);
-  offer(project.links, tr("join %1"), "unmute:", true);
+  offer(project.sources, tr("switch off %1"), "mute:", false);
+  offer(project.boundaries, tr("switch off %1"), "mute:", false);
+  offer(project.links, tr("switch off %1"), "mute:", false);
+  offer(project.sources, tr("switch on %1"), "unmute:", true);
+  offer(project.boundaries, tr("switch on %1"), "unmute:", true);
+  offer(project.links, tr("switch on %1"), "unmute:", true);
   // What another rule has turned off can be turned on again.
-  offer(project.sources, tr("turn on %1 again"), "unmute:", false);
+  offer(project.sources, tr("switch on %1 again"), "unmute:", false);
   for (const Parameter& parameter : project.parameters)
     choices.emplace_back("set:" + parameter.id + ".value", tr("set %1 to").arg(named(parameter)));
   Project walked = project;
@@ -113,7 +114,7 @@ void addRule(Document& document, Preferences& preferences, const Case& own, cons
   if (!rule.set.empty())
     inner->addRow(QString(), setField(document, preferences, own, rule));
   auto* drop = new QToolButton;
-  drop->setText("✕");
+  setIcon(*drop, "list-remove");
   drop->setToolTip(tr("Remove this rule"));
   drop->setAccessibleName(tr("Remove this rule"));
   drop->setObjectName("dropRule:" + QString::fromStdString(rule.id));
@@ -124,6 +125,19 @@ void addRule(Document& document, Preferences& preferences, const Case& own, cons
   });
   inner->addRow(QString(), drop);
   form.addRow(quietLabel(tr("Rule")), row);
+}
+
+/// A cube of 100 mm at the origin, with the first id that is free.
+BoxStart newBox(const StartUniform& start)
+{
+  BoxStart box;
+  for (int i = 1; box.id.empty() || findById(start.boxes, box.id) != nullptr; ++i)
+    box.id = "box-" + std::to_string(i);
+  const Number far{0.1, "100 mm", false};
+  box.low = {{0, "0 mm"}, {0, "0 mm"}, {0, "0 mm"}};
+  box.high = {far, far, far};
+  box.temperature = {293.15, "20 °C", false};
+  return box;
 }
 
 } // namespace
@@ -187,21 +201,40 @@ void addRuleEditors(Document& document, Preferences& preferences, const Case& ow
   form.addRow(QString(), button);
 }
 
-void addPartStarts(Document& document, const Case& own, QFormLayout& form)
+const std::string anotherBox = "?box"; // no id begins with it
+
+/// Parts, surfaces and boxes that start otherwise: choosing one adds it, or takes it back.
+void addOtherStarts(Document& document, const Case& own, QFormLayout& form)
 {
   const auto* start = own.run ? std::get_if<StartUniform>(&own.run->start) : nullptr;
   if (start == nullptr || document.project().parts.empty())
     return;
-  Choices choices{{"", tr("a part that starts otherwise…")}};
-  for (const Part& part : document.project().parts) {
-    const bool has = findById(start->parts, part.id) != nullptr;
-    choices.emplace_back(part.id, has ? tr("%1 as the rest again").arg(named(part)) : named(part));
-  }
-  addChoiceRow(document, form, QString(), "partStart", choices, "",
-               [caseId = own.id](Project& project, const std::string& part) {
-                 auto& parts = std::get<StartUniform>(findById(project.cases, caseId)->run->start).parts;
-                 if (std::erase_if(parts, [&](const PartStart& one) { return one.id == part; }) == 0 && !part.empty())
-                   parts.push_back({part, {293.15, "20 °C", false}});
+  Choices choices{{"", tr("what starts otherwise…")}};
+  const auto offer = [&](const std::string& id, const QString& name, bool has) {
+    choices.emplace_back(id, has ? tr("%1 as the rest again").arg(name) : name);
+  };
+  for (const Part& part : document.project().parts)
+    offer(part.id, named(part), findById(start->parts, part.id) != nullptr);
+  for (const Surface& surface : document.project().surfaces)
+    offer(surface.id, tr("surface %1").arg(named(surface)), findById(start->surfaces, surface.id) != nullptr);
+  for (const BoxStart& box : start->boxes)
+    offer(box.id, QString::fromStdString(box.id), true);
+  choices.emplace_back(anotherBox, tr("what lies in a box"));
+  addChoiceRow(document, form, QString(), "otherStart", choices, "",
+               [caseId = own.id](Project& project, const std::string& id) {
+                 auto& uniform = std::get<StartUniform>(findById(project.cases, caseId)->run->start);
+                 const Number usual{293.15, "20 °C", false};
+                 const auto isIt = [&](const auto& one) { return one.id == id; };
+                 if (id.empty() || std::erase_if(uniform.parts, isIt) + std::erase_if(uniform.surfaces, isIt) +
+                                           std::erase_if(uniform.boxes, isIt) >
+                                       0)
+                   return;
+                 if (id == anotherBox)
+                   uniform.boxes.push_back(newBox(uniform));
+                 else if (findById(project.parts, id) != nullptr)
+                   uniform.parts.push_back({id, usual});
+                 else
+                   uniform.surfaces.push_back({id, usual});
                });
 }
 

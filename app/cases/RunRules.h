@@ -18,6 +18,6 @@ void setEffect(const Project& project, RunRule& rule, const std::string& effect)
 void addRuleEditors(Document& document, Preferences& preferences, const Case& own, QFormLayout& form);
 
 /// Parts that start at temperatures of their own.
-void addPartStarts(Document& document, const Case& own, QFormLayout& form);
+void addOtherStarts(Document& document, const Case& own, QFormLayout& form);
 
 } // namespace kiln

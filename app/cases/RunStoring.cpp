@@ -4,6 +4,7 @@
 #include "cases/RunEditors.h"
 #include "fields/BoundField.h"
 #include "fields/FormRows.h"
+#include "look/Icons.h"
 
 #include <QCoreApplication>
 #include <QFormLayout>
@@ -38,7 +39,7 @@ void addSpan(Document& document, Preferences& preferences, const Case& own, cons
     line->addWidget(new BoundField(document, preferences, field), 1);
   }
   auto* drop = new QToolButton;
-  drop->setText("✕");
+  setIcon(*drop, "list-remove");
   drop->setToolTip(tr("Do not store this"));
   drop->setAccessibleName(drop->toolTip());
   QObject::connect(drop, &QToolButton::clicked, drop, [&document, caseId = own.id, id = span.id] {

@@ -5,6 +5,7 @@
 #include "io/AtomicFile.h"
 #include "io/CasesFile.h"
 #include "io/Library.h"
+#include "look/Icons.h"
 #include "model/Edit.h"
 #include "model/ObjectKinds.h"
 #include "model/OwnValues.h"
@@ -130,7 +131,7 @@ void SetEditor::rebuildValues()
   auto* layout = new QVBoxLayout(body);
   const PropertySet* set = findById(document_.project().sets, chosen());
   if (set == nullptr) {
-    layout->addWidget(quietLabel(tr("There is none yet. Give a case values of its own, then make a set of them.")));
+    layout->addWidget(quietLabel(tr("There is none yet. Change values in one case alone, then make a set of them.")));
   } else {
     auto* form = new QFormLayout;
     Project seen = withChoices(document_.project(), set->changes);
@@ -179,7 +180,7 @@ void SetEditor::addValueRow(QFormLayout& form, const std::string& setId, const C
     row->addWidget(quietLabel(tr("nothing of this project matches it")), 1);
   }
   auto* remove = new QToolButton;
-  remove->setText("✕");
+  setIcon(*remove, "list-remove");
   remove->setToolTip(tr("Take it out of the set"));
   remove->setAccessibleName(remove->toolTip());
   remove->setObjectName("setDrop:" + words(change.field));
@@ -225,7 +226,7 @@ void SetEditor::makeFromCase()
 {
   const Case* shown = document_.shownCaseObject();
   if (shown == nullptr || shown->changes.empty())
-    return say(tr("The shown case has no values of its own. Set some with “this case only”, then come back."));
+    return say(tr("The shown case changes nothing. Set some values with “this case only”, then come back."));
   bool sure = false;
   const QString name = QInputDialog::getText(this, tr("Name of the set"), tr("Name"), QLineEdit::Normal,
                                              words(freeName(document_.project(), shown->name)), &sure);

@@ -420,6 +420,7 @@ void Document::setDraftProblem(const Failure& problem)
 /// What belongs to what is picked or selected lights up, on whatever mesh is shown.
 void Document::light()
 {
+  pointed_.clear();
   const std::shared_ptr<const Mesh> mesh = shownMesh();
   if (!mesh)
     lit_ = {};
@@ -432,6 +433,7 @@ void Document::light()
 
 void Document::lightObject(const std::string& id)
 {
+  pointed_ = id;
   if (id.empty())
     return light();
   if (const std::shared_ptr<const Mesh> mesh = shownMesh()) {

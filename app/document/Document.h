@@ -70,6 +70,8 @@ public:
   [[nodiscard]] std::optional<double> playhead() const;
   /// "steady", or "at 3 h 20 min": which instant of the shown case is shown.
   [[nodiscard]] QString instantText() const;
+  /// "Firing, at 2 h": the shown case and instant; "Steady" where both are one word.
+  [[nodiscard]] QString caseAndInstant() const;
   /// " · quick look" where the shown figures come from elements of first order; else nothing.
   [[nodiscard]] QString quickLookText() const;
   /// What the shown case is compared with, kept with it: another case, of this or of another project, or an instant of
@@ -161,6 +163,8 @@ public:
   void lightFaces(const std::vector<FaceId>& faces);
   /// What belongs to an object, while it is pointed at; empty: what is selected again.
   void lightObject(const std::string& id);
+  /// The object that the pointer is at in some other picture; empty: none.
+  [[nodiscard]] const std::string& pointedId() const { return pointed_; }
 
   void setRunning(const std::string& caseId, double fraction, const QString& message);
   void setFailed(const std::string& caseId, const QString& message);
@@ -228,6 +232,7 @@ private:
   std::set<std::string> caseOnly_; ///< cases in which edits of fields are their own
   Selection selection_;
   Lit lit_;
+  std::string pointed_;
   std::map<std::string, CaseState> states_;
   std::vector<std::string> pending_; ///< cases whose state is to be found out, when there is time
   QTimer idle_;

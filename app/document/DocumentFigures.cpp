@@ -27,6 +27,14 @@ std::shared_ptr<const std::vector<double>> Document::shownTemperature() const
 
 std::optional<double> Document::playhead() const { return instant_.playhead(shownCase_, shownState()); }
 
+QString Document::caseAndInstant() const
+{
+  const Case* shown = shownCaseObject();
+  const QString name = shown != nullptr ? QString::fromStdString(shown->name) : QString();
+  const QString instant = instantText();
+  return name.compare(instant, Qt::CaseInsensitive) == 0 ? name : name + ", " + instant;
+}
+
 QString Document::instantText() const
 {
   const Case* shown = shownCaseObject();

@@ -61,7 +61,7 @@ public:
     QStringList names;
     for (const std::string& id : b.surfaces)
       names << surface(id);
-    return tr("beam of ") + text(b.flux, Quantity::HeatFlux) + tr(" on ") + names.join(", ");
+    return tr("rays of ") + text(b.flux, Quantity::HeatFlux) + tr(" on ") + names.join(", ");
   }
   QString operator()(const FlowPassage& f) const
   {

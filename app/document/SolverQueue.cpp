@@ -336,7 +336,7 @@ void SolverQueue::leave(const std::string& jobId, bool good, const QString& reas
     if (left.state == QueuedJob::State::LeftOut)
       if (const SolverWork* own = work(left.id);
           own != nullptr && document_.state(own->caseId).stage != CaseState::Stage::Failed)
-        document_.setFailed(own->caseId, tr("It was left out: %1.").arg(QString::fromStdString(left.reason)));
+        document_.setFailed(own->caseId, tr("It was skipped: %1.").arg(QString::fromStdString(left.reason)));
   emit queueChanged();
   startMore();
 }

@@ -249,7 +249,7 @@ void CoefficientHelper::refresh()
     return QString::fromStdString(formatQuantity(kelvin, Quantity::Temperature, preferences_.temperatureUnit()));
   };
   const bool forced = isForced(flow->situation);
-  QString text = tr("<b>h = %1</b> with the surface at %2 (film %3)")
+  QString text = tr("<b>h = %1</b> with the surface at %2 (fluid at %3)")
                      .arg(QString::fromStdString(formatQuantity(r->coefficient, Quantity::AreaConductance, {}, 4)),
                           temperature(surface), temperature(r->filmTemperature));
   text += "<br>" + (forced ? tr("Re %1").arg(r->reynolds, 0, 'g', 3) : tr("Ra %1").arg(r->rayleigh, 0, 'g', 3)) +

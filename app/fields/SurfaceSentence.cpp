@@ -295,7 +295,7 @@ void SurfaceSentence::addConditionMenu()
   };
   pickedAction(tr("Add the %n picked face(s)", nullptr, static_cast<int>(picked.size())), &Surface::added,
                &Surface::without);
-  pickedAction(tr("Leave out the %n picked face(s)", nullptr, static_cast<int>(picked.size())), &Surface::without,
+  pickedAction(tr("Without the %n picked face(s)", nullptr, static_cast<int>(picked.size())), &Surface::without,
                &Surface::added);
 }
 

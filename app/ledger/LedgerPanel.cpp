@@ -4,6 +4,7 @@
 #include "fields/FormRows.h"
 #include "ledger/LedgerRowView.h"
 #include "ledger/NewObjects.h"
+#include "look/Icons.h"
 
 #include <QComboBox>
 #include <QHBoxLayout>
@@ -22,6 +23,24 @@ namespace kiln
 namespace
 {
 constexpr int layoutTime = 40; // ms until an opened row has its size
+
+/// What belongs into a band and how the first of it comes there.
+QString hintOf(Band band)
+{
+  switch (band) {
+  case Band::HeatIn:
+    return LedgerPanel::tr("Where heat enters: + adds a power in parts, a heat flux on a surface, the sun.");
+  case Band::Parts:
+    return LedgerPanel::tr("What it is made of: + adds a solid part; File → Take in geometry brings many.");
+  case Band::Contacts:
+    return LedgerPanel::tr("Parts that touch come here by themselves; + adds an enclosure that radiates inside.");
+  case Band::Surroundings:
+    return LedgerPanel::tr("Where heat leaves: + adds convection, radiation or a held temperature.");
+  case Band::Stored:
+    break;
+  }
+  return {};
+}
 } // namespace
 
 LedgerPanel::LedgerPanel(Document& document, Preferences& preferences, QWidget* parent)
@@ -49,7 +68,7 @@ LedgerPanel::LedgerPanel(Document& document, Preferences& preferences, QWidget* 
   for (const Band band : {Band::HeatIn, Band::Parts, Band::Contacts, Band::Surroundings, Band::Stored}) {
     auto* head = new QHBoxLayout;
     head->setContentsMargins(10, 8, 10, 2);
-    BandView view{band, new QLabel, new QLabel, new QVBoxLayout, {}};
+    BandView view{band, new QLabel, new QLabel, new QVBoxLayout, quietLabel(hintOf(band)), {}};
     view.title->setProperty("role", "title");
     view.total->setObjectName("bandTotal:" + QString::number(static_cast<int>(band)));
     head->addWidget(view.title);
@@ -60,6 +79,9 @@ LedgerPanel::LedgerPanel(Document& document, Preferences& preferences, QWidget* 
     view.rows->setSpacing(0);
     bodyLayout->addLayout(head);
     bodyLayout->addLayout(view.rows);
+    view.hint->setObjectName("bandHint:" + QString::number(static_cast<int>(band)));
+    view.hint->setContentsMargins(12, 0, 12, 2);
+    bodyLayout->addWidget(view.hint);
     bands_.push_back(view);
   }
   bodyLayout->addStretch();
@@ -117,7 +139,7 @@ QLayout* LedgerPanel::makeScope()
 QToolButton* LedgerPanel::makeAddButton(Band band)
 {
   auto* add = new QToolButton;
-  add->setText("+");
+  setIcon(*add, "list-add");
   add->setObjectName("add:" + QString::number(static_cast<int>(band)));
   add->setToolTip(tr("Add to this band"));
   add->setAccessibleName(band == Band::HeatIn     ? tr("Add a heat source")
@@ -166,6 +188,7 @@ void LedgerPanel::refresh()
 
 void LedgerPanel::refreshBand(BandView& view, LedgerBand band)
 {
+  view.hint->setVisible(band.rows.empty() && !view.hint->text().isEmpty());
   const Quantity heat = heatQuantity(document_.shownProject());
   view.title->setText(band.title);
   view.total->setText(band.total ? QString::fromStdString(formatQuantity(*band.total, heat)) : QString());
@@ -214,6 +237,7 @@ void LedgerPanel::showSelection()
     for (LedgerRowView* row : band.views) {
       const std::vector<std::string>& all = document_.selectedIds();
       const bool selected = row->row().id == document_.selectedId();
+      row->setPointed(!document_.pointedId().empty() && row->row().id == document_.pointedId());
       row->setSelected(selected || std::find(all.begin(), all.end(), row->row().id) != all.end());
       if (selected && !row->visibleRegion().contains(row->rect()))
         scroll_->ensureWidgetVisible(row, 0, 10);

@@ -39,6 +39,7 @@ private:
     QLabel* title;
     QLabel* total;
     QVBoxLayout* rows;
+    QLabel* hint; ///< what belongs here, while there is nothing
     std::vector<LedgerRowView*> views;
   };
 

@@ -1,6 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "ledger/LedgerRowView.h"
 
+#include "fields/SwitchButton.h"
 #include "ledger/RowEditor.h"
 #include "look/Theme.h"
 #include "scene/ColorMap.h"
@@ -12,7 +13,6 @@
 #include <QMimeData>
 #include <QPainter>
 #include <QPainterPath>
-#include <QToolButton>
 #include <QVBoxLayout>
 
 namespace kiln
@@ -20,11 +20,13 @@ namespace kiln
 namespace
 {
 const char* const rowMime = "application/x-usual-kiln-row";
+constexpr int margin = 8, switchWide = 22, switchHigh = 11; // px
+constexpr int ofKind = margin + switchWide + 8;             // where the row's own begins
 } // namespace
 
 LedgerRowView::LedgerRowView(Document& document, Preferences& preferences, LedgerRow row, QWidget* parent)
     : QWidget(parent), document_(document), preferences_(preferences), row_(std::move(row)),
-      mute_(new QToolButton(this))
+      mute_(new SwitchButton(this))
 {
   setObjectName("row:" + QString::fromStdString(row_.id));
   setFocusPolicy(Qt::StrongFocus);
@@ -33,11 +35,8 @@ LedgerRowView::LedgerRowView(Document& document, Preferences& preferences, Ledge
   layout->setContentsMargins(0, headHeight(), 0, 0);
   layout->setSpacing(0);
   mute_->setObjectName("mute:" + QString::fromStdString(row_.id));
-  mute_->setCheckable(true);
   mute_->setVisible(row_.canMute);
-  mute_->setFocusPolicy(Qt::NoFocus);
-  mute_->setStyleSheet("padding: 0px 3px; font-size: 8pt;");
-  connect(mute_, &QToolButton::clicked, this, &LedgerRowView::toggleMuted);
+  connect(mute_, &SwitchButton::clicked, this, &LedgerRowView::toggleMuted);
   setRow(row_, false);
 }
 
@@ -48,8 +47,7 @@ void LedgerRowView::setRow(LedgerRow row, bool outOfDate)
   row_ = std::move(row);
   outOfDate_ = outOfDate;
   mute_->setChecked(!row_.muted);
-  mute_->setText(row_.muted ? tr("off") : tr("on"));
-  mute_->setToolTip(row_.muted ? tr("Left out. Switch on (Space)") : tr("Switch off without deleting (Space)"));
+  mute_->setToolTip(row_.muted ? tr("Switched off. Switch on (Space)") : tr("Switch off without deleting (Space)"));
   mute_->setAccessibleName(tr("%1 on or off").arg(row_.name));
   setAccessibleName(row_.name + ", " + row_.set + ", " + figureText());
   updateGeometry();
@@ -72,6 +70,12 @@ void LedgerRowView::setSelected(bool selected)
   update();
 }
 
+void LedgerRowView::setPointed(bool pointed)
+{
+  if (std::exchange(pointed_, pointed) != pointed)
+    update();
+}
+
 void LedgerRowView::setOpen(bool open)
 {
   if (open == isOpen())
@@ -92,25 +96,38 @@ void LedgerRowView::setOpen(bool open)
 void LedgerRowView::paintGlyph(QPainter& painter, const QRectF& box) const
 {
   const Theme& t = theme();
+  const QColor ink = row_.muted                        ? t.line
+                     : row_.band == Band::HeatIn       ? kilnGlow(0.62)
+                     : row_.band == Band::Surroundings ? t.accent
+                                                       : t.quiet;
+  const auto at = [&](double x, double y) {
+    return QPointF(box.left() + x * box.width(), box.top() + y * box.height());
+  };
   painter.setPen(Qt::NoPen);
-  painter.setBrush(row_.muted                        ? t.line
-                   : row_.band == Band::HeatIn       ? kilnGlow(0.7)
-                   : row_.band == Band::Surroundings ? t.accent
-                                                     : t.quiet);
+  painter.setBrush(ink);
   QPainterPath path;
-  const QPointF c = box.center();
   switch (row_.band) {
-  case Band::HeatIn: // arrow inwards
-    path.addPolygon(QPolygonF{{box.left(), box.top()}, {box.right(), c.y()}, {box.left(), box.bottom()}});
+  case Band::HeatIn: // a flame
+    path.moveTo(at(0.5, -0.15));
+    path.cubicTo(at(0.55, 0.3), at(1.0, 0.4), at(0.95, 0.75));
+    path.cubicTo(at(0.9, 1.2), at(0.1, 1.2), at(0.05, 0.75));
+    path.cubicTo(at(0.0, 0.5), at(0.3, 0.45), at(0.5, -0.15));
     break;
-  case Band::Surroundings: // arrow outwards, open
-    path.addPolygon(
-        QPolygonF{{box.left(), box.top()}, {box.right(), c.y()}, {box.left(), box.bottom()}, {c.x(), c.y()}});
+  case Band::Surroundings: // warm air that rises
+    painter.setBrush(Qt::NoBrush);
+    painter.setPen(QPen(ink, 1.5, Qt::SolidLine, Qt::RoundCap));
+    for (const double x : {0.12, 0.5, 0.88}) {
+      path.moveTo(at(x, 1.05));
+      path.cubicTo(at(x + 0.3, 0.7), at(x - 0.3, 0.35), at(x, -0.05));
+    }
     break;
-  case Band::Contacts: // two plates
-    path.addRect(QRectF(box.left(), box.top(), box.width() * 0.38, box.height()));
-    path.addRect(QRectF(box.right() - box.width() * 0.38, box.top(), box.width() * 0.38, box.height()));
-    break;
+  case Band::Contacts: // two bodies that touch
+    path.addRect(QRectF(at(0, 0.35), at(0.5, 1)));
+    painter.drawPath(path);
+    painter.setBrush(Qt::NoBrush);
+    painter.setPen(QPen(ink, 1.3));
+    painter.drawRect(QRectF(at(0.56, 0.05), at(1.05, 0.95)));
+    return;
   default:
     path.addRoundedRect(box.adjusted(0.5, 0.5, -0.5, -0.5), 2, 2);
   }
@@ -124,6 +141,10 @@ void LedgerRowView::paintEvent(QPaintEvent* /*event*/)
   painter.setRenderHint(QPainter::Antialiasing);
   const int line = fontMetrics().height();
   const QRect head(0, 0, width(), headHeight());
+  if (pointed_) {
+    painter.setPen(QPen(t.accent, 2));
+    painter.drawRect(rect().adjusted(1, 1, -2, -2));
+  }
   if (selected_) {
     QColor wash = t.accent;
     wash.setAlpha(t.dark ? 60 : 34);
@@ -138,14 +159,12 @@ void LedgerRowView::paintEvent(QPaintEvent* /*event*/)
   const int indent = row_.depth * 12;
   if (row_.isGroup) {
     painter.setPen(t.quiet);
-    painter.drawText(QRect(8, 5, 14, line), Qt::AlignVCenter, row_.folded ? "▸" : "▾");
+    painter.drawText(QRect(ofKind, 5, 14, line), Qt::AlignVCenter, row_.folded ? "▸" : "▾");
   } else {
-    paintGlyph(painter, QRectF(10 + indent, 5 + (line - glyph) / 2.0, glyph, glyph));
+    paintGlyph(painter, QRectF(ofKind + indent, 5 + (line - glyph) / 2.0, glyph, glyph));
   }
 
-  const int left = 10 + indent + static_cast<int>(glyph) + 8;
-  const int muteWidth = row_.canMute ? mute_->sizeHint().width() : 0;
-  mute_->setGeometry(width() - muteWidth - 6, 5 + line + 1, muteWidth, line);
+  const int left = ofKind + indent + static_cast<int>(glyph) + 8;
   const QString figure = figureText();
   const int figureWidth = fontMetrics().horizontalAdvance(figure);
   QFont bold = font();
@@ -159,7 +178,7 @@ void LedgerRowView::paintEvent(QPaintEvent* /*event*/)
   painter.setPen(outOfDate_ ? t.warning : t.text);
   painter.drawText(QRect(width() - figureWidth - 10, 5, figureWidth + 2, line), Qt::AlignVCenter, figure);
   painter.setPen(t.quiet);
-  const QRect setBox(left, 5 + line, width() - left - muteWidth - 14, line);
+  const QRect setBox(left, 5 + line, width() - left - 10, line);
   const QString set = changed ? tr("%1 (this case)").arg(row_.set) : row_.set;
   painter.drawText(setBox, Qt::AlignVCenter, fontMetrics().elidedText(set, Qt::ElideRight, setBox.width()));
 
@@ -176,6 +195,12 @@ void LedgerRowView::paintEvent(QPaintEvent* /*event*/)
     painter.setBrush(Qt::NoBrush);
     painter.drawRect(head.adjusted(1, 1, -2, -2));
   }
+}
+
+void LedgerRowView::resizeEvent(QResizeEvent* event)
+{
+  QWidget::resizeEvent(event);
+  mute_->setGeometry(margin, 5 + (fontMetrics().height() - switchHigh) / 2, switchWide, switchHigh);
 }
 
 void LedgerRowView::toggleMuted()

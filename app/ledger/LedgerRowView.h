@@ -6,14 +6,13 @@
 
 #include <QWidget>
 
-class QToolButton;
-
 namespace kiln
 {
 
 class RowEditor;
+class SwitchButton;
 
-/// One line of the ledger. Click selects, double click or Enter opens it in place, Space or the switch mutes it,
+/// One line of the ledger. Click selects, double click or Enter opens it in place, Space or the switch turns it off,
 /// up and down move on.
 class LedgerRowView : public QWidget
 {
@@ -25,6 +24,8 @@ public:
   [[nodiscard]] const LedgerRow& row() const { return row_; }
   void setRow(LedgerRow row, bool outOfDate);
   void setSelected(bool selected);
+  /// The pointer is at it in some other picture.
+  void setPointed(bool pointed);
   void setOpen(bool open);
   [[nodiscard]] bool isOpen() const { return editor_ != nullptr; }
   [[nodiscard]] QString figureText() const;
@@ -35,6 +36,7 @@ signals:
 
 protected:
   void paintEvent(QPaintEvent* event) override;
+  void resizeEvent(QResizeEvent* event) override;
   void mousePressEvent(QMouseEvent* event) override;
   void mouseMoveEvent(QMouseEvent* event) override;
   void dragEnterEvent(QDragEnterEvent* event) override;
@@ -52,8 +54,8 @@ private:
   Preferences& preferences_;
   LedgerRow row_;
   RowEditor* editor_ = nullptr;
-  QToolButton* mute_;
-  bool selected_ = false;
+  SwitchButton* mute_;
+  bool selected_ = false, pointed_ = false;
   QPoint pressedAt_;
   bool outOfDate_ = false;
 };

@@ -2,6 +2,7 @@
 #include "ledger/PartEditor.h"
 
 #include "fields/BoundField.h"
+#include "fields/MoreRows.h"
 #include "fields/OutlineEditor.h"
 #include "fields/QuantityField.h"
 #include "geometry/SheetFromPart.h"
@@ -36,7 +37,7 @@ Number millimetres(double value) { return {value / 1000, plainNumber(value) + " 
 
 PartEditor::PartEditor(Document& document, Preferences& preferences, std::string partId, QWidget* parent)
     : QWidget(parent), document_(document), preferences_(preferences), id_(std::move(partId)),
-      form_(new QFormLayout(this))
+      form_(new QFormLayout(this)), more_(new MoreRows("part", tr("More")))
 {
   form_->setContentsMargins(0, 0, 0, 0);
   form_->setSpacing(4);
@@ -44,9 +45,12 @@ PartEditor::PartEditor(Document& document, Preferences& preferences, std::string
   if (findById(document.project().parts, id_) == nullptr)
     return;
   addMaterial();
-  addGroup();
   addForm();
   addSteps();
+  form_->addRow(more_);
+  form_ = &more_->form();
+  addFields("rotation");
+  addGroup();
   addRepeat("repeat", part().repeat, [](Part& own, const Repeat& repeat) { own.repeat = repeat; });
   addYields();
   addColour();
@@ -56,6 +60,8 @@ PartEditor::PartEditor(Document& document, Preferences& preferences, std::string
   if (material != nullptr && (material->conductivityY || material->conductivityZ))
     addFields("materialAxes");
 }
+
+QFormLayout& PartEditor::more() { return more_->form(); }
 
 void PartEditor::editPart(const QString& name, const std::function<void(Part&)>& change)
 {
@@ -197,17 +203,10 @@ void PartEditor::addForm()
     });
     form_->addRow(quietLabel(tr("Outline")), open);
   }
-  addFields("", {"steps", "repeat", "materialAxes", "meshSize", "outline"});
-  if (prism != nullptr) {
-    auto* upTo = new QLineEdit(QString::fromStdString(prism->upTo));
-    upTo->setObjectName("upTo");
-    upTo->setPlaceholderText(tr("by its height; or up to a face, e.g. lid.bottom"));
-    connect(upTo, &QLineEdit::editingFinished, this, [this, upTo] {
-      editPart(tr("Up to a face"),
-               [&](Part& own) { std::get<Prism>(own.shape.form).upTo = upTo->text().trimmed().toStdString(); });
-    });
-    form_->addRow(quietLabel(tr("Up to")), upTo);
-  }
+  addFields("", {"steps", "repeat", "materialAxes", "meshSize", "outline", "rotation"});
+  Form own = part().shape.form;
+  if (const auto reach = reachOf(own); reach && (prism != nullptr || !reach->upTo->empty()))
+    addUpTo({}, *reach->upTo);
   addPlaceMenu();
 }
 
@@ -337,9 +336,9 @@ void PartEditor::addYields()
 {
   for (const std::string& keeper : part().yieldsTo) {
     auto* remove = new QToolButton;
-    remove->setText(tr("take back"));
+    remove->setText(tr("give up"));
     connect(remove, &QToolButton::clicked, this,
-            [this, keeper] { editPart(tr("Take back"), [&](Part& own) { std::erase(own.yieldsTo, keeper); }); });
+            [this, keeper] { editPart(tr("Yield no longer"), [&](Part& own) { std::erase(own.yieldsTo, keeper); }); });
     const Part* other = findById(document_.project().parts, keeper);
     form_->addRow(quietLabel(tr("%1 keeps the space").arg(QString::fromStdString(other ? other->name : keeper))),
                   remove);

@@ -14,6 +14,8 @@ class QToolButton;
 namespace kiln
 {
 
+class MoreRows;
+
 /// What a part is made of and how its shape is built: material, group, form, place, steps, repeats.
 class PartEditor : public QWidget
 {
@@ -21,6 +23,9 @@ class PartEditor : public QWidget
 
 public:
   PartEditor(Document& document, Preferences& preferences, std::string partId, QWidget* parent = nullptr);
+
+  /// Rows of the part that are seldom needed.
+  [[nodiscard]] QFormLayout& more();
 
 signals:
   void said(const QString& sentence, bool wrong);
@@ -41,6 +46,7 @@ private:
   void addStepMenu();
   void addColour();
   void addElements();
+  void addUpTo(const std::string& stepId, const std::string& face);
   void addPlaceMenu();
   /// Every number under a path; three that belong together stand in one line.
   void addFields(const std::string& under, const std::vector<std::string>& except = {});
@@ -51,7 +57,8 @@ private:
   Document& document_;
   Preferences& preferences_;
   std::string id_;
-  QFormLayout* form_;
+  QFormLayout* form_; ///< that rows are added to
+  MoreRows* more_;
 };
 
 } // namespace kiln

@@ -2,9 +2,11 @@
 //
 // The steps of a part's shape in its editor.
 #include "fields/OutlineEditor.h"
+#include "fields/SwitchButton.h"
 #include "ledger/NewObjects.h"
 #include "ledger/PartEditor.h"
 #include "ledger/RowEditor.h"
+#include "look/Icons.h"
 #include "model/Edit.h"
 
 #include <QFormLayout>
@@ -26,7 +28,7 @@ QString stepWord(const ShapeStep& step)
   static const std::vector<QString> words{
       QObject::tr("join"),        QObject::tr("cut"),          QObject::tr("round edges"),
       QObject::tr("bevel edges"), QObject::tr("push face"),    QObject::tr("tilt face"),
-      QObject::tr("split face"),  QObject::tr("remove faces"), QObject::tr("thicken face")};
+      QObject::tr("divide face"), QObject::tr("remove faces"), QObject::tr("thicken face")};
   return words[step.action.index()];
 }
 
@@ -95,6 +97,10 @@ void PartEditor::addStep(const ShapeStep& step)
                                                           std::holds_alternative<TurnedProfile>(form->form) ||
                                                           std::holds_alternative<FlatOutline>(form->form));
                              }();
+  Part copy = part();
+  if (PlacedForm* form = formOf(copy, step.id))
+    if (const auto reach = reachOf(form->form))
+      addUpTo(step.id, *reach->upTo);
   if (outline) {
     auto* edit = new QToolButton;
     edit->setText(tr("Outline…"));
@@ -119,6 +125,41 @@ void PartEditor::addStep(const ShapeStep& step)
     repeats(*cut, Cut{});
 }
 
+/// The height of a form follows a face where one is named: the one that is picked, or typed.
+/// \param stepId  of the step that the form is of; empty: the part's own shape
+void PartEditor::addUpTo(const std::string& stepId, const std::string& face)
+{
+  auto* row = new QWidget;
+  auto* layout = new QHBoxLayout(row);
+  layout->setContentsMargins(0, 0, 0, 0);
+  auto* upTo = new QLineEdit(QString::fromStdString(face));
+  upTo->setObjectName(stepId.empty() ? QString("upTo") : "upTo:" + QString::fromStdString(stepId));
+  upTo->setAccessibleName(tr("Up to a face"));
+  upTo->setPlaceholderText(tr("by its height; or a face, e.g. lid.bottom"));
+  const auto set = [this, stepId](const std::string& name) {
+    editPart(tr("Up to a face"), [&](Part& own) {
+      if (PlacedForm* form = formOf(own, stepId))
+        if (const auto reach = reachOf(form->form))
+          *reach->upTo = name;
+    });
+  };
+  connect(upTo, &QLineEdit::editingFinished, this, [upTo, set] { set(upTo->text().trimmed().toStdString()); });
+  auto* picked = new QToolButton;
+  setIcon(*picked, "draw-arrow-down");
+  picked->setToolTip(tr("Up to the picked face"));
+  picked->setAccessibleName(picked->toolTip());
+  picked->setObjectName(upTo->objectName() + ":picked");
+  connect(picked, &QToolButton::clicked, this, [this, set] {
+    if (document_.pickedFaces().empty())
+      emit said(tr("Pick a flat face in the scene first."), true);
+    else
+      set(document_.pickedFaces().back());
+  });
+  layout->addWidget(upTo, 1);
+  layout->addWidget(picked);
+  form_->addRow(quietLabel(tr("Up to")), row);
+}
+
 void PartEditor::addStepTools(const ShapeStep& step)
 {
   const std::string key = id_ + "." + step.id;
@@ -133,20 +174,19 @@ void PartEditor::addStepTools(const ShapeStep& step)
   connect(fold, &QToolButton::clicked, this, [this, key] { document_.toggleStep(key); });
   layout->addWidget(fold);
   layout->addStretch();
-  auto* on = new QToolButton; // what stands in the way of a case's own step is the step itself
-  on->setText(step.muted ? tr("off") : tr("on"));
-  on->setCheckable(true);
+  auto* on = new SwitchButton; // what stands in the way of a case's own step is the step itself
+  on->setFocusPolicy(Qt::TabFocus);
   on->setChecked(!step.muted);
-  on->setToolTip(tr("Leaves the step out, or takes it in again"));
+  on->setToolTip(tr("Switches the step off, or on again"));
   on->setAccessibleName(on->toolTip());
   on->setObjectName("stepOn:" + QString::fromStdString(step.id));
-  connect(on, &QToolButton::clicked, this, [this, key](bool in) { document_.set(key + ".muted", !in); });
+  connect(on, &SwitchButton::clicked, this, [this, key](bool in) { document_.set(key + ".muted", !in); });
   layout->addWidget(on);
-  const auto tool = [&](const QString& text, const QString& tip, const char* name, auto&& change) {
+  const auto tool = [&](const QString& iconName, const QString& tip, const char* name, auto&& change) {
     auto* button = new QToolButton;
-    button->setText(text);
     button->setToolTip(tip);
     button->setAccessibleName(tip);
+    setIcon(*button, iconName);
     button->setObjectName(QString(name) + ":" + QString::fromStdString(step.id));
     connect(button, &QToolButton::clicked, this, [this, tip, change, id = step.id] {
       editPart(tip, [&](Part& own) {
@@ -156,11 +196,11 @@ void PartEditor::addStepTools(const ShapeStep& step)
     });
     layout->addWidget(button);
   };
-  tool("↑", tr("Earlier"), "stepUp", [](Part& own, auto at) {
+  tool("arrow-up", tr("Earlier"), "stepUp", [](Part& own, auto at) {
     if (at != own.steps.begin())
       std::iter_swap(at, at - 1);
   });
-  tool("✕", tr("Remove the step"), "stepRemove", [](Part& own, auto at) { own.steps.erase(at); });
+  tool("list-remove", tr("Remove the step"), "stepRemove", [](Part& own, auto at) { own.steps.erase(at); });
   form_->addRow(head);
 }
 
@@ -242,20 +282,21 @@ void PartEditor::addStepMenu()
     add("remove", remove);
   });
   menu->addAction(tr("Tilt a face"), this, [=] { add("tilt", TiltFace{face(), {0.0872664626, "5 deg"}}); });
-  QMenu* split = menu->addMenu(tr("Split line on a face"));
-  split->addAction(tr("Line"), this, [=] {
-    add("split", SplitFace{face(), SplitByLine{millimetres(-10), millimetres(0), millimetres(10), millimetres(0)}});
+  QMenu* divide = menu->addMenu(tr("Divide a face"));
+  divide->addAction(tr("Line"), this, [=] {
+    add("divide", SplitFace{face(), SplitByLine{millimetres(-10), millimetres(0), millimetres(10), millimetres(0)}});
   });
-  split->addAction(tr("Rectangle"), this, [=] {
-    add("split", SplitFace{face(), SplitByRectangle{millimetres(0), millimetres(0), millimetres(20), millimetres(20)}});
+  divide->addAction(tr("Rectangle"), this, [=] {
+    add("divide",
+        SplitFace{face(), SplitByRectangle{millimetres(0), millimetres(0), millimetres(20), millimetres(20)}});
   });
-  split->addAction(tr("Circle"), this, [=] {
-    add("split", SplitFace{face(), SplitByCircle{millimetres(0), millimetres(0), millimetres(10)}});
+  divide->addAction(tr("Circle"), this, [=] {
+    add("divide", SplitFace{face(), SplitByCircle{millimetres(0), millimetres(0), millimetres(10)}});
   });
-  split->addAction(tr("Outline"), this, [=] {
-    add("split", SplitFace{face(), SplitByOutline{{{millimetres(-10), millimetres(-10), {}},
-                                                   {millimetres(10), millimetres(-10), {}},
-                                                   {millimetres(0), millimetres(10), {}}}}});
+  divide->addAction(tr("Outline"), this, [=] {
+    add("divide", SplitFace{face(), SplitByOutline{{{millimetres(-10), millimetres(-10), {}},
+                                                    {millimetres(10), millimetres(-10), {}},
+                                                    {millimetres(0), millimetres(10), {}}}}});
   });
   form_->addRow(button);
 }

@@ -3,8 +3,10 @@
 
 #include "fields/CoefficientHelper.h"
 #include "fields/KeepFocus.h"
+#include "fields/MoreRows.h"
 #include "fields/SurfaceSentence.h"
 #include "io/Clipboard.h"
+#include "ledger/BoltedJointDialog.h"
 #include "ledger/EnclosureTable.h"
 #include "ledger/PartEditor.h"
 #include "ledger/ThermostatChoice.h"
@@ -14,9 +16,11 @@
 
 #include <QComboBox>
 #include <QFormLayout>
+#include <QHBoxLayout>
 #include <QKeyEvent>
 #include <QPushButton>
 #include <QStyle>
+#include <QToolButton>
 #include <QVBoxLayout>
 #include <algorithm>
 
@@ -30,6 +34,12 @@ const Contact* contactOf(const Project& project, const LedgerRow& row)
 {
   const Contact* own = findById(project.contacts, row.id);
   return own != nullptr ? own : findContact(project, row.partA, row.partB);
+}
+
+/// "boundary": what stays unfolded does so for all of a kind.
+QString kindWord(const Project& project, const std::string& id)
+{
+  return QString::fromStdString(kindWords(kindOfObject(project, id)));
 }
 
 } // namespace
@@ -101,7 +111,7 @@ void RowEditor::rebuild()
   form_->setLabelAlignment(Qt::AlignLeft);
   layout_->insertWidget(0, body_);
   addScope();
-  addNameField();
+  addText(*form_, tr("Name"), "name", &Object::name);
   const Project& project = document_.project();
   if (row_.band == Band::Parts && findById(project.parts, row_.id) != nullptr)
     addPartEditors();
@@ -138,33 +148,30 @@ void RowEditor::say(const QString& sentence, bool wrong)
   message_->setVisible(!sentence.isEmpty());
 }
 
-void RowEditor::addNameField()
+void RowEditor::addText(QFormLayout& form, const QString& label, const char* key, std::string Object::*member)
 {
   const Object* object = findObject(document_.project(), row_.id);
   if (object == nullptr)
     return;
-  const auto textField = [&](const QString& label, const char* key, std::string Object::*member) {
-    auto* edit = new QLineEdit(QString::fromStdString(object->*member));
-    edit->setObjectName(QString(key) + ":" + QString::fromStdString(row_.id));
-    edit->setAccessibleName(label);
-    connect(edit, &QLineEdit::editingFinished, this, [this, edit, member, label] {
-      const std::string typed = edit->text().trimmed().toStdString();
-      const Object* own = findObject(document_.project(), row_.id);
-      if (own == nullptr || own->*member == typed)
-        return;
-      if (typed.empty() && member == &Object::name) {
-        edit->setText(QString::fromStdString(own->name));
-        say(tr("A name cannot be empty. The old one is kept."), true);
-        return;
-      }
-      document_.edit(tr("%1 of %2").arg(label, row_.name),
-                     [&](Project& project) { findObject(project, row_.id)->*member = typed; });
-    });
-    form_->addRow(quietLabel(label), edit);
-    return edit;
-  };
-  textField(tr("Name"), "name", &Object::name);
-  textField(tr("Comment"), "comment", &Object::comment)->setPlaceholderText(tr("none"));
+  auto* edit = new QLineEdit(QString::fromStdString(object->*member));
+  edit->setObjectName(QString(key) + ":" + QString::fromStdString(row_.id));
+  edit->setAccessibleName(label);
+  if (member == &Object::comment)
+    edit->setPlaceholderText(tr("none"));
+  connect(edit, &QLineEdit::editingFinished, this, [this, edit, member, label] {
+    const std::string typed = edit->text().trimmed().toStdString();
+    const Object* own = findObject(document_.project(), row_.id);
+    if (own == nullptr || own->*member == typed)
+      return;
+    if (typed.empty() && member == &Object::name) {
+      edit->setText(QString::fromStdString(own->name));
+      say(tr("A name cannot be empty. The old one is kept."), true);
+      return;
+    }
+    document_.edit(tr("%1 of %2").arg(label, row_.name),
+                   [&](Project& project) { findObject(project, row_.id)->*member = typed; });
+  });
+  form.addRow(quietLabel(label), edit);
 }
 
 void RowEditor::addPartEditors()
@@ -172,6 +179,7 @@ void RowEditor::addPartEditors()
   auto* editor = new PartEditor(document_, preferences_, row_.id);
   connect(editor, &PartEditor::said, this, &RowEditor::say);
   form_->addRow(editor);
+  addText(editor->more(), tr("Comment"), "comment", &Object::comment);
 }
 
 SettingRows RowEditor::rows(const QString& prefix)
@@ -190,7 +198,7 @@ void RowEditor::addSettings()
   const Boundary* boundary = findById(shown.boundaries, id);
   const bool helped = boundary != nullptr && std::holds_alternative<CorrelatedConvection>(boundary->condition) &&
                       isProjectsKind(*boundary);
-  addSettingRows(rows(), id, [&](const Field& field) {
+  const auto wanted = [&](const Field& field) {
     const std::string_view key = field.key;
     if (key == "name" || key == "comment" || key == "muted") // of the row itself
       return false;
@@ -201,15 +209,26 @@ void RowEditor::addSettings()
     if (key == "node")
       return !project.nodes.empty() || !field.text->empty();
     return !field.path.starts_with(id + ".thermostat.") && (key != "follows" || hasTable(id));
-  });
+  };
+  // What may be missing, and is, comes behind the rest.
+  const auto isExtra = [](const Field& field) { return field.mayBeMissing() && field.value() == nullptr; };
+  addSettingRows(rows(), id, [&](const Field& field) { return wanted(field) && !isExtra(field); });
+  auto* more = new MoreRows(kindWord(shown, id), tr("More"));
+  SettingRows extra{document_, preferences_, more->form(), rows().say, {}};
+  addSettingRows(extra, id, [&](const Field& field) { return wanted(field) && isExtra(field); });
+  addText(more->form(), tr("Comment"), "comment", &Object::comment);
   if (contact != nullptr)
-    form_->addRow(makeContactHelper(document_, row_.partA, row_.partB));
+    addContactHelpers();
   if (findById(project.enclosures, id) != nullptr)
     form_->addRow(new EnclosureTable(document_, id));
   if (const HeatSource* source = findById(shown.sources, id))
     addSourceHelpers(*source);
   if (boundary != nullptr)
     addBoundaryHelpers(*boundary);
+  if (more->form().rowCount() > 0)
+    form_->addRow(more);
+  else
+    delete more;
 }
 
 /// Or has the shown case a kind of its own for it?
@@ -225,6 +244,24 @@ bool RowEditor::hasTable(const std::string& id) const
   Project shown = document_.shownProject();
   const std::vector<Field> all = fieldsOf(shown, id);
   return std::any_of(all.begin(), all.end(), [](const Field& field) { return field.table() != nullptr; });
+}
+
+/// Usual values, and what a bolt makes of it.
+void RowEditor::addContactHelpers()
+{
+  auto* row = new QWidget;
+  auto* layout = new QHBoxLayout(row);
+  layout->setContentsMargins(0, 0, 0, 0);
+  layout->addWidget(makeContactHelper(document_, row_.partA, row_.partB));
+  auto* bolt = new QToolButton;
+  bolt->setObjectName("boltedJointButton");
+  bolt->setText(tr("Bolted joint…"));
+  bolt->setToolTip(tr("From the force of a bolt to a conductance within its washer's reach, and another elsewhere"));
+  connect(bolt, &QToolButton::clicked, this,
+          [this] { (new BoltedJointDialog(document_, row_.partA, row_.partB, window()))->show(); });
+  layout->addWidget(bolt);
+  layout->addStretch();
+  form_->addRow(row);
 }
 
 /// A touching pair that nothing is set for yet: choosing makes its contact.
@@ -247,7 +284,7 @@ void RowEditor::addContactChoice()
     });
   });
   form_->addRow(quietLabel(tr("Exchange")), choice);
-  form_->addRow(makeContactHelper(document_, row_.partA, row_.partB));
+  addContactHelpers();
 }
 
 void RowEditor::addSourceHelpers(const HeatSource& source)

@@ -34,13 +34,14 @@ private:
   void rebuild();
   void rebuildIfChanged();
   [[nodiscard]] std::string structure() const;
-  void addNameField();
+  void addText(QFormLayout& form, const QString& label, const char* key, std::string Object::*member);
   void addPartEditors();
   [[nodiscard]] SettingRows rows(const QString& prefix = {});
   void addSettings();
   [[nodiscard]] bool isProjectsKind(const Boundary& boundary) const;
   [[nodiscard]] bool hasTable(const std::string& id) const;
   void addContactChoice();
+  void addContactHelpers();
   void addScope();
   void addSourceHelpers(const HeatSource& source);
   void addCaughtHeat(const HeatSource& source);

@@ -8,6 +8,7 @@ namespace kiln
 namespace
 {
 const auto unitKey = QStringLiteral("temperatureUnit");
+const auto setKey = QStringLiteral("unitSet");
 const auto themeKey = QStringLiteral("theme");
 const auto recentKey = QStringLiteral("recentFiles");
 const auto elementsKey = QStringLiteral("mostElements");
@@ -24,6 +25,7 @@ Preferences::Preferences(QObject* parent)
       casesAtATime_(std::clamp(QSettings().value(atATimeKey, 1).toInt(), 1, mostAtATime)),
       inBackground_(QSettings().value(backgroundKey, false).toBool())
 {
+  kiln::setUnitSet(static_cast<UnitSet>(std::clamp(QSettings().value(setKey, 0).toInt(), 0, 2)));
 }
 
 QStringList Preferences::recentFiles() const { return QSettings().value(recentKey).toStringList(); }
@@ -32,6 +34,13 @@ void Preferences::setTemperatureUnit(TemperatureUnit unit)
 {
   unit_ = unit;
   QSettings().setValue(unitKey, static_cast<int>(unit));
+  emit unitChanged();
+}
+
+void Preferences::setUnitSet(UnitSet set)
+{
+  kiln::setUnitSet(set);
+  QSettings().setValue(setKey, static_cast<int>(set));
   emit unitChanged();
 }
 

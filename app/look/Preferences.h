@@ -3,6 +3,7 @@
 
 #include "look/Theme.h"
 #include "units/Quantity.h"
+#include "units/UnitSet.h"
 
 #include <QObject>
 #include <QStringList>
@@ -19,6 +20,9 @@ public:
   explicit Preferences(QObject* parent = nullptr);
 
   [[nodiscard]] TemperatureUnit temperatureUnit() const { return unit_; }
+  /// Of all other quantities; it is set for the whole program.
+  [[nodiscard]] UnitSet unitSet() const { return kiln::unitSet(); }
+  void setUnitSet(UnitSet set);
   [[nodiscard]] ThemeChoice themeChoice() const { return theme_; }
   [[nodiscard]] QStringList recentFiles() const;
   /// How many elements are made without asking; 0: as many as half of this machine's memory takes.

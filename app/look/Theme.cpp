@@ -84,27 +84,42 @@ QString Theme::styleSheet() const
     QLabel[role="figure"] { font-size: 14pt; font-weight: 600; }
     QLabel[role="bad"] { color: @bad; }
     QLabel[role="warning"] { color: @warning; }
-    QLineEdit { background: @raised; border: 1px solid @line; border-radius: 4px; padding: 2px 5px; color: @text; }
-    QLineEdit:focus { border-color: @accent; }
+    QLineEdit, QComboBox, QAbstractSpinBox, QPushButton { background: @raised; border: 1px solid @line; border-radius: 4px; min-height: 18px; padding: 2px 6px; color: @text; }
+    QLineEdit:focus, QComboBox:focus, QAbstractSpinBox:focus { border-color: @accent; }
+    QAbstractSpinBox QLineEdit { border: none; padding: 0; min-height: 0; }
+    QComboBox QLineEdit { border: none; padding: 0; min-height: 0; background: transparent; }
+    QComboBox { padding-right: 18px; }
+    QComboBox::drop-down { border: none; width: 18px; subcontrol-origin: border; subcontrol-position: center right; }
+    QComboBox::down-arrow { image: url(:/icons/@look/arrow-down.svg); width: 14px; height: 14px; }
+    QComboBox:disabled, QLineEdit:disabled, QAbstractSpinBox:disabled { background: @window; color: @quiet; }
+    QComboBox QAbstractItemView { background: @raised; border: 1px solid @line; color: @text; selection-background-color: @accent; selection-color: white; }
+    QAbstractSpinBox::up-button { border: none; width: 16px; subcontrol-origin: border; subcontrol-position: top right; }
+    QAbstractSpinBox::down-button { border: none; width: 16px; subcontrol-origin: border; subcontrol-position: bottom right; }
+    QAbstractSpinBox::up-arrow { image: url(:/icons/@look/arrow-up.svg); width: 10px; height: 10px; }
+    QAbstractSpinBox::down-arrow { image: url(:/icons/@look/arrow-down.svg); width: 10px; height: 10px; }
     QLineEdit[wrong="true"] { border-color: @bad; }
-    QToolButton { border: 1px solid transparent; border-radius: 4px; padding: 3px 7px; color: @text; }
+    QToolButton { border: 1px solid transparent; border-radius: 4px; padding: 3px 6px; color: @text; }
+    QToolButton[flat="true"] { color: @quiet; padding: 1px 2px; }
     QToolButton:hover { background: @raised; border-color: @line; }
     QToolButton:checked { background: @raised; border-color: @accent; color: @accent; }
     QToolButton:focus { border-color: @accent; }
     QToolButton:disabled { color: @quiet; }
     QToolButton[chip="true"] { background: @raised; border: 1px solid @accent; border-radius: 9px; padding: 2px 8px; }
     QToolButton::menu-indicator { image: none; }
-    QPushButton { background: @raised; border: 1px solid @line; border-radius: 5px; padding: 4px 12px; color: @text; }
+    QPushButton { padding: 2px 12px; }
     QPushButton:hover { border-color: @accent; }
     QPushButton:disabled { background: @window; color: @quiet; }
     QPushButton#solve { background: @accent; border-color: @accent; color: white; font-weight: 600; }
     QPushButton#solve:disabled { background: @line; border-color: @line; color: @quiet; }
+    QTableView::item { padding: 1px 6px; border: none; }
     QTableView { background: @raised; border: none; gridline-color: @line; color: @text; alternate-background-color: @panel; }
     QHeaderView::section { background: @panel; color: @quiet; border: none; border-bottom: 1px solid @line; padding: 3px 6px; }
     QSplitter::handle { background: @line; }
     QStatusBar { background: @panel; color: @quiet; border-top: 1px solid @line; }
     QStatusBar::item { border: none; }
     QTabBar::tab { background: transparent; color: @quiet; padding: 4px 12px; border-bottom: 2px solid transparent; }
+    QTabBar#stripPages::tab { padding: 4px 7px; }
+    QTabBar QToolButton { padding: 0; background: @panel; }
     QTabBar::tab:selected { color: @text; border-bottom-color: @accent; }
     QTabWidget::pane { border: none; }
     QProgressBar { background: @line; border: none; border-radius: 3px; max-height: 6px; }
@@ -115,10 +130,13 @@ QString Theme::styleSheet() const
     QToolTip { background: @raised; color: @text; border: 1px solid @line; }
     QScrollBar:vertical { width: 9px; background: transparent; margin: 0; }
     QScrollBar::handle:vertical { background: @line; border-radius: 4px; min-height: 24px; }
+    QScrollBar:horizontal { height: 9px; background: transparent; margin: 0; }
+    QScrollBar::handle:horizontal { background: @line; border-radius: 4px; min-width: 24px; }
     QScrollBar::add-line, QScrollBar::sub-line, QScrollBar::add-page, QScrollBar::sub-page { background: none; height: 0; width: 0; }
     QSlider::groove:horizontal { height: 4px; background: @line; border-radius: 2px; }
     QSlider::handle:horizontal { width: 12px; margin: -5px 0; border-radius: 6px; background: @accent; }
   )");
+  sheet.replace(QLatin1String("@look"), dark ? "dark" : "light");
   for (const auto& [name, color] : {std::pair{"@window", window},
                                     {"@panel", panel},
                                     {"@raised", raised},

@@ -6,6 +6,7 @@
 #include "fields/QuantityField.h"
 #include "fields/TableEditor.h"
 #include "io/PointFile.h"
+#include "look/Icons.h"
 #include "look/Theme.h"
 #include "model/Edit.h"
 #include "model/Parameters.h"
@@ -100,7 +101,7 @@ ParametersPage::ParametersPage(Document& document, Preferences& preferences, QWi
   for (const NamedConstant& constant : namedConstants())
     constants << words(constant.name) + " " + words(constant.meaning);
   auto* known = new QLabel(tr("Any field takes a formula of these names, for example 2*wall + 5 mm. "
-                              "Write long units in brackets: 12 [W/(m²·K)]. Known: %1.")
+                              "A unit follows its number: 12 W/(m²·K). Known: %1.")
                                .arg(constants.join(", ")));
   known->setProperty("role", "quiet");
   known->setWordWrap(true);
@@ -307,7 +308,7 @@ void ParametersPage::addRow(int row, const Parameter& parameter)
   });
   grid_->addWidget(schedule, row, 7);
   auto* remove = new QToolButton;
-  remove->setText("✕");
+  setIcon(*remove, "list-remove");
   remove->setToolTip(tr("Remove the parameter; fields that use it keep their value and are reported"));
   remove->setObjectName("removeParameter:" + key);
   connect(remove, &QToolButton::clicked, this, [this, id] {

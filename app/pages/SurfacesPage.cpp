@@ -37,7 +37,8 @@ QWidget* SurfacesPage::makeList()
   auto* side = new QWidget;
   auto* layout = new QVBoxLayout(side);
   layout->setContentsMargins(0, 0, 0, 0);
-  dressList(*list_, "surfaceList", {tr("Surface or finish"), tr("Faces"), tr("Area or ε"), tr("Used")}, 34);
+  dressList(*list_, "surfaceList", {tr("Surface or finish"), tr("Faces"), tr("Area"), tr("Emissivity"), tr("Used")},
+            34);
   layout->addWidget(list_, 1);
   auto* row = new QHBoxLayout;
   const auto button = [&](const QString& text, const char* name, auto&& action) {
@@ -106,7 +107,7 @@ void SurfacesPage::refresh()
   const auto add = [&](QTreeWidgetItem* parent, const Object& object, const QStringList& cells) {
     auto* item = new QTreeWidgetItem(parent, QStringList(QString::fromStdString(object.name)) + cells);
     item->setData(0, Qt::UserRole, QString::fromStdString(object.id));
-    for (int column = 1; column < 4; ++column)
+    for (int column = 1; column < 5; ++column)
       item->setTextAlignment(column, Qt::AlignRight | Qt::AlignVCenter);
     if (object.id == before)
       list_->setCurrentItem(item);
@@ -120,12 +121,14 @@ void SurfacesPage::refresh()
     add(surfaces, surface,
         {mesh ? QString::number(on.faces.size()) : QString("–"),
          mesh ? QString::fromStdString(formatQuantity(on.area, Quantity::Area, {}, 3)) : QString("–"),
+         {},
          uses == 0 ? tr("unused") : QString::number(uses)});
   }
   auto* finishes = head(tr("Finishes"));
   for (const Finish& finish : project.finishes)
     add(finishes, finish,
         {{},
+         {},
          QString::number(finish.emissivity.si, 'g', 3),
          finish.surfaces.empty() ? tr("unused") : QString::number(finish.surfaces.size())});
   showChoice();

@@ -1,6 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "scene/BesideCanvas.h"
 
+#include "scene/SceneExtras.h"
 #include "scene/WipeLine.h"
 
 #include <QHBoxLayout>
@@ -119,6 +120,18 @@ void BesideCanvas::refreshColors(const Coloring& main, bool ofDifference)
   own.logarithmic = main.logarithmic;
   own.byValue = main.byValue && !ofDifference;
   canvas_->setColoring(own);
+}
+
+void BesideCanvas::drawLines(const std::vector<double>& levels)
+{
+  std::vector<LevelLine> lines;
+  for (const DrawnSurface* surface : {&canvas_->drawnSkin(), &canvas_->drawnCuts()})
+    if (!levels.empty() && !surface->mapped().empty() && canvas_->coloring().byValue) {
+      auto own = levelLines(surface->points, surface->triangles, surface->mapped(), levels);
+      lines.insert(lines.end(), std::make_move_iterator(own.begin()), std::make_move_iterator(own.end()));
+    }
+  canvas_->extras().setLines(lines);
+  canvas_->update();
 }
 
 void BesideCanvas::refreshCaption()

@@ -30,6 +30,8 @@ public:
   void refreshSource(Shown by, const std::map<std::string, PartLook>& looks);
   /// \param ofDifference  the other view shows what differs: this one stays as it is
   void refreshColors(const Coloring& main, bool ofDifference);
+  /// Lines of equal value where those of the main one are.
+  void drawLines(const std::vector<double>& levels);
   /// Stands over the right part of the main view and looks at the same, instead of beside it; nullptr: not any more.
   void wipe(const WipeLine* line);
   /// Lowest and highest value of what is drawn; nothing without a result.

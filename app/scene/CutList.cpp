@@ -2,6 +2,7 @@
 #include "scene/CutList.h"
 
 #include "fields/FormRows.h"
+#include "look/Icons.h"
 
 #include <QHBoxLayout>
 #include <QLabel>
@@ -96,17 +97,17 @@ void CutList::addRow(std::size_t index)
   const double depth = normal.dot(placeOf(cuts_[index].through) - middle);
   at->setValue(static_cast<int>(std::lround((depth / reach + 1) / 2 * sliderSteps)));
   above->addWidget(at, 1);
-  const auto button = [&](const QString& text, const QString& tip, const QString& name) {
+  const auto button = [&](const QString& iconName, const QString& tip, const QString& name) {
     auto* tool = new QToolButton;
-    tool->setText(text);
     tool->setToolTip(tip);
+    setIcon(*tool, iconName);
     tool->setObjectName(name + id);
     tool->setAccessibleName(tip);
     above->addWidget(tool);
     return tool;
   };
-  auto* flip = button("⇄", tr("The other side goes"), "cutFlip");
-  auto* remove = button("✕", tr("Remove this cut"), "cutRemove");
+  auto* flip = button("object-flip-horizontal", tr("The other side goes"), "cutFlip");
+  auto* remove = button("list-remove", tr("Remove this cut"), "cutRemove");
   two->addLayout(above);
   auto* below = new QHBoxLayout;
   const auto angle = [&](const QString& label, const QString& name, int least, int most, double now) {

@@ -5,6 +5,7 @@
 #include "look/Theme.h"
 #include "results/LevelLines.h"
 #include "scene/ColorMap.h"
+#include "units/UnitSet.h"
 
 #include <QPainter>
 #include <QToolButton>
@@ -12,6 +13,37 @@
 
 namespace kiln
 {
+namespace
+{
+
+/// The one unit of the whole scale: with a prefix where its numbers would be long.
+struct Scale {
+  double per = 1;
+  std::string unit;
+};
+Scale scaleOf(Quantity quantity, TemperatureUnit unit, const std::pair<double, double>& ends)
+{
+  const double size = std::max(std::abs(ends.first), std::abs(ends.second));
+  constexpr double thousand = 1000;
+  constexpr double longPower = 1e3, longFlux = 1e4; // as single figures are written
+  const bool isLong =
+      (quantity == Quantity::Power && size >= longPower) || (quantity == Quantity::HeatFlux && size >= longFlux);
+  const bool prefixed = isLong && unitSet() == UnitSet::Prefixed;
+  const std::string plain = displayUnit(quantity, unit);
+  return prefixed ? Scale{thousand, "k" + plain} : Scale{1, plain};
+}
+
+std::string endText(double si, Quantity quantity, TemperatureUnit unit, const std::pair<double, double>& ends,
+                    int digits)
+{
+  const Scale scale = scaleOf(quantity, unit, ends);
+  if (scale.per == 1)
+    return formatQuantity(si, quantity, unit, digits);
+  return formatQuantity(si / scale.per, Quantity::Plain, unit, digits) + " " + scale.unit;
+}
+
+} // namespace
+
 Legend::Legend(QWidget* parent)
     : Repainted(parent), top_(new QuantityField(Quantity::Temperature, Range::NonNegative, this)),
       bottom_(new QuantityField(Quantity::Temperature, Range::NonNegative, this)), automatic_(new QToolButton(this))
@@ -57,7 +89,9 @@ void Legend::setRange(double low, double high)
 {
   take(low_, low);
   take(high_, high);
-  const auto text = [this](double si) { return formatQuantity(si, quantity_, unit_, digits_ > 0 ? digits_ : 4); };
+  const auto text = [this](double si) {
+    return endText(si, quantity_, unit_, {low_, high_}, digits_ > 0 ? digits_ : 4);
+  };
   top_->setNumber(Number{high, text(high)});
   bottom_->setNumber(Number{low, text(low)});
   const QFontMetrics metrics = top_->fontMetrics();
@@ -127,7 +161,7 @@ void Legend::paintScale(QPainter& painter, const QRectF& room) const
   painter.setPen(theme().text);
   const double line = fontMetrics().height();
   painter.drawText(QRectF(room.left(), room.top(), room.width(), line), Qt::AlignLeft,
-                   QString::fromStdString(displayUnit(quantity_, unit_)));
+                   QString::fromStdString(scaleOf(quantity_, unit_, {low_, high_}).unit));
   paintBar(painter, QRectF(room.left() + 6, room.top() + line + 8, 16, room.height() - line - 12));
 }
 
@@ -141,8 +175,9 @@ void Legend::paintBar(QPainter& painter, const QRectF& box) const
                      colorOf(coloring_.palette, (y + 0.5) / rows, coloring_.steps));
   if (!(high_ > low_))
     return;
-  const double low = toDisplay(low_, quantity_, unit_);
-  const double high = toDisplay(high_, quantity_, unit_);
+  const double per = scaleOf(quantity_, unit_, {low_, high_}).per;
+  const double low = toDisplay(low_, quantity_, unit_) / per;
+  const double high = toDisplay(high_, quantity_, unit_) / per;
   const auto siOf = [&](double shown) { return low_ + (shown - low) / (high - low) * (high_ - low_); };
   const auto yOf = [&](double shown) { return box.bottom() - coloring_.shareOf(siOf(shown)) * box.height(); };
   const double step = roundStep(high - low, 6);
@@ -163,10 +198,10 @@ void Legend::paintBar(QPainter& painter, const QRectF& box) const
   }
   painter.setPen(QPen(QColor(20, 20, 24), 1));
   for (const double level : levels_)
-    if (const double y = yOf(toDisplay(level, quantity_, unit_)); y > box.top() && y < box.bottom())
+    if (const double y = yOf(toDisplay(level, quantity_, unit_) / per); y > box.top() && y < box.bottom())
       painter.drawLine(QPointF(box.left(), y), QPointF(box.right(), y));
   for (const auto& [limit, name] : limits_) {
-    const double y = yOf(toDisplay(limit, quantity_, unit_));
+    const double y = yOf(toDisplay(limit, quantity_, unit_) / per);
     if (y < box.top() || y > box.bottom())
       continue;
     painter.setPen(QPen(t.bad, 2));

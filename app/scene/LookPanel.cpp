@@ -3,6 +3,7 @@
 
 #include "fields/FormRows.h"
 #include "fields/QuantityField.h"
+#include "look/Icons.h"
 
 #include <QCheckBox>
 #include <QComboBox>
@@ -23,6 +24,7 @@ namespace
 {
 
 constexpr int sliderSteps = 500;
+constexpr int usualDensity = 25; // of arrows and streamlines, 1 … 100
 
 template <std::size_t N>
 void fill(QComboBox& box, const KindSpecs<N>& kinds)
@@ -63,7 +65,7 @@ LookPanel::LookPanel(View& look, QWidget* parent) : QScrollArea(parent), look_(l
   auto* title = new QLabel(tr("<b>Picture</b>"));
   head->addWidget(title, 1);
   auto* close = named(new QToolButton, "lookClose", tr("Close"));
-  close->setText("✕");
+  setIcon(*close, "arrow-left");
   close->setToolTip(tr("Close (Ctrl+L)"));
   connect(close, &QToolButton::clicked, this, &LookPanel::closeWanted);
   head->addWidget(close);
@@ -92,6 +94,37 @@ QFormLayout* LookPanel::addForm(const QString& title)
 
 void LookPanel::addSection(QWidget* section) { rows_->insertWidget(rows_->count() - 1, section); }
 
+QCheckBox* LookPanel::addFlag(QFormLayout& form, bool View::*flag, const char* name, const QString& label,
+                              const QString& tip)
+{
+  auto* box = named(new QCheckBox(label), name, label);
+  box->setToolTip(tip);
+  form.addRow(box);
+  flags_.emplace_back(box, flag);
+  connect(box, &QCheckBox::clicked, this, [this, flag](bool on) {
+    look_.*flag = on;
+    emit changed();
+  });
+  return box;
+}
+
+/// A slider of per cent; at its usual place nothing is kept.
+QSlider* LookPanel::addShare(QFormLayout& form, std::optional<Number> View::*share, const char* name,
+                             const QString& label, int usually, void (LookPanel::*told)())
+{
+  auto* slider = named(new QSlider(Qt::Horizontal), name, label);
+  slider->setRange(0, 100);
+  form.addRow(label, slider);
+  shares_.push_back({slider, share, usually});
+  connect(slider, &QSlider::valueChanged, this, [this, share, usually, told](int value) {
+    if (filling_)
+      return;
+    look_.*share = value == usually ? std::nullopt : std::optional(Number{value / 100.0, {}});
+    emit(this->*told)();
+  });
+  return slider;
+}
+
 void LookPanel::addColors()
 {
   QFormLayout* form = addForm(tr("COLOURS"));
@@ -103,12 +136,13 @@ void LookPanel::addColors()
   digits_ = named(new QSpinBox, "lookDigits", tr("Digits"));
   digits_->setRange(0, 7);
   digits_->setSpecialValueText(tr("as they differ"));
-  logarithmic_ = named(new QCheckBox(tr("Logarithmic")), "lookLogarithmic", tr("Logarithmic"));
-  logarithmic_->setToolTip(tr("Equal ratios take equal room; where all values are positive"));
   form->addRow(tr("Palette"), palette_);
   form->addRow(tr("Steps"), steps_);
   form->addRow(tr("Digits"), digits_);
-  form->addRow(logarithmic_);
+  addFlag(*form, &View::logarithmic, "lookLogarithmic", tr("Logarithmic"),
+          tr("Equal ratios take equal room; where all values are positive"));
+  addFlag(*form, &View::materialAxes, "lookMaterialAxes", tr("Along material axes"),
+          tr("Heat flux along x, y and z is along those of each part's material"));
   connect(palette_, &QComboBox::activated, this, [this](int i) {
     look_.palette = static_cast<Palette>(i);
     emit changed();
@@ -122,10 +156,6 @@ void LookPanel::addColors()
     look_.digits = count(value);
     if (!filling_)
       emit changed();
-  });
-  connect(logarithmic_, &QCheckBox::clicked, this, [this](bool on) {
-    look_.logarithmic = on;
-    emit changed();
   });
 }
 
@@ -192,20 +222,33 @@ void LookPanel::addFlux()
   form->addRow(flux_);
   density_ = named(new QSlider(Qt::Horizontal), "lookDensity", tr("How many"));
   density_->setRange(1, 100);
-  density_->setValue(25);
   form->addRow(tr("How many"), density_);
+  addFlag(*form, &View::sameLength, "lookSameLength", tr("Arrows of one length"),
+          tr("Their colour says how large the flux is; else their length"));
+  addFlag(*form, &View::raw, "lookRaw", tr("Flux of each element by itself"),
+          tr("For arrows, streamlines and components; else it is recovered at the nodes"));
   connect(flux_, &QComboBox::activated, this, [this](int i) {
     look_.flux = static_cast<FluxLook>(i);
     emit changed();
   });
-  connect(density_, &QSlider::valueChanged, this, &LookPanel::densityChanged);
+  connect(density_, &QSlider::valueChanged, this, [this](int value) {
+    if (filling_)
+      return;
+    look_.density = value == usualDensity ? std::nullopt : std::optional(Number{double(value), {}});
+    emit changed();
+  });
 }
 
 void LookPanel::addRest()
 {
   QFormLayout* form = addForm(tr("MESH AND PARTS"));
-  elementLines_ = named(new QCheckBox(tr("Lines of the mesh")), "lookElements", tr("Lines of the mesh"));
-  form->addRow(elementLines_);
+  rest_ = form;
+  addFlag(*form, &View::elementLines, "lookElements", tr("Lines of the mesh"), tr("On the skin and on cuts"));
+  constexpr int usuallyClear = 86; // %
+  addShare(*form, &View::clear, "lookClear", tr("See-through parts"), usuallyClear, &LookPanel::changed)
+      ->setToolTip(tr("How clear parts are that one sees through (Ctrl+T on a selected part)"));
+  height_ = addShare(*form, &View::height, "lookHeight", tr("Value as height"), 0, &LookPanel::heightChanged);
+  height_->setToolTip(tr("Stands the values up over the section, as high as they are"));
   apart_ = named(new QSlider(Qt::Horizontal), "lookApart", tr("How far parts are pulled apart"));
   apart_->setRange(0, 100);
   apartAlong_ = named(new QComboBox, "lookApartAlong", tr("Axis along which they are pulled apart"));
@@ -214,10 +257,6 @@ void LookPanel::addRest()
   row->addWidget(apart_, 1);
   row->addWidget(apartAlong_);
   form->addRow(tr("Pull apart"), row);
-  connect(elementLines_, &QCheckBox::clicked, this, [this](bool on) {
-    look_.elementLines = on;
-    emit changed();
-  });
   connect(apart_, &QSlider::valueChanged, this, [this](int value) {
     if (filling_)
       return;
@@ -277,15 +316,25 @@ void LookPanel::refresh()
   palette_->setCurrentIndex(static_cast<int>(look_.palette));
   steps_->setValue(countOf(look_.steps));
   digits_->setValue(countOf(look_.digits));
-  logarithmic_->setChecked(look_.logarithmic);
+  for (const auto& [box, flag] : flags_)
+    box->setChecked(look_.*flag);
+  for (const Share& share : shares_)
+    share.slider->setValue(look_.*share.of ? static_cast<int>(std::lround(100 * (look_.*share.of)->si))
+                                           : share.usually);
+  density_->setValue(look_.density ? countOf(look_.density) : usualDensity);
   lines_->setValue(countOf(look_.lines));
   levelLook_->setCurrentIndex(static_cast<int>(look_.levelLook));
   flux_->setCurrentIndex(static_cast<int>(look_.flux));
-  elementLines_->setChecked(look_.elementLines);
   apart_->setValue(look_.apart ? static_cast<int>(std::lround(100 * look_.apart->si)) : 0);
   apartAlong_->setCurrentIndex(static_cast<int>(look_.apartAlong));
   filling_ = false;
   showLevel();
+}
+
+void LookPanel::setFlat(bool flat)
+{
+  for (QWidget* one : {static_cast<QWidget*>(height_), rest_->labelForField(height_)})
+    one->setVisible(flat);
 }
 
 void LookPanel::resizeEvent(QResizeEvent* event)

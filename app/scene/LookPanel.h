@@ -33,6 +33,8 @@ public:
   /// Ends of the slider of the level, SI; nothing where no field is shown.
   void setLevelSpan(std::optional<std::pair<double, double>> span, TemperatureUnit unit);
   void setLevelWords(const QString& words);
+  /// Does it show a section model? Then it has heights, and nothing that needs a solid.
+  void setFlat(bool flat);
   /// Another section at the end.
   void addSection(QWidget* section);
 
@@ -40,8 +42,8 @@ signals:
   void changed();      ///< palette, lines, heat flux, lines of the mesh
   void levelChanged(); ///< the level alone
   void apartChanged();
-  void densityChanged(int density); ///< of arrows and streamlines
-  void watchWanted();               ///< of the volume above the level
+  void heightChanged();
+  void watchWanted(); ///< of the volume above the level
   void closeWanted();
 
 protected:
@@ -54,6 +56,9 @@ private:
   void addFlux();
   void addRest();
   QFormLayout* addForm(const QString& title);
+  QCheckBox* addFlag(QFormLayout& form, bool View::*flag, const char* name, const QString& label, const QString& tip);
+  QSlider* addShare(QFormLayout& form, std::optional<Number> View::*share, const char* name, const QString& label,
+                    int usually, void (LookPanel::*told)());
   void takeSlider();
   void showLevel();
 
@@ -63,8 +68,16 @@ private:
   QVBoxLayout* rows_;
   QComboBox *palette_, *levelLook_, *flux_, *apartAlong_;
   QSpinBox *steps_, *digits_, *lines_;
-  QCheckBox *logarithmic_, *withLevel_, *elementLines_;
-  QSlider *level_, *density_, *apart_;
+  QCheckBox* withLevel_;
+  QSlider *level_, *density_, *apart_, *height_ = nullptr;
+  QFormLayout* rest_ = nullptr;
+  std::vector<std::pair<QCheckBox*, bool View::*>> flags_;
+  struct Share {
+    QSlider* slider;
+    std::optional<Number> View::*of;
+    int usually; ///< %
+  };
+  std::vector<Share> shares_;
   QuantityField* levelAt_;
   QLabel* levelWords_;
   QPushButton* watch_;

@@ -104,8 +104,6 @@ SceneCanvas::SceneCanvas(QWidget* parent)
   }
   actors_->cut.actor->GetProperty()->SetAmbient(1);
   actors_->cut.actor->GetProperty()->SetDiffuse(0);
-  constexpr double glass = 0.14;
-  actors_->seeThrough.actor->GetProperty()->SetOpacity(glass);
   for (Layer* layer :
        {&actors_->edges, &actors_->cutEdges, &actors_->seeThroughEdges, &actors_->highlight, &actors_->outline})
     layer->actor->GetProperty()->SetLighting(false);
@@ -167,6 +165,8 @@ void SceneCanvas::setTemperature(std::shared_ptr<const std::vector<double>> temp
                                  std::shared_ptr<const PartwiseField> field)
 {
   model_.setTemperature(std::move(temperature), std::move(field));
+  if (height_ > 0)
+    return rebuild();
   for (const auto& [layer, surface] :
        {std::pair(&actors_->shown, &shown_), std::pair(&actors_->seeThrough, &seeThrough_),
         std::pair(&actors_->cut, &cut_)}) {
@@ -214,15 +214,46 @@ void SceneCanvas::setGlass(bool glass)
   redraw();
 }
 
+void SceneCanvas::setClear(double share)
+{
+  actors_->seeThrough.actor->GetProperty()->SetOpacity(1 - share);
+  redraw();
+}
+
+void SceneCanvas::setHeight(double share)
+{
+  if (share == height_)
+    return;
+  height_ = share;
+  rebuild();
+}
+
+/// The plate of a section model rises to its values, towards who looks straight at it.
+void SceneCanvas::raise(DrawnSurface& surface) const
+{
+  const std::vector<double>& values = surface.mapped();
+  const double span = coloring_.high - coloring_.low;
+  if (height_ <= 0 || !isFlat() || values.empty() || !coloring_.byValue || span <= 0)
+    return;
+  const auto [low, high] = model_.bounds();
+  const int across = model_.source().mesh->geometry.section.across;
+  const double most = (across == 1 ? -1 : 1) * height_ * (high - low).norm();
+  for (std::size_t i = 0; i < values.size(); ++i)
+    if (std::isfinite(values[i]))
+      surface.points[i][across] += most * (values[i] - coloring_.low) / span;
+}
+
 void SceneCanvas::setColoring(Coloring coloring)
 {
   if (coloring == coloring_)
     return;
   const bool other = coloring.palette != coloring_.palette || coloring.steps != coloring_.steps;
+  const bool higher = height_ > 0 && (coloring.low != coloring_.low || coloring.high != coloring_.high ||
+                                      coloring.byValue != coloring_.byValue);
   coloring_ = std::move(coloring);
   if (other)
     fillTable();
-  recolor();
+  higher ? rebuild() : recolor();
 }
 
 void SceneCanvas::setHighlight(const std::set<FaceId>& faces, const std::set<PartId>& parts)
@@ -281,6 +312,7 @@ void SceneCanvas::rebuild()
   if (model_.empty())
     sections_.clear();
   shown_ = model_.skin(looks_, PartLook::Shown);
+  raise(shown_);
   seeThrough_ = model_.skin(looks_, PartLook::SeeThrough);
   shownPicker_.setSurface(shown_);
   actors_->shown.show(trianglesAsPolyData(shown_));

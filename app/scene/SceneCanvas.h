@@ -58,8 +58,15 @@ public:
   /// The skin as glass, so that what is inside can be seen.
   void setGlass(bool glass);
   [[nodiscard]] bool isGlass() const { return glass_; }
+  /// How clear parts are that are seen through: 0 as the others, 1 not to be seen.
+  void setClear(double share);
+  /// Stands the values of a section model up over it, the largest by this share of its size; 0: it is flat.
+  void setHeight(double share);
+  [[nodiscard]] bool looksStraightAtSection() const;
+  [[nodiscard]] double raised() const { return height_; }
   [[nodiscard]] SceneExtras& extras() { return *extras_; }
   void setColoring(Coloring coloring);
+  [[nodiscard]] const Coloring& coloring() const { return coloring_; }
   void setHighlight(const std::set<FaceId>& faces, const std::set<PartId>& parts);
   void setBackground(const QColor& background, const QColor& lines);
 
@@ -121,17 +128,21 @@ protected:
   void leaveEvent(QEvent* event) override;
   void resizeEvent(QResizeEvent* event) override;
 
+public:
+  /// Two places of the line that a pixel shows, from the eye on.
+  [[nodiscard]] std::pair<Vec3, Vec3> rayAt(const QPointF& pixel) const;
+
 private:
   void snapToBorder(PickedPoint& hit, const QPointF& pixel) const;
   void rebuild();
   void redraw();
+  void raise(DrawnSurface& surface) const;
   void rebuildCuts();
   void clip(double size);
   void recolor();
   void rebuildHighlight();
   void pan(const QPointF& delta);
   void placeCentre();
-  [[nodiscard]] std::pair<Vec3, Vec3> rayAt(const QPointF& pixel) const;
   void moved();
   void fillTable();
 
@@ -150,6 +161,7 @@ private:
   QPointF pressedAt_, lastAt_;
   QRubberBand* band_ = nullptr;
   bool dragging_ = false;
+  double height_ = 0; ///< of the model's size
   double leftPart_ = 0;
   int covered_ = 0;     ///< px
   bool placed_ = false; ///< the camera was placed before there was a model

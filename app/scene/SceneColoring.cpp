@@ -41,7 +41,13 @@ QStringList shownNames()
   return names;
 }
 
-bool isPerElement(Shown by) { return by == Shown::ElementFlux || by == Shown::MeshQuality || by == Shown::FaceFlow; }
+bool isPerElement(const View& look)
+{
+  const Shown by = look.shown;
+  const bool flux = by == Shown::HeatFlux || by == Shown::FluxX || by == Shown::FluxY || by == Shown::FluxZ;
+  return by == Shown::ElementFlux || by == Shown::MeshQuality || by == Shown::FaceFlow ||
+         (look.raw && (flux || by == Shown::Gradient));
+}
 
 bool isAboutZero(Shown by)
 {
@@ -55,7 +61,7 @@ bool isAsSet(Shown by)
          by == Shown::Part;
 }
 
-std::shared_ptr<const PartwiseField> SceneColoring::field(Shown by) const
+std::shared_ptr<const PartwiseField> SceneColoring::field(Shown by, const View& look) const
 {
   if (by == Shown::Difference) {
     const auto difference = document_.difference();
@@ -65,7 +71,8 @@ std::shared_ptr<const PartwiseField> SceneColoring::field(Shown by) const
   const auto temperature = document_.shownTemperature();
   if (!isSolutionField(by) || !result || !temperature)
     return nullptr;
-  return std::make_shared<PartwiseField>(fieldValues(document_.shownProject(), *result, *temperature, by));
+  return std::make_shared<PartwiseField>(
+      fieldValues(document_.shownProject(), *result, *temperature, by, look.materialAxes));
 }
 
 /// Of every face: by the ledger where it is known of the shown instant, else by the flux at it.
@@ -83,12 +90,14 @@ std::vector<double> SceneColoring::faceWatts() const
   return watts;
 }
 
-Coloring SceneColoring::coloring(Shown by, const Mesh* mesh, bool solved, Key& key) const
+Coloring SceneColoring::coloring(Shown by, const Mesh* mesh, bool solved, Key& key, const View& look) const
 {
   Coloring result;
+  View own = look;
+  own.shown = by;
   if (by == Shown::Difference && !document_.difference())
     solved = false; // grey rather than temperatures that mean something else
-  result.byValue = solved && quantityOf(by) && !isPerElement(by);
+  result.byValue = solved && quantityOf(by) && !isPerElement(own);
   if (mesh == nullptr || result.byValue)
     return result;
   colorParts(by, *mesh, result, key);
@@ -100,9 +109,9 @@ Coloring SceneColoring::coloring(Shown by, const Mesh* mesh, bool solved, Key& k
     for (std::size_t t = 0; t < mesh->tets.size(); ++t)
       result.tetValue.push_back(smallestDihedral(*mesh, t));
   const auto state = document_.shownState().result;
-  if (const auto temperature = document_.shownTemperature(); by == Shown::ElementFlux && solved && state && temperature)
-    for (const Vec3& flux : elementFlux(document_.shownProject(), *state, *temperature))
-      result.tetValue.push_back(flux.norm());
+  if (const auto temperature = document_.shownTemperature();
+      solved && state && temperature && isPerElement(own) && by != Shown::MeshQuality)
+    result.tetValue = elementValues(document_.shownProject(), *state, *temperature, by, look.materialAxes);
   if (by == Shown::FaceFlow && solved && state)
     result.faceValue = faceWatts();
   return result;

@@ -18,7 +18,7 @@ namespace kiln
 /// Of a part of this very project: its own, or one that the program chooses.
 [[nodiscard]] QColor partColor(const Project& project, const Part& part);
 /// Has it one value an element or a face, rather than one at every node?
-[[nodiscard]] bool isPerElement(Shown by);
+[[nodiscard]] bool isPerElement(const View& look);
 /// Does its sign say the most?
 [[nodiscard]] bool isAboutZero(Shown by);
 /// What is set in the project, as against what was solved.
@@ -33,12 +33,12 @@ public:
   explicit SceneColoring(Document& document) : document_(document) {}
 
   /// Values by unknown to draw instead of the temperature; nothing for what is no such field or has no result.
-  [[nodiscard]] std::shared_ptr<const PartwiseField> field(Shown by) const;
+  [[nodiscard]] std::shared_ptr<const PartwiseField> field(Shown by, const View& look = {}) const;
 
   /// \param mesh    that is drawn
   /// \param solved  there are values to map
   /// \param key     what the colours mean where they are no scale
-  [[nodiscard]] Coloring coloring(Shown by, const Mesh* mesh, bool solved, Key& key) const;
+  [[nodiscard]] Coloring coloring(Shown by, const Mesh* mesh, bool solved, Key& key, const View& look = {}) const;
 
 private:
   [[nodiscard]] QColor materialColor(std::size_t index, bool byConductivity) const;

@@ -5,6 +5,7 @@
 #include "geometry/SurfaceFaces.h"
 #include "mesh/MeshQuality.h"
 #include "results/ResultFields.h"
+#include "scene/ColorMap.h"
 #include "scene/SceneExtras.h"
 
 #include <algorithm>
@@ -25,6 +26,12 @@ std::vector<double> readableLevels(const Coloring& colors, Quantity quantity, Te
   for (double& level : levels)
     level = colors.low + (level - low) / (high - low) * (colors.high - colors.low);
   return levels;
+}
+
+double densityOf(const View& look)
+{
+  constexpr double usual = 25;
+  return look.density ? look.density->si : usual;
 }
 
 Vec3 middleOf(const DrawnSurface& surface, const Triangle& t)
@@ -97,18 +104,20 @@ const std::vector<Vec3>* SceneDrawing::flux()
   return &flux_;
 }
 
-const FluxField* SceneDrawing::fluxField()
+const FluxField* SceneDrawing::fluxField(bool raw)
 {
   const std::vector<Vec3>* own = flux();
   if (own == nullptr)
     return nullptr;
-  if (waysOf_ != fluxOf_ || !fluxField_) {
+  if (waysOf_ != fluxOf_ || rawWays_ != raw || !fluxField_) {
     const auto result = document_.shownState().result;
     std::vector<char> passes;
     for (const double watts : result->faceHeat)
       passes.push_back(std::abs(watts) > result->heatFloor ? 1 : 0);
-    fluxField_ = std::make_unique<FluxField>(canvas_.model().source().mesh, result->unknowns, *own, std::move(passes));
+    fluxField_ =
+        std::make_unique<FluxField>(canvas_.model().source().mesh, result->unknowns, *own, std::move(passes), raw);
     waysOf_ = fluxOf_;
+    rawWays_ = raw;
   }
   return fluxField_.get();
 }
@@ -123,11 +132,11 @@ void SceneDrawing::refresh(const View& look, const Coloring& colors)
   refreshLevel(look, colors);
   arrows_ = ways_ = 0;
   if (look.flux == FluxLook::Arrows)
-    drawArrows();
+    drawArrows(look, colors);
   else
     canvas_.extras().setArrows({});
   if (look.flux == FluxLook::Streamlines)
-    drawWays();
+    drawWays(look);
   else
     canvas_.extras().setWays({});
   canvas_.extras().showElementLines(look.elementLines);
@@ -159,16 +168,21 @@ void SceneDrawing::drawLines(const View& look, const Coloring& colors)
     for (const auto& [level, line] : longest)
       labels_.push_back({line->middle(), QString::fromStdString(formatQuantity(level, *quantity, unit, 4))});
   }
-  canvas_.extras().setLines(lines_);
+  if (canvas_.isFlat())
+    drawFlatLines(look);
+  else
+    canvas_.extras().setLines(lines_);
 }
 
 void SceneDrawing::refreshLevel(const View& look, const Coloring& colors)
 {
   levelWords_.clear();
   const LevelField* field = look.level && quantityOf(look.shown) ? levelField() : nullptr;
-  canvas_.setGlass(field != nullptr);
+  canvas_.setGlass(field != nullptr && (!canvas_.isFlat() || look.levelLook != LevelLook::Surface));
   if (field == nullptr) {
     canvas_.extras().setLevel({});
+    if (canvas_.isFlat())
+      drawFlatLines(look);
     canvas_.update();
     return;
   }
@@ -178,10 +192,14 @@ void SceneDrawing::refreshLevel(const View& look, const Coloring& colors)
     parts.push_back(own == PartLook::Hidden ? 0 : 1);
   LevelShape shape;
   const LevelSurface surface = field->surfaceAt(level, parts);
-  shape.points = surface.points;
-  for (const auto& [a, b, c] : surface.triangles)
+  const bool flat = canvas_.isFlat(); // there a level is a line
+  if (!flat)
+    shape.points = surface.points;
+  for (std::size_t t = 0; !flat && t < surface.triangles.size(); ++t) {
+    const auto& [a, b, c] = surface.triangles[t];
     shape.triangles.push_back({a, b, c});
-  shape.colors.assign(surface.triangles.size(), colors.colorAt(level));
+    shape.colors.push_back(colors.colorAt(level));
+  }
   for (std::size_t p = 0; p < shape.points.size(); ++p)
     shape.points[p] += canvas_.model().offset(surface.pointPart[p]);
   if (look.levelLook == LevelLook::Surface) {
@@ -200,7 +218,39 @@ void SceneDrawing::refreshLevel(const View& look, const Coloring& colors)
     levelWords_ = wordsOf(above ? field->above(level) : field->below(level));
   }
   canvas_.extras().setLevel(shape);
+  if (flat)
+    drawFlatLines(look);
   canvas_.update();
+}
+
+/// The line of a level in a section model, with those of equal value; beneath heights they lie on the ground, too.
+void SceneDrawing::drawFlatLines(const View& look)
+{
+  std::vector<LevelLine> all = lines_;
+  const DrawnSurface& skin = canvas_.drawnSkin();
+  if (look.level && quantityOf(look.shown) && !skin.mapped().empty()) {
+    auto own = levelLines(skin.points, skin.triangles, skin.mapped(), {look.level->si});
+    all.insert(all.end(), std::make_move_iterator(own.begin()), std::make_move_iterator(own.end()));
+  }
+  if (look.height && look.height->si > 0) {
+    const SectionFrame& frame = canvas_.model().source().mesh->geometry.section;
+    const std::size_t raised = all.size();
+    for (std::size_t i = 0; i < raised; ++i) {
+      LevelLine ground = all[i];
+      for (Vec3& place : ground.points)
+        place[frame.across] = frame.at;
+      all.push_back(std::move(ground));
+    }
+  }
+  canvas_.extras().setLines(all);
+}
+
+/// Of areas and volumes of a plane section that has no depth.
+QString SceneDrawing::perDepth() const
+{
+  const auto& section = document_.shownProject().section;
+  const auto* plane = section ? std::get_if<PlaneSection>(&section->cut) : nullptr;
+  return plane != nullptr && !plane->depth ? tr(" per metre of depth") : QString();
 }
 
 QString SceneDrawing::wordsOf(const LevelSurface& surface) const
@@ -212,7 +262,8 @@ QString SceneDrawing::wordsOf(const LevelSurface& surface) const
     if (surface.area[p] > 0)
       parts << partName(p);
   return tr("%1 in %2")
-      .arg(QString::fromStdString(formatQuantity(surface.wholeArea(), Quantity::Area, {}, 3)), parts.join(", "));
+      .arg(QString::fromStdString(formatQuantity(surface.wholeArea(), Quantity::Area, {}, 3)) + perDepth(),
+           parts.join(", "));
 }
 
 QString SceneDrawing::wordsOf(const LevelRegion& region) const
@@ -233,26 +284,27 @@ QString SceneDrawing::wordsOf(const LevelRegion& region) const
       reached << QString::fromStdString(surface.name);
   }
   return tr("%1: %2; %3")
-      .arg(QString::fromStdString(formatQuantity(region.whole, Quantity::Volume, {}, 3)), parts.join(", "),
+      .arg(QString::fromStdString(formatQuantity(region.whole, Quantity::Volume, {}, 3)) + perDepth(), parts.join(", "),
            reached.isEmpty() ? tr("reaches no named surface") : tr("reaches %1").arg(reached.join(", ")));
 }
 
 /// On the cuts where there are any, inside where the skin is glass, else on the skin.
-void SceneDrawing::drawArrows()
+void SceneDrawing::drawArrows(const View& look, const Coloring& colors)
 {
   std::vector<FluxArrow> arrows;
-  const std::vector<Vec3>* own = flux();
+  const FluxField* own = fluxField(look.raw);
   if (own != nullptr) {
     const auto [low, high] = canvas_.model().bounds();
     constexpr double coarsest = 0.2;
-    const double cell = (high - low).norm() * coarsest / (1 + density_ / 6.0);
+    const double cell = (high - low).norm() * coarsest / (1 + densityOf(look) / 6.0);
     double most = 0;
     Thinned thinned(cell);
     std::vector<std::pair<Vec3, Vec3>> chosen;
     const auto take = [&](const Vec3& place, std::int32_t tet) {
       if (tet < 0 || removes(canvas_.sections(), place, 1e-6) || !thinned.take(place))
         return;
-      chosen.emplace_back(place, (*own)[at(tet)]);
+      const Vec3 within = place - canvas_.model().offset(own->mesh().tetPart[at(tet)]);
+      chosen.emplace_back(place, canvas_.isFlat() ? flux_[at(tet)] : own->at(within, at(tet)));
       most = std::max(most, chosen.back().second.norm());
     };
     const Mesh& mesh = *canvas_.model().source().mesh;
@@ -268,22 +320,37 @@ void SceneDrawing::drawArrows()
     constexpr double least = 0.02;      // of the longest: shorter ones could not be seen
     constexpr double flatter = 1 / 3.0; // else few long ones would leave the others as dots
     for (const auto& [place, value] : chosen)
-      if (const double share = most > 0 ? value.norm() / most : 0; share > least * least * least)
-        arrows.push_back({place, 1.5 * cell * std::pow(share, flatter) * value.normalized()});
+      if (const double share = most > 0 ? value.norm() / most : 0; share > least * least * least) {
+        const double length = look.sameLength ? 1 : std::pow(share, flatter);
+        arrows.push_back({place, 1.5 * cell * length * value.normalized(),
+                          look.sameLength
+                              ? colorOf(colors.palette == Palette::Grey ? Palette::Grey : Palette::Even, share)
+                              : QColor()});
+      }
   }
   arrows_ = arrows.size();
   canvas_.extras().setArrows(arrows);
 }
 
-/// Under the lit faces where there are any, else all over the parts.
-std::vector<std::pair<Vec3, std::size_t>> SceneDrawing::seeds() const
+/// Around a place that was asked for, else under the lit faces where there are any, else all over the parts.
+std::vector<std::pair<Vec3, std::size_t>> SceneDrawing::seeds(double density) const
 {
   const Mesh& mesh = *canvas_.model().source().mesh;
   std::vector<std::pair<Vec3, std::size_t>> found;
   const auto [low, high] = canvas_.model().bounds();
   constexpr double coarsest = 0.3;
-  const double cell = (high - low).norm() * coarsest / (1 + density_ / 8.0);
+  const double cell = (high - low).norm() * coarsest / (1 + density / 8.0);
   Thinned thinned(cell);
+  if (from_) {
+    constexpr double around = 0.06; // of the model's size
+    Thinned close(cell * around * 4);
+    for (std::size_t t = 0; t < mesh.tets.size(); ++t)
+      if (const Vec3 place = tetMiddle(mesh, t);
+          (place - *from_).norm() < around * (high - low).norm() && close.take(place))
+        found.emplace_back(place, t);
+    if (!found.empty())
+      return found;
+  }
   const std::set<FaceId>& faces = document_.litFaces();
   for (std::size_t t = 0; !faces.empty() && t < mesh.triangles.size(); ++t)
     if (const std::int32_t tet = mesh.triangleTets[t][0]; tet >= 0 && faces.contains(mesh.triangleFace[t])) {
@@ -303,11 +370,11 @@ std::vector<std::pair<Vec3, std::size_t>> SceneDrawing::seeds() const
   return found;
 }
 
-void SceneDrawing::drawWays()
+void SceneDrawing::drawWays(const View& look)
 {
   std::vector<std::vector<Vec3>> ways;
-  if (const FluxField* field = fluxField(); field != nullptr)
-    for (const auto& [place, tet] : seeds())
+  if (const FluxField* field = fluxField(look.raw); field != nullptr)
+    for (const auto& [place, tet] : seeds(densityOf(look)))
       if (Streamline line = field->through(place, tet); line.points.size() > 1)
         ways.push_back(std::move(line.points));
   ways_ = ways.size();

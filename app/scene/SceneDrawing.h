@@ -34,8 +34,6 @@ public:
   void refresh(const View& look, const Coloring& colors);
   /// Another level alone.
   void refreshLevel(const View& look, const Coloring& colors);
-  /// \param density  1 … 100
-  void setDensity(int density) { density_ = density; }
 
   [[nodiscard]] const std::vector<LevelLine>& lines() const { return lines_; }
   [[nodiscard]] const std::vector<LineLabel>& labels() const { return labels_; }
@@ -46,6 +44,9 @@ public:
   /// Lowest and highest value of what is shown, inside too; nothing where there is no field.
   [[nodiscard]] std::optional<std::pair<double, double>> span();
 
+  /// Streamlines begin around a place, m; nothing: under the lit faces, or all over the parts.
+  void beginAt(const std::optional<Vec3>& place) { from_ = place; }
+
   /// Heat flux of every element at the shown instant, W/m²; nullptr where nothing is solved.
   [[nodiscard]] const std::vector<Vec3>* flux();
 
@@ -54,14 +55,17 @@ signals:
 
 private:
   void drawLines(const View& look, const Coloring& colors);
-  void drawArrows();
-  void drawWays();
+  void drawFlatLines(const View& look);
+  void drawArrows(const View& look, const Coloring& colors);
+  void drawWays(const View& look);
   [[nodiscard]] const LevelField* levelField();
-  [[nodiscard]] const FluxField* fluxField();
-  [[nodiscard]] std::vector<std::pair<Vec3, std::size_t>> seeds() const;
+  /// \param raw  of each element by itself
+  [[nodiscard]] const FluxField* fluxField(bool raw);
+  [[nodiscard]] std::vector<std::pair<Vec3, std::size_t>> seeds(double density) const;
   [[nodiscard]] QString wordsOf(const LevelSurface& surface) const;
   [[nodiscard]] QString wordsOf(const LevelRegion& region) const;
   [[nodiscard]] QString partName(std::size_t part) const;
+  [[nodiscard]] QString perDepth() const;
 
   Document& document_;
   Preferences& preferences_;
@@ -70,13 +74,14 @@ private:
   std::vector<LineLabel> labels_;
   QString levelWords_;
   std::size_t arrows_ = 0, ways_ = 0;
-  int density_ = 25;
   bool drawn_ = false; ///< anything of it
   // Made when they are asked for, of these:
   std::shared_ptr<const void> levelOf_, fluxOf_, waysOf_;
   std::unique_ptr<LevelField> levelField_;
   std::vector<Vec3> flux_;
   std::unique_ptr<FluxField> fluxField_;
+  bool rawWays_ = false; ///< what it is of
+  std::optional<Vec3> from_;
 };
 
 } // namespace kiln

@@ -200,7 +200,13 @@ void SceneExtras::setArrows(const std::vector<FluxArrow>& arrows)
   vtkNew<vtkFloatArray> size;
   size->SetName("size");
   std::vector<std::vector<Vec3>> shafts;
+  vtkNew<vtkUnsignedCharArray> colors;
+  colors->SetName("colors");
+  colors->SetNumberOfComponents(3);
+  const bool colored = !arrows.empty() && arrows.front().color.isValid();
   for (const FluxArrow& arrow : arrows) {
+    if (colored)
+      colors->InsertNextTuple3(arrow.color.red(), arrow.color.green(), arrow.color.blue());
     tips.emplace_back(arrow.from + arrow.along);
     along->InsertNextTuple3(arrow.along.x(), arrow.along.y(), arrow.along.z());
     size->InsertNextValue(static_cast<float>(head * arrow.along.norm()));
@@ -209,9 +215,20 @@ void SceneExtras::setArrows(const std::vector<FluxArrow>& arrows)
   std::vector<const std::vector<Vec3>*> ways;
   for (const std::vector<Vec3>& shaft : shafts)
     ways.push_back(&shaft);
-  layers_->shafts.show(waysAsPolyData(ways));
+  const auto lines = waysAsPolyData(ways);
   auto data = vtkSmartPointer<vtkPolyData>::New();
   data->SetPoints(pointsOf(tips));
+  if (colored) {
+    lines->GetCellData()->SetScalars(colors);
+    data->GetPointData()->SetScalars(colors);
+  }
+  layers_->shafts.mapper->SetScalarVisibility(colored);
+  layers_->shafts.mapper->SetScalarModeToUseCellData();
+  layers_->shafts.mapper->SetColorModeToDirectScalars();
+  layers_->headMapper->SetScalarVisibility(colored);
+  layers_->headMapper->SetScalarModeToUsePointData();
+  layers_->headMapper->SetColorModeToDirectScalars();
+  layers_->shafts.show(lines);
   data->GetPointData()->AddArray(along);
   data->GetPointData()->AddArray(size);
   layers_->headMapper->SetInputData(data);

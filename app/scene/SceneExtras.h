@@ -18,6 +18,7 @@ namespace kiln
 /// An arrow of the heat flux.
 struct FluxArrow {
   Vec3 from, along; ///< m, as long as it is drawn
+  QColor color{};   ///< not valid: that of all
 };
 
 /// Triangles of a level with their colours.

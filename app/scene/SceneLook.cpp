@@ -80,6 +80,8 @@ std::optional<PickedPoint> SceneCanvas::pickAt(const QPointF& pixel) const
   auto skin = shownPicker_.pick(from, to, sections_);
   if (skin && isFlat())
     snapToBorder(*skin, pixel);
+  if (skin && height_ > 0 && isFlat()) // read where it stands
+    skin->place[model_.source().mesh->geometry.section.across] = model_.source().mesh->geometry.section.at;
   const auto cut = cutPicker_.pick(from, to, sections_);
   if (skin && cut)
     return skin->distance < cut->distance ? skin : cut;
@@ -241,6 +243,14 @@ void SceneCanvas::lookAlong(const Vec3& direction, const Vec3& up)
 }
 
 bool SceneCanvas::isFlat() const { return !model_.empty() && model_.source().mesh->geometry.section.is(); }
+
+bool SceneCanvas::looksStraightAtSection() const
+{
+  const int across = isFlat() ? model_.source().mesh->geometry.section.across : -1;
+  constexpr double straight = 0.999;
+  const Camera now = camera();
+  return across >= 0 && std::abs((now.towards - now.eye).normalized()[across]) > straight;
+}
 
 /// Straight onto the plane of a section model.
 void SceneCanvas::lookAtSection()

@@ -5,6 +5,7 @@
 #include "scene/AxisCross.h"
 #include "scene/ColorMap.h"
 #include "scene/CutHandles.h"
+#include "scene/FaceDrawing.h"
 #include "scene/PlaceHandles.h"
 #include "scene/SceneCanvas.h"
 
@@ -271,6 +272,8 @@ void SceneOverlay::paintEvent(QPaintEvent* /*event*/)
     cutHandles_->paint(painter);
   if (pointer_)
     paintFlags(painter, {*pointer_});
+  if (drawing_ != nullptr)
+    drawing_->paint(painter);
   if (handles_ != nullptr)
     handles_->paint(painter);
   if (!caption_.isEmpty())

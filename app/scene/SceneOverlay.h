@@ -14,6 +14,7 @@ namespace kiln
 
 class AxisCross;
 class CutHandles;
+class FaceDrawing;
 class PlaceHandles;
 class SceneCanvas;
 
@@ -56,6 +57,7 @@ public:
   void setHandles(const PlaceHandles* handles) { take(handles_, handles); }
   /// Where the legend stands at the right, px.
   void setRightMargin(int pixels) { take(rightMargin_, pixels); }
+  void setDrawing(const FaceDrawing* drawing) { drawing_ = drawing; }
   void setCutHandles(const CutHandles* handles) { cutHandles_ = handles; }
   void setCross(const AxisCross* cross) { cross_ = cross; }
   void setLineNumbers(std::vector<LineNumber> numbers) { take(lineNumbers_, std::move(numbers)); }
@@ -100,6 +102,7 @@ private:
   std::vector<LineNumber> lineNumbers_;
   const PlaceHandles* handles_ = nullptr;
   const CutHandles* cutHandles_ = nullptr;
+  const FaceDrawing* drawing_ = nullptr;
   const AxisCross* cross_ = nullptr;
   int rightMargin_ = 110; ///< px
   QString hover_, caption_;

@@ -3,11 +3,14 @@
 
 #include "fields/QuantityField.h"
 #include "geometry/SurfaceFaces.h"
+#include "look/Icons.h"
 #include "look/Theme.h"
 #include "scene/AxisCross.h"
 #include "scene/BesideCanvas.h"
 #include "scene/CutHandles.h"
 #include "scene/CutList.h"
+#include "scene/FaceDrawing.h"
+#include "scene/LabelHandles.h"
 #include "scene/Legend.h"
 #include "scene/LookPanel.h"
 #include "scene/PlaceHandles.h"
@@ -50,7 +53,8 @@ ScenePanel::ScenePanel(Document& document, Preferences& preferences, QWidget* pa
       wipeLine_(new WipeLine(*canvas_)), legendRoom_(new QWidget), legend_(new Legend(canvas_)),
       colorBy_(new QComboBox), sectionAxis_(new QComboBox), sectionAt_(new QSlider(Qt::Horizontal)),
       lookPanel_(new LookPanel(look_, canvas_)), cutList_(new CutList(look_.cuts)),
-      cutHandles_(new CutHandles(*canvas_, look_.cuts)), cross_(new AxisCross(*canvas_)),
+      cutHandles_(new CutHandles(*canvas_, look_.cuts)), labelHandles_(new LabelHandles(document, *canvas_)),
+      faceDrawing_(new FaceDrawing(document, *canvas_, *overlay_)), cross_(new AxisCross(*canvas_)),
       drawing_(new SceneDrawing(document, preferences, *canvas_)), labels_(std::make_unique<SceneLabels>(document))
 {
   auto* layout = new QVBoxLayout(this);
@@ -119,42 +123,46 @@ QWidget* ScenePanel::makeTools()
   auto* row = new QHBoxLayout(tools);
   row->setContentsMargins(6, 3, 6, 3);
   row->setSpacing(1);
-  const auto button = [&](const QString& text, const QString& tip, const char* name, auto&& action) {
+  const auto button = [&](const QString& iconName, const QString& tip, const char* name, auto&& action) {
     auto* tool = new QToolButton;
-    tool->setText(text);
     tool->setToolTip(tip);
+    setIcon(*tool, iconName);
     tool->setObjectName(name);
     connect(tool, &QToolButton::clicked, this, action);
     row->addWidget(tool);
     return tool;
   };
-  button(tr("Fit"), tr("Show the whole model (Ctrl+0)"), "viewFit", [this] { canvas_->fit(); });
-  button(tr("Corner"), tr("Look from the front corner (Ctrl+Alt+0)"), "viewCorner",
+  button("zoom-fit-best", tr("Show the whole model (Ctrl+0)"), "viewFit", [this] { canvas_->fit(); });
+  button("draw-cuboid", tr("Look from the front corner (Ctrl+Alt+0)"), "viewCorner",
          [this] { canvas_->lookFromCorner(); });
   auto* sides = new QToolButton;
-  sides->setText(tr("Sides"));
   sides->setToolTip(tr("Look straight at a side (Ctrl+Alt+1 … 6); the ends of the axes in the scene do so too"));
   sides->setObjectName("viewSides");
+  setIcon(*sides, "view-multiple-objects");
   addSides(*sides);
   row->addWidget(sides);
-  lookTool_ = button(tr("Picture"), tr("Palette, lines, levels, heat flux, mesh, cuts and views (Ctrl+L)"), "lookTool",
-                     [this] { toggleLook(); });
+  lookTool_ =
+      button("color-management", tr("Picture: palette, lines, levels, heat flux, mesh, cuts and views (Ctrl+L)"),
+             "lookTool", [this] { toggleLook(); });
   lookTool_->setCheckable(true);
-  move_ = button("✥", tr("Arrows on the selected part that move it"), "moveTool",
+  move_ = button("transform-move", tr("Arrows on the selected part that move it"), "moveTool",
                  [this] { overlay_->setHandles(move_->isChecked() ? handles_ : nullptr); });
   move_->setAccessibleName(move_->toolTip());
   move_->setCheckable(true);
   move_->setChecked(true);
-  const auto compareButton = [&](const QString& text, const QString& tip, const char* name, Compare how) {
-    QToolButton* tool = button(text, tip, name, [this, how] { compare(how_ == how ? Compare::Alone : how); });
+  addDrawing(*row);
+  const auto compareButton = [&](const QString& iconName, const QString& tip, const char* name, Compare how) {
+    QToolButton* tool = button(iconName, tip, name, [this, how] { compare(how_ == how ? Compare::Alone : how); });
     tool->setAccessibleName(tip);
     tool->setCheckable(true);
     return tool;
   };
-  besideTool_ = compareButton("◫", tr("The compared case beside the shown one (Ctrl+B); choose it on What differs"),
+  besideTool_ = compareButton("view-split-left-right",
+                              tr("The compared case beside the shown one (Ctrl+B); choose it on What differs"),
                               "besideTool", Compare::Beside);
-  wipeTool_ = compareButton("◧", tr("The compared case behind a line across the shown one (Ctrl+Alt+B)"), "wipeTool",
-                            Compare::Wipe);
+  wipeTool_ =
+      compareButton("view-split-effect", tr("The compared case behind a line across the shown one (Ctrl+Alt+B)"),
+                    "wipeTool", Compare::Wipe);
   row->addStretch();
 
   sectionAxis_->addItems({tr("Closed"), tr("Cut in x"), tr("Cut in y"), tr("Cut in z"), tr("Own cuts")});
@@ -253,7 +261,7 @@ void ScenePanel::refreshSource()
   if (mesh && result && mesh.get() == &result->mesh) {
     source.unknowns = {result, &result->unknowns};
     source.temperature = document_.shownFigures()->temperature;
-    source.field = coloring_.field(colorBy());
+    source.field = coloring_.field(colorBy(), look_);
   } else if (const SceneModel::Source& drawn = canvas_->model().source(); mesh && mesh == drawn.mesh) {
     source.unknowns = drawn.unknowns; // whatever they are: there is nothing to be coloured by them
   } else if (mesh) {
@@ -283,6 +291,7 @@ void ScenePanel::refreshSource()
     const auto [low, high] = canvas_->model().bounds();
     cutList_->refresh(low, high);
     cutList_->setVisible(!canvas_->isFlat()); // a section model is a cut already
+    lookPanel_->setFlat(canvas_->isFlat());
   }
   refreshColors();
   refreshFlags();
@@ -297,7 +306,7 @@ void ScenePanel::showInstant()
   const auto result = document_.shownState().result;
   if (!temperature || !result || canvas_->model().source().mesh.get() != &result->mesh)
     return;
-  canvas_->setTemperature(temperature, coloring_.field(colorBy()));
+  canvas_->setTemperature(temperature, coloring_.field(colorBy(), look_));
   overlay_->setFlags({});
   refreshColors();
 }
@@ -322,7 +331,7 @@ void ScenePanel::refreshColors()
   const auto mesh = canvas_->model().source().mesh;
   const bool solved = canvas_->model().source().temperature != nullptr;
   SceneColoring::Key key;
-  Coloring colors = coloring_.coloring(by, mesh.get(), solved, key);
+  Coloring colors = coloring_.coloring(by, mesh.get(), solved, key, look_);
   look_.shown = by;
   const std::vector<double>& each = colors.tetValue.empty() ? colors.faceValue : colors.tetValue;
   auto drawn = each.empty() ? canvas_->drawnRange() : rangeOf(each);
@@ -400,7 +409,7 @@ void ScenePanel::changeField()
     look_.level.reset();
   const auto& source = canvas_->model().source();
   if (source.temperature)
-    canvas_->setTemperature(source.temperature, coloring_.field(colorBy()));
+    canvas_->setTemperature(source.temperature, coloring_.field(colorBy(), look_));
   refreshColors();
   refreshFlags();
 }

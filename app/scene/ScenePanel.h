@@ -9,6 +9,7 @@
 #include <QWidget>
 
 class QComboBox;
+class QHBoxLayout;
 class QSlider;
 class QSplitter;
 class QToolButton;
@@ -20,7 +21,9 @@ class AxisCross;
 class BesideCanvas;
 class CutHandles;
 class CutList;
+class FaceDrawing;
 class Legend;
+class LabelHandles;
 class LookPanel;
 class PlaceHandles;
 class SceneDrawing;
@@ -46,6 +49,7 @@ public:
   [[nodiscard]] SceneOverlay& overlay() { return *overlay_; }
   [[nodiscard]] Compare comparing() const { return how_; }
   [[nodiscard]] SceneDrawing& drawing() { return *drawing_; }
+  [[nodiscard]] FaceDrawing& faceDrawing() { return *faceDrawing_; }
   [[nodiscard]] const AxisCross& cross() const { return *cross_; }
   [[nodiscard]] const CutHandles& cutHandles() const { return *cutHandles_; }
   /// What is seen now, as a view without a name.
@@ -67,6 +71,8 @@ public slots:
   void pointAt(const kiln::Vec3& place, const QString& text);
   /// The next two clicks in the scene give the ends of a line; Esc or a click beside the model gives it up.
   void askForTwoPlaces();
+  /// By the order of the tools: rectangle, circle, outline, push a face.
+  void drawOnFace(int tool, bool divides);
   /// The next click gives a place.
   void askForPlace();
   /// The next click near an edge that is an arc gives its centre as a place.
@@ -85,10 +91,15 @@ public slots:
   void toggleLook();
   /// A label where the pointer is, or is asked for.
   void pinLabel();
+  /// The arrows that move the selected part.
+  void toggleHandles();
+  void streamFromHottest();
   /// The next click pins a label.
   void askForLabel();
 
 signals:
+  /// A step was drawn in the scene.
+  void stepDrawn(const std::string& part, const std::string& step);
   void compareChanged();
   void twoPlacesPicked(const kiln::Vec3& from, const kiln::Vec3& to);
   void placePicked(const kiln::Vec3& place);
@@ -128,9 +139,13 @@ private:
   void makeLook();
   void placeLook();
   void addSides(QToolButton& tool);
+  void addDrawing(QHBoxLayout& row);
   void takeCuts();
   void takeOwnCuts();
   void takeApart();
+  void takeHeight();
+  void streamFrom(const Vec3& place);
+  [[nodiscard]] std::optional<Vec3> hottestPlace() const;
   void refreshLabels();
   void refreshLook();
   void watchAbove();
@@ -160,6 +175,8 @@ private:
   QToolButton* lookTool_ = nullptr;
   CutList* cutList_;
   CutHandles* cutHandles_;
+  LabelHandles* labelHandles_;
+  FaceDrawing* faceDrawing_;
   AxisCross* cross_;
   SceneDrawing* drawing_;
   std::unique_ptr<SceneLabels> labels_;

@@ -4,6 +4,7 @@
 #include "mesh/FaceNeighbours.h"
 #include "mesh/RoundEdge.h"
 #include "results/EdgeProfile.h"
+#include "scene/FaceDrawing.h"
 #include "scene/SceneOverlay.h"
 #include "scene/ScenePanel.h"
 
@@ -18,6 +19,8 @@ namespace kiln
 void ScenePanel::hover(const std::optional<PickedPoint>& picked)
 {
   hovered_ = picked;
+  if (faceDrawing_->isOn())
+    return overlay_->setHover(faceDrawing_->words());
   if (asking_ == Asking::Label)
     return overlay_->setHover(tr("Click where the label goes (Esc gives up)"));
   if (asking_ == Asking::Edge)
@@ -85,6 +88,7 @@ void ScenePanel::askForEdge() { startAsking(Asking::Edge); }
 
 void ScenePanel::startAsking(Asking what)
 {
+  faceDrawing_->stop();
   asking_ = what;
   firstEnd_.reset();
   overlay_->setPointer(std::nullopt);
@@ -204,6 +208,12 @@ void ScenePanel::showMenu(const QPoint& at)
   const PartId part = under.front().part;
   if (const auto here = canvas_->pickAt(at))
     menu.addAction(tr("Pin a label here"), this, [this, here] { addLabel(*here); });
+  if (canvas_->model().source().temperature && !canvas_->isFlat()) {
+    const PickedPoint& near = under.front();
+    menu.addAction(tr("Streamlines through here"), this,
+                   [=, this] { streamFrom(near.place - canvas_->model().offset(near.part)); });
+    menu.addAction(tr("Streamlines from the hottest place"), this, &ScenePanel::streamFromHottest);
+  }
   menu.addAction(tr("Pick this face and its smooth neighbours"), this, [=] {
     constexpr double contactAngle = 0.44; // rad, 25°: faces flatter than this count as one
     pickAll(grownSmoothly(*mesh, start, contactAngle), part);
@@ -224,6 +234,16 @@ void ScenePanel::showMenu(const QPoint& at)
       document_.pickFaces({faceName(one)});
     });
   menu.exec(canvas_->mapToGlobal(at));
+}
+
+std::optional<Vec3> ScenePanel::hottestPlace() const
+{
+  const auto figures = document_.shownFigures();
+  std::optional<PlacedValue> hottest;
+  for (const PartFigures& part : figures ? figures->parts : std::vector<PartFigures>{})
+    if (!hottest || part.hottest.value > hottest->value)
+      hottest = part.hottest;
+  return hottest ? std::optional(hottest->place) : std::nullopt;
 }
 
 /// The most particular name of a picked face: that of one copy rather than of all.

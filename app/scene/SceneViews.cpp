@@ -2,11 +2,15 @@
 //
 // How the picture of the scene is drawn: the panel beside it, cuts, parts pulled apart, labels, and views that are
 // kept.
+#include "look/Icons.h"
 #include "model/Edit.h"
 #include "model/WatchOffers.h"
 #include "scene/AxisCross.h"
+#include "scene/BesideCanvas.h"
 #include "scene/CutHandles.h"
 #include "scene/CutList.h"
+#include "scene/FaceDrawing.h"
+#include "scene/LabelHandles.h"
 #include "scene/Legend.h"
 #include "scene/LookPanel.h"
 #include "scene/SceneDrawing.h"
@@ -17,6 +21,7 @@
 #include "scene/ViewList.h"
 
 #include <QComboBox>
+#include <QHBoxLayout>
 #include <QMenu>
 #include <QSignalBlocker>
 #include <QSlider>
@@ -42,10 +47,21 @@ void ScenePanel::makeLook()
   lookPanel_->hide();
   overlay_->setCutHandles(cutHandles_);
   overlay_->setCross(cross_);
+  overlay_->setDrawing(faceDrawing_);
+  connect(faceDrawing_, &FaceDrawing::made, this, &ScenePanel::stepDrawn);
+  connect(faceDrawing_, &FaceDrawing::changed, this, [this] {
+    overlay_->setHover(faceDrawing_->words());
+    overlay_->update();
+  });
+  connect(labelHandles_, &LabelHandles::moved, this, &ScenePanel::refreshLabels);
   auto* views = new ViewList(document_);
   lookPanel_->addSection(cutList_);
   lookPanel_->addSection(views);
-  connect(lookPanel_, &LookPanel::changed, this, &ScenePanel::refreshColors);
+  connect(lookPanel_, &LookPanel::changed, this, [this] {
+    if (const auto& source = canvas_->model().source(); source.temperature && source.field) // along other axes
+      canvas_->setTemperature(source.temperature, coloring_.field(colorBy(), look_));
+    refreshColors();
+  });
   connect(lookPanel_, &LookPanel::closeWanted, this, &ScenePanel::toggleLook);
   connect(lookPanel_, &LookPanel::apartChanged, this, &ScenePanel::takeApart);
   connect(lookPanel_, &LookPanel::watchWanted, this, &ScenePanel::watchAbove);
@@ -53,10 +69,12 @@ void ScenePanel::makeLook()
     drawing_->refreshLevel(look_, coloringNow_);
     lookPanel_->setLevelWords(drawing_->levelWords());
   });
-  connect(lookPanel_, &LookPanel::densityChanged, this, [this](int density) {
-    drawing_->setDensity(density);
-    refreshLook();
+  connect(lookPanel_, &LookPanel::heightChanged, this, [this] {
+    takeHeight();
+    if (look_.height && canvas_->isFlat() && canvas_->looksStraightAtSection())
+      canvas_->lookAlong(Vec3(-0.35, 0.72, -0.6), Vec3(0, 0, 1)); // from above they could not be seen
   });
+  connect(&document_, &Document::selectionChanged, drawing_, [this] { drawing_->beginAt(std::nullopt); });
   connect(cutList_, &CutList::changed, this, &ScenePanel::takeOwnCuts);
   connect(cutHandles_, &CutHandles::dragged, this, [this] {
     takeOwnCuts();
@@ -96,6 +114,37 @@ void ScenePanel::addSides(QToolButton& tool)
   tool.setMenu(menu);
 }
 
+/// What can be drawn on a face, and whether it is raised or divides it.
+void ScenePanel::addDrawing(QHBoxLayout& row)
+{
+  auto* tool = new QToolButton;
+  setIcon(*tool, "draw-rectangle");
+  tool->setObjectName("drawTool");
+  tool->setToolTip(tr("Draw on a face: ribs, pockets, holes, dividing lines; push a face"));
+  tool->setAccessibleName(tool->toolTip());
+  tool->setPopupMode(QToolButton::InstantPopup);
+  auto* menu = new QMenu(tool);
+  const std::array names{tr("A rectangle, raised or sunk"), tr("A circle, raised or sunk"),
+                         tr("An outline, raised or sunk"), tr("Push a face")};
+  const std::array dividing{tr("A rectangle that divides the face"), tr("A circle that divides the face"),
+                            tr("An outline that divides the face")};
+  for (std::size_t i = 0; i < names.size(); ++i)
+    menu->addAction(names[i], this, [this, i] { drawOnFace(static_cast<int>(i), false); });
+  menu->addSeparator();
+  for (std::size_t i = 0; i < dividing.size(); ++i)
+    menu->addAction(dividing[i], this, [this, i] { drawOnFace(static_cast<int>(i), true); });
+  tool->setMenu(menu);
+  row.addWidget(tool);
+}
+
+void ScenePanel::drawOnFace(int tool, bool divides)
+{
+  stopAsking();
+  if (canvas_->isFlat())
+    return overlay_->setHover(tr("A section model is drawn by its parts' outlines"));
+  faceDrawing_->start(static_cast<FaceDrawing::Tool>(tool), divides);
+}
+
 void ScenePanel::toggleLook()
 {
   lookPanel_->setVisible(lookPanel_->isHidden());
@@ -115,6 +164,8 @@ void ScenePanel::placeLook()
 /// What is drawn beside the colours, and what the panel says of it.
 void ScenePanel::refreshLook()
 {
+  constexpr double usuallyClear = 0.86;
+  canvas_->setClear(look_.clear ? look_.clear->si : usuallyClear);
   drawing_->refresh(look_, coloringNow_);
   std::vector<LineNumber> numbers;
   for (const SceneDrawing::LineLabel& label : drawing_->labels())
@@ -125,10 +176,12 @@ void ScenePanel::refreshLook()
     levels.push_back(line.level);
   std::sort(levels.begin(), levels.end());
   levels.erase(std::unique(levels.begin(), levels.end()), levels.end());
+  if (!beside_->isHidden())
+    beside_->drawLines(levels);
   legend_->setLevels(std::move(levels));
   if (lookPanel_->isHidden())
     return;
-  lookPanel_->setLevelSpan(isPerElement(look_.shown) ? std::nullopt : drawing_->span(), preferences_.temperatureUnit());
+  lookPanel_->setLevelSpan(isPerElement(look_) ? std::nullopt : drawing_->span(), preferences_.temperatureUnit());
   lookPanel_->setLevelWords(drawing_->levelWords());
 }
 
@@ -160,6 +213,30 @@ void ScenePanel::takeApart()
     canvas_->setOffsets(canvas_->model().pulledApart(static_cast<int>(look_.apartAlong), look_.apart->si));
   refreshColors();
   refreshFlags();
+}
+
+void ScenePanel::toggleHandles() { move_->click(); }
+
+void ScenePanel::streamFromHottest()
+{
+  if (const auto hottest = hottestPlace())
+    streamFrom(*hottest);
+}
+
+void ScenePanel::takeHeight()
+{
+  canvas_->setHeight(look_.height ? look_.height->si : 0);
+  refreshLook();
+  refreshFlags();
+}
+
+/// Streamlines through a place, or from the hottest one.
+void ScenePanel::streamFrom(const Vec3& place)
+{
+  look_.flux = FluxLook::Streamlines;
+  drawing_->beginAt(place);
+  lookPanel_->refresh();
+  refreshLook();
 }
 
 void ScenePanel::setSection(int axis, double share)
@@ -223,12 +300,13 @@ void ScenePanel::show(const View& view)
     looks_[part] = PartLook::SeeThrough;
   refreshLooks();
   takeApart();
+  takeHeight();
   colorBy_->setCurrentIndex(static_cast<int>(view.shown));
   legend_->setPinned(view.low && view.high);
   if (view.low && view.high)
     pinnedRange_ = {view.low->si, view.high->si};
   if (const auto& source = canvas_->model().source(); source.temperature)
-    canvas_->setTemperature(source.temperature, coloring_.field(view.shown));
+    canvas_->setTemperature(source.temperature, coloring_.field(view.shown, view));
   takeOwnCuts();
   canvas_->setCamera({placeOf(view.eye), placeOf(view.towards), placeOf(view.up)});
   refreshColors();
@@ -255,6 +333,7 @@ void ScenePanel::beginAnew()
   legend_->setPinned(false);
   refreshLooks();
   takeApart();
+  takeHeight();
   takeOwnCuts();
   lookPanel_->refresh();
 }
@@ -288,6 +367,8 @@ void ScenePanel::refreshLabels()
     if (const Label* label = findById(document_.project().labels, reading.id)) {
       Flag flag;
       flag.place = reading.place + canvas_->model().offset(reading.part.value_or(noPart));
+      if (const auto held = labelHandles_->held(); held && held->first == reading.id)
+        flag.place = held->second;
       flag.text =
           QString::fromStdString(label->name) + "  " + labelText(*label, reading, preferences_.temperatureUnit());
       flag.pinned = true;

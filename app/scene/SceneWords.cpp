@@ -81,7 +81,7 @@ void ScenePanel::refreshCaption()
   if (shown == nullptr)
     return;
   const CaseState& state = document_.shownState();
-  QString text = QString::fromStdString(shown->name) + ", " + document_.instantText() + document_.quickLookText();
+  QString text = document_.caseAndInstant() + document_.quickLookText();
   bool warning = false;
   if (const auto& section = document_.shownProject().section)
     text += std::holds_alternative<TurnedSection>(section->cut) ? tr(" · turned section, axis on the left")

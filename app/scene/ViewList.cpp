@@ -2,6 +2,7 @@
 #include "scene/ViewList.h"
 
 #include "fields/FormRows.h"
+#include "look/Icons.h"
 #include "model/Edit.h"
 
 #include <QLabel>
@@ -73,7 +74,7 @@ void ViewList::addRow(const View& view, std::size_t index)
   connect(show, &QToolButton::clicked, this, [this, id] { emit showWanted(id); });
   line->addWidget(show, 1);
   auto* more = new QToolButton;
-  more->setText("…");
+  setIcon(*more, "overflow-menu");
   more->setObjectName("viewMore:" + QString::fromStdString(id));
   more->setAccessibleName(tr("What can be done with %1").arg(name));
   more->setPopupMode(QToolButton::InstantPopup);

@@ -4,6 +4,7 @@
 #include "cases/CaseElsewhere.h"
 #include "fields/FormRows.h"
 #include "fields/QuantityField.h"
+#include "look/Icons.h"
 #include "strip/StripTable.h"
 #include "strip/TableText.h"
 
@@ -72,16 +73,16 @@ DifferencePage::DifferencePage(Document& document, Preferences& preferences, QWi
   notes_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
   notes_->setWordWrap(false);
   head->addWidget(notes_, 1);
-  const auto button = [&](const QString& text, const QString& tip, auto slot) {
+  const auto button = [&](const QString& iconName, const QString& tip, auto slot) {
     auto* tool = new QToolButton;
-    tool->setText(text);
     tool->setToolTip(tip);
+    setIcon(*tool, iconName);
     connect(tool, &QToolButton::clicked, this, slot);
     head->addWidget(tool);
   };
-  button(tr("Copy"), tr("Copy both tables for a spreadsheet"),
+  button("edit-copy", tr("Copy both tables for a spreadsheet"),
          [this] { QApplication::clipboard()->setText(tableText(*inputs_, "\t") + "\n" + tableText(*figures_, "\t")); });
-  button(tr("CSV…"), tr("Save what came out as comma-separated text"), [this] { saveTable(*figures_); });
+  button("document-export-table", tr("Save what came out as comma-separated text"), [this] { saveTable(*figures_); });
   layout->addLayout(head);
   auto* both = new QSplitter(Qt::Horizontal);
   both->addWidget(inputs_);

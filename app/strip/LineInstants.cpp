@@ -17,7 +17,8 @@ namespace kiln
 namespace
 {
 
-constexpr double millimetres = 1e3; // in a metre
+/// A place along the line, in the unit shown.
+double alongShown(double metres) { return toDisplay(metres, Quantity::Length); }
 
 Vec3 placeOf(const Number3& numbers) { return {numbers.x.si, numbers.y.si, numbers.z.si}; }
 
@@ -81,8 +82,8 @@ std::vector<LineChart::Border> LinePage::limitMarks() const
           own.push_back(piece);
     for (const auto& limit : {watch.upper, watch.lower})
       for (const double at : limit ? crossingsOf(own, limit->si) : std::vector<double>())
-        marks.push_back({at * millimetres, QString::fromStdString(formatQuantity(limit->si, Quantity::Temperature,
-                                                                                 preferences_.temperatureUnit()))});
+        marks.push_back({alongShown(at), QString::fromStdString(formatQuantity(limit->si, Quantity::Temperature,
+                                                                               preferences_.temperatureUnit()))});
   }
   return marks;
 }
@@ -95,9 +96,7 @@ void LinePage::pin()
   if (has || pieces_.empty()) {
     pinned_.clear();
   } else {
-    pinned_.push_back({document_.shownCase(), document_.playhead().value_or(0),
-                       QString::fromStdString(document_.shownCaseObject()->name) + ", " + document_.instantText(),
-                       pieces_});
+    pinned_.push_back({document_.shownCase(), document_.playhead().value_or(0), document_.caseAndInstant(), pieces_});
   }
   refresh();
 }

@@ -5,6 +5,7 @@
 #include "fields/FormRows.h"
 #include "io/AtomicFile.h"
 #include "io/Export.h"
+#include "look/Icons.h"
 #include "look/Theme.h"
 #include "model/Edit.h"
 #include "model/Fields.h"
@@ -31,7 +32,8 @@ namespace kiln
 namespace
 {
 
-constexpr double millimetres = 1e3; // in a metre
+/// A place along the line, in the unit shown.
+double alongShown(double metres) { return toDisplay(metres, Quantity::Length); }
 
 Number lengthNumber(double metres) { return {metres, formatQuantity(metres, Quantity::Length, {}, 6), false}; }
 
@@ -92,18 +94,18 @@ void LinePage::buildHead(QHBoxLayout& head)
     rebuildFields();
     refresh();
   });
-  const auto button = [&](const QString& text, const QString& tip, const char* name, auto&& action) {
+  const auto button = [&](const QString& iconName, const QString& tip, const char* name, auto&& action) {
     auto* tool = new QToolButton;
-    tool->setText(text);
     tool->setToolTip(tip);
+    setIcon(*tool, iconName);
     tool->setAccessibleName(tip);
     tool->setObjectName(name);
     connect(tool, &QToolButton::clicked, this, action);
     head.addWidget(tool);
     return tool;
   };
-  button(tr("New line ▾"), tr("Lay a line through the model"), "newLine", [this] { showAddMenu(); });
-  button("✕", tr("Remove this line"), "removeLine", [this] {
+  button("list-add", tr("Lay a line through the model"), "newLine", [this] { showAddMenu(); });
+  button("list-remove", tr("Remove this line"), "removeLine", [this] {
     document_.edit(tr("Remove a line"), [&](Project& project) {
       std::erase_if(project.lines, [&](const Line& one) { return one.id == lineId_; });
     });
@@ -116,7 +118,7 @@ void LinePage::buildHead(QHBoxLayout& head)
   quantity_->addItems({tr("Temperature"), tr("Heat flux along it"), tr("Difference to the first pinned")});
   connect(quantity_, &QComboBox::activated, this, &LinePage::refresh);
   head.addWidget(quantity_);
-  pin_->setText(tr("Pin"));
+  setIcon(*pin_, "pin");
   pin_->setObjectName("linePin");
   pin_->setToolTip(tr("Keep this instant's curve beside what comes; once more to let all go"));
   pin_->setAccessibleName(pin_->toolTip());
@@ -131,8 +133,8 @@ void LinePage::buildHead(QHBoxLayout& head)
   instants_->setFixedWidth(fontMetrics().averageCharWidth() * characters);
   connect(instants_, &QLineEdit::returnPressed, this, &LinePage::pinTyped);
   head.addWidget(instants_);
-  button(tr("Copy"), tr("Copy the values (Ctrl+C)"), "lineCopy", [this] { copy(); });
-  button(tr("CSV…"), tr("Save the values as comma-separated text"), "lineCsv", [this] { saveCsv(); });
+  button("edit-copy", tr("Copy the values (Ctrl+C)"), "lineCopy", [this] { copy(); });
+  button("document-export-table", tr("Save the values as comma-separated text"), "lineCsv", [this] { saveCsv(); });
 }
 
 const Line* LinePage::line() const { return findById(document_.project().lines, lineId_); }
@@ -326,8 +328,7 @@ void LinePage::refresh()
   };
   for (std::size_t i = showsDifference() ? 1 : 0; i < pinned_.size(); ++i)
     curves.push_back({pinned_[i].name, pinColor(i), 1.2, curveOf(shownOf(pinned_[i].pieces))});
-  const Case* shown = document_.shownCaseObject();
-  const QString name = QString::fromStdString(shown->name) + ", " + document_.instantText();
+  const QString name = document_.caseAndInstant();
   curves.push_back(
       {showsDifference() ? name + " − " + pinned_.front().name : name, theme().accent, 2.2, curveOf(shownOf(pieces_))});
   std::vector<LineChart::Border> marks = borders();
@@ -335,7 +336,9 @@ void LinePage::refresh()
     for (LineChart::Border& mark : limitMarks())
       marks.push_back(std::move(mark));
   const std::string up = displayUnit(quantityShown(), preferences_.temperatureUnit());
-  chart_->show(std::move(curves), std::move(marks), tr("mm along the line"), QString::fromStdString(up));
+  chart_->show(std::move(curves), std::move(marks),
+               tr("%1 along the line").arg(QString::fromStdString(displayUnit(Quantity::Length))),
+               QString::fromStdString(up));
 }
 
 Quantity LinePage::quantityShown() const
@@ -355,7 +358,7 @@ std::vector<QPolygonF> LinePage::curveOf(const std::vector<LinePiece>& pieces) c
     if (curve.empty() || piece.from > before + gap)
       curve.emplace_back();
     const auto add = [&](double at, double value) {
-      curve.back() << QPointF(at * millimetres, toDisplay(value, quantity, unit));
+      curve.back() << QPointF(alongShown(at), toDisplay(value, quantity, unit));
     };
     add(piece.from, showsFlux() ? piece.flux : piece.temperatureFrom);
     add(piece.to, showsFlux() ? piece.flux : piece.temperatureTo);
@@ -376,13 +379,13 @@ std::vector<LineChart::Border> LinePage::borders() const
     if (piece.part != part || piece.from > last + 1e-6) {
       const bool room = piece.from - named > 0.05 * (pieces_.back().to - pieces_.front().from);
       const std::string& name = result->mesh.geometry.parts[static_cast<std::size_t>(piece.part)].name;
-      borders.push_back({piece.from * millimetres, room ? QString::fromStdString(name) : QString()});
+      borders.push_back({alongShown(piece.from), room ? QString::fromStdString(name) : QString()});
       named = room ? piece.from : named;
     }
     part = piece.part;
     last = piece.to;
   }
-  borders.push_back({last * millimetres, {}});
+  borders.push_back({alongShown(last), {}});
   return borders;
 }
 
@@ -392,7 +395,7 @@ QString LinePage::tableText(const QString& separator) const
   const auto result = document_.shownState().result;
   const auto number = [](double value) { return QString::fromStdString(plainNumber(value)); };
   QStringList rows{
-      QStringList{tr("Distance, mm"), tr("Part"),
+      QStringList{tr("Distance, %1").arg(QString::fromStdString(displayUnit(Quantity::Length))), tr("Part"),
                   tr("Temperature, %1").arg(QString::fromStdString(displayUnit(Quantity::Temperature, unit))),
                   tr("Heat flux along it, W/m²")}
           .join(separator)};
@@ -400,7 +403,7 @@ QString LinePage::tableText(const QString& separator) const
     const std::string name = result->mesh.geometry.parts[static_cast<std::size_t>(piece.part)].name;
     const QString part = QString::fromStdString(separator == "," ? csvField(name) : name);
     for (const auto& [at, kelvin] : {std::pair{piece.from, piece.temperatureFrom}, {piece.to, piece.temperatureTo}})
-      rows << QStringList{number(at * millimetres), part, number(toDisplay(kelvin, Quantity::Temperature, unit)),
+      rows << QStringList{number(alongShown(at)), part, number(toDisplay(kelvin, Quantity::Temperature, unit)),
                           number(piece.flux)}
                   .join(separator);
   }

@@ -38,7 +38,9 @@ void NumbersModel::refresh()
     }
     for (const LedgerBand& band : ledgerBands(document_, preferences_.temperatureUnit()))
       for (const LedgerRow& row : band.rows)
-        if (band.band != Band::Parts && row.figure)
+        if (row.figure && findById(document_.shownProject().nodes, row.id) != nullptr)
+          rows_.push_back({row.id, tr("lumped node"), row.name, row.set, row.figure, row.figure, row.figure, {}});
+        else if (band.band != Band::Parts && row.figure)
           rows_.push_back({row.id,
                            band.band == Band::HeatIn     ? tr("heat in")
                            : band.band == Band::Contacts ? tr("contact")

@@ -230,6 +230,9 @@ void PathsCanvas::draw(QPainter& painter, const QSizeF& size) const
     painter.setPen(Qt::NoPen);
     painter.setBrush(document_.selectedId() == block.id ? t.accent : kindColor(block.kind));
     painter.drawRect(placed.blocks[b]);
+  }
+  for (std::size_t b = 0; b < placed.blocks.size(); ++b) { // over the blocks of the next column, too
+    const PathBlock& block = paths_.blocks[b];
     const QString text = QString::fromStdString(block.name) + "  " + wattsOf(block.watts());
     const double wide = metrics.horizontalAdvance(text) + 2;
     const QRectF& own = placed.blocks[b];

@@ -53,7 +53,7 @@ QString stateWord(QueuedJob::State state)
   case QueuedJob::State::Failed:
     return QueuePage::tr("failed");
   case QueuedJob::State::LeftOut:
-    return QueuePage::tr("left out");
+    return QueuePage::tr("skipped");
   }
   return {};
 }

@@ -1,6 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "strip/StripPanel.h"
 
+#include "look/Icons.h"
 #include "strip/DifferencePage.h"
 #include "strip/ExchangePage.h"
 #include "strip/FacesPage.h"
@@ -35,14 +36,15 @@ StripPanel::StripPanel(Document& document, Preferences& preferences, SolverQueue
     : QWidget(parent), document_(document), title_(new QLabel), table_(new QTableView),
       model_(new NumbersModel(document, preferences, this)), sorted_(new QSortFilterProxyModel(this)),
       pages_(new QTabBar), stack_(new QStackedWidget), time_(new TimePage(document, preferences)),
-      network_(new NetworkPage(document, preferences)), line_(new LinePage(document, preferences))
+      network_(new NetworkPage(document, preferences)), line_(new LinePage(document, preferences)),
+      fold_(new QToolButton), head_(new QWidget)
 {
   setObjectName("panel");
   setAttribute(Qt::WA_StyledBackground);
   auto* layout = new QVBoxLayout(this);
   layout->setContentsMargins(0, 2, 0, 0);
   layout->setSpacing(2);
-  auto* head = new QHBoxLayout;
+  auto* head = new QHBoxLayout(head_);
   head->setContentsMargins(10, 0, 8, 0);
   pages_->setObjectName("stripPages");
   pages_->setAccessibleName(tr("Pages of the strip"));
@@ -57,17 +59,20 @@ StripPanel::StripPanel(Document& document, Preferences& preferences, SolverQueue
   title_->setObjectName("stripTitle");
   title_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred); // a narrow window cuts it first
   head->addWidget(title_, 1);
-  const auto button = [&](const QString& text, const QString& tip, auto slot) {
+  const auto button = [&](const QString& iconName, const QString& tip, auto slot) {
     auto* tool = new QToolButton;
-    tool->setText(text);
     tool->setToolTip(tip);
+    setIcon(*tool, iconName);
     connect(tool, &QToolButton::clicked, this, slot);
     head->addWidget(tool);
     tableTools_.push_back(tool);
   };
-  button(tr("Copy"), tr("Copy the selected cells, or the whole table (Ctrl+C)"), &StripPanel::copy);
-  button(tr("CSV…"), tr("Save the table as comma-separated text"), &StripPanel::saveCsv);
-  layout->addLayout(head);
+  button("edit-copy", tr("Copy the selected cells, or the whole table (Ctrl+C)"), &StripPanel::copy);
+  button("document-export-table", tr("Save the table as comma-separated text"), &StripPanel::saveCsv);
+  fold_->setObjectName("stripFold");
+  connect(fold_, &QToolButton::clicked, this, &StripPanel::toggleFolded);
+  head->addWidget(fold_);
+  layout->addWidget(head_);
 
   sorted_->setSourceModel(model_);
   sorted_->setSortRole(NumbersModel::SortRole);
@@ -77,12 +82,12 @@ StripPanel::StripPanel(Document& document, Preferences& preferences, SolverQueue
   table_->horizontalHeader()->setSortIndicator(-1, Qt::DescendingOrder);
   sorted_->sort(-1);
   const int unit = fontMetrics().averageCharWidth();
-  for (const auto& [column, characters] : {std::pair{NumbersModel::Kind, 16},
-                                           {NumbersModel::Name, 34},
-                                           {NumbersModel::Hottest, 16},
-                                           {NumbersModel::Coldest, 16},
-                                           {NumbersModel::Mean, 16},
-                                           {NumbersModel::Heat, 14}})
+  for (const auto& [column, characters] : {std::pair{NumbersModel::Kind, 11},
+                                           {NumbersModel::Name, 22},
+                                           {NumbersModel::Hottest, 13},
+                                           {NumbersModel::Coldest, 13},
+                                           {NumbersModel::Mean, 13},
+                                           {NumbersModel::Heat, 13}})
     table_->setColumnWidth(column, characters * unit);
   stack_->addWidget(time_);
   stack_->addWidget(network_);
@@ -97,6 +102,11 @@ StripPanel::StripPanel(Document& document, Preferences& preferences, SolverQueue
   stack_->addWidget(new FacesPage(document));
   layout->addWidget(stack_, 1);
   connect(pages_, &QTabBar::currentChanged, this, &StripPanel::showPage);
+  connect(pages_, &QTabBar::tabBarClicked, this, [this](int page) {
+    if (page >= 0)
+      setFolded(false);
+  });
+  connect(pages_, &QTabBar::tabBarDoubleClicked, this, &StripPanel::toggleFolded);
   pages_->setCurrentIndex(numbersPage);
   auto* copyAction = new QAction(tr("Copy"), table_);
   copyAction->setShortcut(QKeySequence::Copy);
@@ -117,7 +127,70 @@ StripPanel::StripPanel(Document& document, Preferences& preferences, SolverQueue
   connect(&document, &Document::caseStateChanged, this, [this] { refreshTitle(); });
   connect(&document, &Document::projectChanged, this, &StripPanel::refreshTitle);
   connect(&document, &Document::comparedCaseChanged, this, &StripPanel::refreshTitle);
+  for (auto signal : {&Document::resultChanged, &Document::shownCaseChanged, &Document::projectChanged})
+    connect(&document, signal, this, &StripPanel::foldByContent);
+  connect(&document, &Document::caseStateChanged, this, [this] { foldByContent(); });
   refreshTitle();
+  folded_ = true;
+  setFolded(false);
+  foldByContent();
+}
+
+QStringList StripPanel::pageNames() const
+{
+  QStringList names;
+  for (int i = 0; i < pages_->count(); ++i)
+    names << pages_->tabText(i);
+  return names;
+}
+
+int StripPanel::foldedHeight() const { return head_->sizeHint().height() + layout()->contentsMargins().top() + 1; }
+
+/// Only where it can be read; the line at the foot of the window says the same.
+void StripPanel::showTitle()
+{
+  const int readable = fontMetrics().averageCharWidth() * 22;
+  const int room = width() - pages_->sizeHint().width() - fold_->sizeHint().width() * (1 + int(tableTools_.size()));
+  title_->setVisible(!folded_ && room > readable);
+}
+
+void StripPanel::resizeEvent(QResizeEvent* event)
+{
+  QWidget::resizeEvent(event);
+  showTitle();
+}
+
+void StripPanel::toggleFolded() { setFolded(!folded_); }
+
+void StripPanel::setFolded(bool folded)
+{
+  if (folded == folded_)
+    return;
+  folded_ = folded;
+  stack_->setVisible(!folded);
+  showTitle();
+  setIcon(*fold_, folded ? "arrow-up" : "arrow-down");
+  fold_->setToolTip(folded ? tr("Unfold the strip (Alt+T)") : tr("Fold the strip to the names of its pages (Alt+T)"));
+  fold_->setAccessibleName(fold_->toolTip());
+  for (QToolButton* tool : tableTools_)
+    tool->setVisible(!folded && stack_->currentIndex() == numbersPage);
+  emit foldedChanged(folded);
+}
+
+/// Any figures of the shown case, or something that waits or runs?
+bool StripPanel::hasSomething() const
+{
+  const CaseState& state = document_.shownState();
+  return state.result != nullptr || state.onDisk.has_value() || state.stage == CaseState::Stage::Running ||
+         !document_.project().lines.empty() || !document_.project().labels.empty();
+}
+
+/// By itself only when there is something now and was nothing, or the other way round: else it stays as it was left.
+void StripPanel::foldByContent()
+{
+  const bool has = hasSomething();
+  if (std::exchange(hadSomething_, has) != has)
+    setFolded(!has);
 }
 
 void StripPanel::refreshTitle()
@@ -126,7 +199,7 @@ void StripPanel::refreshTitle()
   if (shown == nullptr)
     return title_->clear();
   const CaseState& state = document_.shownState();
-  QString text = QString::fromStdString(shown->name) + ", " + document_.instantText() + document_.quickLookText();
+  QString text = document_.caseAndInstant() + document_.quickLookText();
   if (!state.result)
     text += tr(": not solved yet");
   else if (!state.outOfDate.isEmpty())
@@ -142,13 +215,17 @@ void StripPanel::refreshTitle()
   title_->setToolTip(notes.join("\n"));
 }
 
-void StripPanel::setPage(int page) { pages_->setCurrentIndex(page); }
+void StripPanel::setPage(int page)
+{
+  setFolded(false);
+  pages_->setCurrentIndex(page);
+}
 
 void StripPanel::showPage(int page)
 {
   stack_->setCurrentIndex(page);
   for (QToolButton* tool : tableTools_)
-    tool->setVisible(page == numbersPage);
+    tool->setVisible(page == numbersPage && !folded_);
   refreshTitle();
 }
 

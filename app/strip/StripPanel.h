@@ -38,14 +38,30 @@ public:
 
   [[nodiscard]] TimePage& timePageWidget() { return *time_; }
   [[nodiscard]] LinePage& linePageWidget() { return *line_; }
+  [[nodiscard]] QStringList pageNames() const;
+  [[nodiscard]] bool isFolded() const { return folded_; }
+  /// px: of the names of the pages alone
+  [[nodiscard]] int foldedHeight() const;
 
 public slots:
   void copy();
   void saveCsv();
   void setPage(int page);
   void showPage(int page);
+  /// To the names of its pages, or back.
+  void setFolded(bool folded);
+  void toggleFolded();
+
+signals:
+  void foldedChanged(bool folded);
+
+protected:
+  void resizeEvent(QResizeEvent* event) override;
 
 private:
+  void showTitle();
+  [[nodiscard]] bool hasSomething() const;
+  void foldByContent();
   void refreshTitle();
 
   Document& document_;
@@ -59,6 +75,9 @@ private:
   NetworkPage* network_;
   LinePage* line_;
   std::vector<QToolButton*> tableTools_;
+  QToolButton* fold_;
+  QWidget* head_;
+  bool folded_ = false, hadSomething_ = true;
 };
 
 } // namespace kiln

@@ -2,6 +2,7 @@
 #include "strip/TimePage.h"
 
 #include "fields/QuantityField.h"
+#include "look/Icons.h"
 #include "look/Theme.h"
 
 #include <QComboBox>
@@ -29,19 +30,19 @@ TimePage::TimePage(Document& document, Preferences& preferences, QWidget* parent
   layout->setSpacing(2);
   auto* head = new QHBoxLayout;
   head->setSpacing(2);
-  const auto button = [&](const QString& text, const QString& tip, const char* name, auto&& action) {
+  const auto button = [&](const QString& iconName, const QString& tip, const char* name, auto&& action) {
     auto* tool = new QToolButton;
-    tool->setText(text);
     tool->setToolTip(tip);
+    setIcon(*tool, iconName);
     tool->setAccessibleName(tip);
     tool->setObjectName(name);
     connect(tool, &QToolButton::clicked, this, action);
     head->addWidget(tool);
     return tool;
   };
-  button("|◀", tr("Go to the start (Home)"), "timeStart", [this] { step(-1'000'000); });
-  play_ = button("▶", tr("Play or pause (Space)"), "timePlay", [this] { playOrPause(); });
-  button("▶|", tr("Go to the end (End)"), "timeEnd", [this] { step(1'000'000); });
+  button("media-skip-backward", tr("Go to the start (Home)"), "timeStart", [this] { step(-1'000'000); });
+  play_ = button("media-playback-start", tr("Play or pause (Space)"), "timePlay", [this] { playOrPause(); });
+  button("media-skip-forward", tr("Go to the end (End)"), "timeEnd", [this] { step(1'000'000); });
   speed_->setObjectName("timeSpeed");
   speed_->setAccessibleName(tr("Speed of playing"));
   speed_->setToolTip(tr("Speed of playing (+ and −)"));
@@ -49,18 +50,19 @@ TimePage::TimePage(Document& document, Preferences& preferences, QWidget* parent
     speed_->addItem(QString("%1×").arg(factor), factor);
   speed_->setCurrentIndex(2);
   head->addWidget(speed_);
-  button(tr("Peak"), tr("Go to the next peak of a shown trace (P)"), "timePeak", [this] { jumpToPeak(); });
-  button(tr("Mark"), tr("Go to the next thing that happened (M)"), "timeMark", [this] { jumpToMark(); });
-  auto* logTime = button(tr("Log time"), tr("Time in decades"), "timeLog", [] {});
+  button("office-chart-area-focus-peak-node", tr("Next peak of a shown trace (P)"), "timePeak",
+         [this] { jumpToPeak(); });
+  button("flag", tr("Next event: a limit, a rule, a schedule (M)"), "timeMark", [this] { jumpToMark(); });
+  auto* logTime = button("view-object-histogram-logarithmic", tr("Logarithmic time axis"), "timeLog", [] {});
   logTime->setCheckable(true);
   connect(logTime, &QToolButton::toggled, chart_, &TimeChart::setLogTime);
   auto* others =
-      button(tr("Other cases"), tr("The same traces of the cases selected with this one, else of the compared one"),
-             "timeOthers", [] {});
+      button("office-chart-line-stacked",
+             tr("The same traces of the cases selected with this one, else of the compared one"), "timeOthers", [] {});
   others->setCheckable(true);
   connect(others, &QToolButton::toggled, chart_, &TimeChart::setOthersShown);
-  button(tr("All"), tr("Show the whole run"), "timeFit", [this] { chart_->fit(); });
-  button(tr("Measured…"), tr("Lay a log over the traces (CSV with units in its first line)"), "timeMeasured",
+  button("zoom-fit-width", tr("Whole run"), "timeFit", [this] { chart_->fit(); });
+  button("document-import", tr("Lay a log over the traces (CSV with units in its first line)"), "timeMeasured",
          [this] { askForMeasured(); });
   offset_->setObjectName("measuredOffset");
   offset_->setAccessibleName(tr("Measured times are later by"));
@@ -73,10 +75,11 @@ TimePage::TimePage(Document& document, Preferences& preferences, QWidget* parent
     refreshClock();
   });
   head->addWidget(offset_);
-  end_ = button(tr("End now"), tr("End the run here and keep it (Ctrl+E)"), "timeEndNow", [this] { emit endWanted(); });
-  goOn_ = button(tr("Go on"), tr("Go on from where the run stopped (Ctrl+F5)"), "timeGoOn",
+  end_ = button("media-playback-stop", tr("End the run here and keep it (Ctrl+E)"), "timeEndNow",
+                [this] { emit endWanted(); });
+  goOn_ = button("go-jump", tr("Go on from where the run stopped (Ctrl+F5)"), "timeGoOn",
                  [this] { emit goOnWanted(document_.shownCase()); });
-  button(tr("Film…"), tr("Save the scene as a film: one animated picture, or numbered ones"), "timeFilm",
+  button("animation-stage", tr("Save the scene as an animation: one picture that moves, or numbered ones"), "timeFilm",
          [this] { emit filmWanted(); });
   clock_->setObjectName("clock");
   head->addSpacing(8);
@@ -213,7 +216,7 @@ void TimePage::playOrPause()
       document_.setPlayhead(run->times.front());
     player_.start();
   }
-  play_->setText(player_.isActive() ? "⏸" : "▶");
+  setIcon(*play_, player_.isActive() ? "media-playback-pause" : "media-playback-start");
 }
 
 void TimePage::tick()
@@ -222,7 +225,7 @@ void TimePage::tick()
   const auto now = document_.playhead();
   if (run == nullptr || !now || *now >= run->times.back()) {
     player_.stop();
-    play_->setText("▶");
+    setIcon(*play_, "media-playback-start");
     return;
   }
   constexpr double frames = 200; // of the whole run

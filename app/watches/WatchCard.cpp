@@ -4,6 +4,7 @@
 #include "fields/BoundField.h"
 #include "fields/QuantityField.h"
 #include "io/SureText.h"
+#include "look/Icons.h"
 #include "look/Theme.h"
 #include "model/Fields.h"
 #include "watches/MarginBar.h"
@@ -67,7 +68,7 @@ WatchCard::WatchCard(Document& document, Preferences& preferences, std::string w
   name_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred); // a narrow card cuts it
   top->addWidget(name_, 1);
   auto* edit = new QToolButton;
-  edit->setText("…");
+  setIcon(*edit, "document-edit");
   edit->setToolTip(tr("What it watches, and what it is compared with"));
   edit->setAccessibleName(edit->toolTip());
   edit->setObjectName("editWatch:" + id);
@@ -75,7 +76,7 @@ WatchCard::WatchCard(Document& document, Preferences& preferences, std::string w
           [this] { (new WatchEditor(document_, preferences_, watchId_, window()))->show(); });
   top->addWidget(edit);
   auto* remove = new QToolButton;
-  remove->setText("×");
+  setIcon(*remove, "list-remove");
   remove->setToolTip(tr("Remove this watch"));
   remove->setAccessibleName(tr("Remove this watch"));
   connect(remove, &QToolButton::clicked, this, [this] {

@@ -1,7 +1,9 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "watches/WatchPanel.h"
 
+#include "fields/FormRows.h"
 #include "geometry/TouchingPairs.h"
+#include "look/Icons.h"
 #include "model/Edit.h"
 #include "model/WatchOffers.h"
 #include "watches/WatchCard.h"
@@ -31,7 +33,9 @@ WatchPanel::WatchPanel(Document& document, Preferences& preferences, QWidget* pa
   title->setProperty("role", "title");
   head->addWidget(title);
   head->addStretch();
-  add_->setText(tr("+ Watch"));
+  add_->setText(tr("Watch"));
+  add_->setToolButtonStyle(Qt::ToolButtonTextBesideIcon);
+  setIcon(*add_, "list-add");
   add_->setObjectName("addWatch");
   add_->setToolTip(tr("Watch another figure; it is read from the stored result at once"));
   connect(add_, &QToolButton::clicked, this, &WatchPanel::showAddMenu);
@@ -43,6 +47,10 @@ WatchPanel::WatchPanel(Document& document, Preferences& preferences, QWidget* pa
   bodyLayout->setContentsMargins(8, 0, 8, 8);
   cards_->setSpacing(6);
   bodyLayout->addLayout(cards_);
+  hint_ = quietLabel(
+      tr("The figures you care about: select a part, a surface or a node, then press Watch; give each a limit."));
+  hint_->setObjectName("watchHint");
+  bodyLayout->addWidget(hint_);
   bodyLayout->addStretch();
   auto* scroll = new QScrollArea;
   scroll->setWidget(body);
@@ -72,6 +80,7 @@ void WatchPanel::refresh()
   }
   for (WatchCard* card : views_)
     card->refresh();
+  hint_->setVisible(views_.empty());
 }
 
 std::vector<Watch> WatchPanel::possibleWatches() const

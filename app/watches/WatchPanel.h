@@ -7,6 +7,7 @@
 #include <QWidget>
 
 class QVBoxLayout;
+class QLabel;
 class QToolButton;
 
 namespace kiln
@@ -46,6 +47,7 @@ private:
   Preferences& preferences_;
   QVBoxLayout* cards_;
   QToolButton* add_;
+  QLabel* hint_ = nullptr; ///< what belongs here, while there is nothing
   std::vector<WatchCard*> views_;
 };
 

@@ -17,7 +17,7 @@ namespace kiln
 {
 namespace
 {
-QString tr(const char* text) { return QCoreApplication::translate("Film", text); }
+QString tr(const char* text) { return QCoreApplication::translate("Animation", text); }
 } // namespace
 
 std::vector<double> filmInstants(const RunRecord& run, int frames)
@@ -95,15 +95,15 @@ void askForFilm(Document& document, QWidget& scene, QWidget* window)
   constexpr int usual = 100;
   constexpr int most = 5000;
   bool wanted = false;
-  const int frames = QInputDialog::getInt(window, tr("Save a film"), tr("How many pictures, evenly in time?"), usual, 2,
-                                          most, 1, &wanted);
+  const int frames = QInputDialog::getInt(window, tr("Save an animation"), tr("How many pictures, evenly in time?"),
+                                          usual, 2, most, 1, &wanted);
   if (!wanted)
     return;
   const QString single = tr("One animated picture (*.webp)");
   const QString many = tr("Numbered pictures (*.png)");
   QString kind = single;
   const QString file = QFileDialog::getSaveFileName(
-      window, tr("Save a film"), QString::fromStdString(safeFileName(document.shownCaseObject()->name)) + ".webp",
+      window, tr("Save an animation"), QString::fromStdString(safeFileName(document.shownCaseObject()->name)) + ".webp",
       single + ";;" + many, &kind);
   if (file.isEmpty())
     return;

@@ -117,7 +117,7 @@ void ImportBodies::add(const QJsonObject& body)
   if (choosing_)
     name->setCheckState(whole && (known == chosen_.end() || known->second.taken) ? Qt::Checked : Qt::Unchecked);
   table_->setItem(row, Name, name);
-  notes_[id] = (whole ? body["note"].toString() : tr("left out: ") + problem).toStdString();
+  notes_[id] = (whole ? body["note"].toString() : tr("skipped: ") + problem).toStdString();
   sameAs_[id] = body["sameAs"].toString().toStdString();
   const std::array<QString, ColumnCount> texts{{{},
                                                 sizeText(body),

@@ -3,6 +3,8 @@
 
 #include "cases/CaseBar.h"
 #include "ledger/LedgerPanel.h"
+#include "ledger/NewObjects.h"
+#include "look/Icons.h"
 #include "look/WheelGuard.h"
 #include "mesh/CountEstimate.h"
 #include "mesh/MeshQuality.h"
@@ -15,8 +17,11 @@
 #include "strip/StripPanel.h"
 #include "strip/TimePage.h"
 #include "watches/WatchPanel.h"
+#include "window/EmptyScene.h"
 #include "window/FileConflict.h"
 #include "window/Film.h"
+#include "window/ImportDialog.h"
+#include "window/Manual.h"
 #include "window/Notifier.h"
 #include "window/ReadinessList.h"
 #include "window/StartPage.h"
@@ -24,8 +29,6 @@
 
 #include <QApplication>
 #include <QClipboard>
-#include <QDesktopServices>
-#include <QFileInfo>
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QMenuBar>
@@ -38,7 +41,6 @@
 #include <QTabBar>
 #include <QTabWidget>
 #include <QTimer>
-#include <QUrl>
 #include <QVBoxLayout>
 
 namespace kiln
@@ -51,7 +53,8 @@ MainWindow::MainWindow(QWidget* parent)
       readiness_(new ReadinessList(document_, this)), materials_(new MaterialsPage(document_, preferences_)),
       parameters_(new ParametersPage(document_, preferences_)), surfaces_(new SurfacesPage(document_, preferences_)),
       start_(new StartPage(preferences_)), centre_(new QTabWidget), recovery_(document_), guard_(document_),
-      across_(new QSplitter(Qt::Horizontal)), down_(new QSplitter(Qt::Vertical)), status_(new QLabel)
+      across_(new QSplitter(Qt::Horizontal)), down_(new QSplitter(Qt::Vertical)), upper_(new QSplitter(Qt::Horizontal)),
+      status_(new QLabel)
 {
   qApp->installEventFilter(new WheelGuard(this));
   buildZones();
@@ -92,6 +95,10 @@ MainWindow::MainWindow(QWidget* parent)
   connect(cases_, &CaseBar::cancelWanted, &solver_, &SolverQueue::cancel);
   connect(watches_, &WatchPanel::placeWanted, scene_, &ScenePanel::askForPlace);
   connect(watches_, &WatchPanel::arcWanted, scene_, &ScenePanel::askForArc);
+  connect(scene_, &ScenePanel::stepDrawn, this, [this](const std::string& part, const std::string& step) {
+    ledger_->reveal(part);
+    document_.toggleStep(part + "." + step);
+  });
   connect(scene_, &ScenePanel::placePicked, watches_, &WatchPanel::addPlace);
   LinePage& along = strip_->linePageWidget();
   connect(&along, &LinePage::placesWanted, scene_, &ScenePanel::askForTwoPlaces);
@@ -145,6 +152,22 @@ void MainWindow::buildZones()
   stack->setObjectName("sceneStack");
   stack->addWidget(scene_);
   stack->addWidget(start_);
+  auto* empty = new EmptyScene(document_, scene_);
+  connect(empty, &EmptyScene::partWanted, this,
+          [this](std::size_t kind) { ledger_->openNew(addNew(document_, newKinds(document_, Band::Parts)[kind])); });
+  connect(empty, &EmptyScene::geometryWanted, this, [this] { takeGeometryIn(document_, solver_.program(), this); });
+  connect(empty, &EmptyScene::demoWanted, this, [this] { openFile(demoFile()); });
+  for (const auto& [zone, chapter] :
+       std::initializer_list<std::pair<QWidget*, const char*>>{{cases_, "Cases"},
+                                                               {ledger_, "Build and change shapes"},
+                                                               {scene_, "Look at it"},
+                                                               {watches_, "Watch a figure"},
+                                                               {strip_, "How long does it take?"},
+                                                               {materials_, "Materials and finishes"},
+                                                               {parameters_, "Formulas"},
+                                                               {surfaces_, "Surfaces"},
+                                                               {readiness_, "Start"}})
+    zone->setProperty("chapter", chapter);
   centre_->addTab(sceneStack, tr("Scene"));
   centre_->addTab(materials_, tr("Materials"));
   centre_->addTab(parameters_, tr("Parameters"));
@@ -152,23 +175,26 @@ void MainWindow::buildZones()
   constexpr QSize smallestPage(200, 100); // they scroll or shrink; the window must fit small screens
   for (QWidget* page : std::initializer_list<QWidget*>{start_, materials_, surfaces_, parameters_})
     page->setMinimumSize(smallestPage);
-  across_->addWidget(centre_);
-  across_->addWidget(watches_);
-  across_->setStretchFactor(1, 1);
-  down_->addWidget(across_);
+  upper_->addWidget(centre_);
+  upper_->addWidget(watches_);
+  upper_->setStretchFactor(0, 1);
+  down_->addWidget(upper_);
   down_->addWidget(strip_);
   down_->setStretchFactor(0, 1);
-  for (QSplitter* splitter : {across_, down_}) {
+  across_->addWidget(down_);
+  across_->setStretchFactor(1, 1);
+  connect(strip_, &StripPanel::foldedChanged, this, &MainWindow::foldStrip);
+  for (QSplitter* splitter : {across_, down_, upper_}) {
     splitter->setHandleWidth(1);
     splitter->setChildrenCollapsible(false);
   }
-  layout->addWidget(down_, 1);
+  layout->addWidget(across_, 1);
   setCentralWidget(body);
   const int unit = fontMetrics().averageCharWidth();
   ledger_->setMinimumWidth(30 * unit);
   watches_->setMinimumWidth(28 * unit);
-  strip_->setMinimumHeight(fontMetrics().height() * 4);
   status_->setObjectName("status");
+  status_->setContentsMargins(8, 0, 0, 0);
   statusBar()->addWidget(status_, 1);
   statusBar()->setSizeGripEnabled(false);
   readiness_->hide();
@@ -179,16 +205,32 @@ void MainWindow::restoreLayout()
   const QSettings settings;
   resize(1280, 800); // the design size
   restoreGeometry(settings.value("geometry").toByteArray());
-  if (!across_->restoreState(settings.value("across").toByteArray()))
-    across_->setSizes({330, 690, 260});
-  if (!down_->restoreState(settings.value("down").toByteArray()))
-    down_->setSizes({465, 255});
+  stripHeight_ = settings.value("stripHeight", stripHeight_).toInt();
+  if (!across_->restoreState(settings.value("ledgerBeside").toByteArray()))
+    across_->setSizes({330, 950});
+  if (!upper_->restoreState(settings.value("watchesBeside").toByteArray()))
+    upper_->setSizes({690, 260});
+  foldStrip(strip_->isFolded());
+}
+
+/// Folded it is as high as the names of its pages; unfolded as high as it was before.
+void MainWindow::foldStrip(bool folded)
+{
+  const int whole = down_->height();
+  const int names = strip_->foldedHeight();
+  if (folded && strip_->height() > names)
+    stripHeight_ = strip_->isVisible() ? strip_->height() : stripHeight_;
+  strip_->setMinimumHeight(folded ? names : fontMetrics().height() * 6);
+  strip_->setMaximumHeight(folded ? names : QWIDGETSIZE_MAX);
+  const int wanted = folded ? names : stripHeight_;
+  down_->setSizes({std::max(whole - wanted, 1), wanted});
 }
 
 void MainWindow::applyThemeChoice()
 {
   applyTheme(*qApp, preferences_.themeChoice());
   scene_->applyTheme();
+  refreshIcons(*this);
   for (QWidget* widget : findChildren<QWidget*>())
     widget->update();
 }
@@ -201,16 +243,15 @@ void MainWindow::showStart(bool shown)
   stack->setCurrentIndex(shown ? 1 : 0);
 }
 
+/// At the chapter of what has the keyboard.
 void MainWindow::openManual()
 {
-  for (const char* place : {"/../../../docs/manual.md", "/../share/usual-kiln/manual.md"}) {
-    const QFileInfo file(QCoreApplication::applicationDirPath() + place);
-    if (file.exists()) {
-      QDesktopServices::openUrl(QUrl::fromLocalFile(file.canonicalFilePath()));
-      return;
-    }
-  }
-  statusBar()->showMessage(tr("The manual is not installed beside the program."), 8000);
+  const QString file = manualFile();
+  if (file.isEmpty())
+    return statusBar()->showMessage(tr("The manual is not installed beside the program."), 8000);
+  auto* manual = new Manual(file, this);
+  manual->QDialog::show();
+  manual->show(chapterAt(focusWidget()));
 }
 
 void MainWindow::copyRows()
@@ -236,8 +277,8 @@ void MainWindow::startTour()
                     "solve. + adds a row, Enter opens it, Space switches it off.")},
        {centre_, tr("The scene: drag to turn, wheel to zoom, click a face to select its part and to pick the face. "
                     "Materials and parameters are on the other pages.")},
-       {watches_, tr("Watches: the figures you care about, each with its limit and margin. Ctrl+W watches what is "
-                     "selected.")},
+       {watches_, tr("Watches: the figures you care about, each with its limit and margin. Ctrl+Shift+W watches what "
+                     "is selected.")},
        {strip_, tr("The strip: numbers of the shown case, ready to copy. Ctrl+K finds any command, F1 opens the "
                    "manual.")}},
       this);
@@ -280,7 +321,7 @@ void MainWindow::refreshStatus()
   if (shown == nullptr)
     return status_->clear();
   const CaseState& state = document_.shownState();
-  QStringList words{QString::fromStdString(shown->name) + ", " + document_.instantText()};
+  QStringList words{document_.caseAndInstant()};
   if (state.stage == CaseState::Stage::Running)
     words << tr("%1 % · %2").arg(qRound(state.fraction * 100)).arg(state.message);
   if (state.stage == CaseState::Stage::Failed)
@@ -293,7 +334,7 @@ void MainWindow::refreshStatus()
   if (drafts_.isBusy())
     words << tr("building the shapes …");
   if (state.result) {
-    words << tr("energy closes to %1").arg(state.result->relativeImbalance(), 0, 'e', 0);
+    words << tr("heat balance error %1").arg(QString::fromStdString(balanceError(state.result->relativeImbalance())));
     if (!state.outOfDate.isEmpty())
       words << tr("out of date: %1").arg(state.outOfDate);
   }

@@ -69,6 +69,7 @@ private:
   void buildMenus();
   void buildEditMenu(QMenu& edit);
   void buildHelpMenu();
+  void buildMeshMenu();
   void buildViewMenu();
   void showStart(bool shown);
   void recover(const LostProject& lost);
@@ -85,6 +86,7 @@ private:
   void readAgain(const GeometryFile& file);
   void rebuildRecentMenu();
   void restoreLayout();
+  void foldStrip(bool folded);
   void applyThemeChoice();
   void refreshTitle();
   void refreshStatus();
@@ -116,8 +118,10 @@ private:
   QTabWidget* centre_;
   Recovery recovery_;
   ProjectGuard guard_;
-  QSplitter* across_;
-  QSplitter* down_;
+  QSplitter* across_; ///< ledger | the rest
+  QSplitter* down_;   ///< scene and watches, strip
+  QSplitter* upper_;  ///< scene | watches
+  int stripHeight_ = 255;
   QLabel* status_;
   QMenu* recent_ = nullptr;
   Launcher launcher_;

@@ -5,6 +5,7 @@
 
 #include "io/ProjectFile.h"
 #include "scene/ScenePanel.h"
+#include "strip/StripPanel.h"
 #include "window/FileConflict.h"
 #include "window/ImportDialog.h"
 
@@ -170,8 +171,9 @@ void MainWindow::closeEvent(QCloseEvent* event)
   }
   QSettings settings;
   settings.setValue("geometry", saveGeometry());
-  settings.setValue("across", across_->saveState());
-  settings.setValue("down", down_->saveState());
+  settings.setValue("ledgerBeside", across_->saveState());
+  settings.setValue("watchesBeside", upper_->saveState());
+  settings.setValue("stripHeight", strip_->isFolded() ? stripHeight_ : strip_->height());
   event->accept();
 }
 

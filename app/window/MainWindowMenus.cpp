@@ -4,80 +4,30 @@
 #include "cases/CaseBar.h"
 #include "cases/CaseEditor.h"
 #include "cases/SetEditor.h"
-#include "fields/QuantityField.h"
 #include "ledger/LedgerPanel.h"
 #include "ledger/NewObjects.h"
-#include "mesh/CountEstimate.h"
-#include "mesh/MeshQuality.h"
 #include "model/Edit.h"
 #include "pages/MaterialsPage.h"
 #include "pages/ParametersPage.h"
 #include "pages/SectionDialog.h"
 #include "pages/SurfacesPage.h"
-#include "readiness/Effort.h"
-#include "results/Figures.h"
 #include "scene/AxisCross.h"
 #include "scene/SceneColoring.h"
 #include "scene/ScenePanel.h"
 #include "strip/StripPanel.h"
 #include "watches/WatchPanel.h"
+#include "window/About.h"
 #include "window/CommandPalette.h"
 #include "window/ImportDialog.h"
-#include "window/LargeModels.h"
 #include "window/MainWindow.h"
 
 #include <QActionGroup>
 #include <QFileDialog>
-#include <QHBoxLayout>
-#include <QInputDialog>
-#include <QLabel>
-#include <QLineEdit>
 #include <QMenuBar>
 #include <QTabWidget>
-#include <QWidgetAction>
 
 namespace kiln
 {
-namespace
-{
-
-/// How many elements the sizes as they are now will give, beside what is there.
-QString countText(const Document& document)
-{
-  const auto words = [](double count) { return QString::fromStdString(countWords(count)); };
-  const auto mesh = document.shownMesh();
-  if (!mesh)
-    return MainWindow::tr("The shapes are not built yet");
-  const double next = estimateCount(document.project(), mesh->geometry).elements;
-  const QString about = mesh->geometry.section.is() ? MainWindow::tr("About %1 triangles by these sizes")
-                                                    : MainWindow::tr("About %1 tetrahedra by these sizes");
-  return about.arg(words(next)) +
-         MainWindow::tr(", %1 to solve")
-             .arg(QString::fromStdString(memoryWords(memoryToSolve(next, document.project().mesh.secondOrder)))) +
-         (mesh->tets.empty() ? QString()
-                             : MainWindow::tr("; now %1").arg(words(static_cast<double>(countElements(*mesh)))));
-}
-
-void addMeshCount(QMenu& menu, const Document& document)
-{
-  auto* count = new QLabel;
-  count->setObjectName("meshCount");
-  count->setProperty("role", "quiet");
-  count->setContentsMargins(24, 2, 8, 4);
-  count->setToolTip(MainWindow::tr("From areas, volumes and sizes, before anything is meshed: within a factor of two"));
-  const auto show = [count, &document] { count->setText(countText(document)); };
-  QObject::connect(&menu, &QMenu::aboutToShow, count, show);
-  QObject::connect(&document, &Document::projectChanged, count, [count, show] {
-    if (count->isVisible())
-      show();
-  });
-  auto* action = new QWidgetAction(&menu);
-  action->setDefaultWidget(count);
-  menu.addAction(action);
-}
-
-} // namespace
-
 void MainWindow::buildMenus()
 {
   QMenu* file = menuBar()->addMenu(tr("&File"));
@@ -108,6 +58,7 @@ void MainWindow::buildMenus()
   });
   file->addAction(tr("&Write the shapes…"), this, [this] { writeGeometryOut(document_, solver_.program(), this); });
   file->addSeparator();
+  file->addAction(tr("&Close the window"), QKeySequence(Qt::CTRL | Qt::Key_W), this, &QWidget::close);
   file->addAction(tr("&Quit"), QKeySequence::Quit, this, &QWidget::close);
 
   QMenu* edit = menuBar()->addMenu(tr("&Edit"));
@@ -138,35 +89,10 @@ void MainWindow::buildMenus()
                    [this] { solver_.goOn(document_.shownCase()); });
   solve->addAction(tr("&End the run now and keep it"), QKeySequence(Qt::CTRL | Qt::Key_E), &solver_,
                    &SolverQueue::endRun);
-  solve->addAction(tr("&How sure? Solve on three meshes"), QKeySequence(Qt::Key_F7), this,
-                   [this] { solver_.askHowSure(document_.shownCase()); });
-  solve->addAction(tr("&Refine the mesh where it matters…"), QKeySequence(Qt::CTRL | Qt::Key_F7), this,
-                   &MainWindow::refineShown);
-  auto* forget = solve->addAction(tr("Fo&rget the refinement"), this, [this] {
-    document_.edit(tr("Forget the refinement"), [](Project& project) { project.mesh.finerAt = {}; });
-  });
-  forget->setObjectName("forgetRefinement");
-  const auto showForget = [this, forget] { forget->setEnabled(!document_.project().mesh.finerAt.empty()); };
-  connect(&document_, &Document::projectChanged, forget, showForget);
-  showForget();
-  solve->addSeparator();
-  auto* second = solve->addAction(tr("Elements of &second order"), this, [this](bool on) {
-    document_.edit(tr("Order of elements"), [on](Project& project) { project.mesh.secondOrder = on; });
-  });
-  second->setCheckable(true);
-  second->setObjectName("secondOrder");
-  second->setToolTip(tr("With nodes on the edges: for answers that count. First order is a quick look."));
-  const auto showOrder = [this, second] { second->setChecked(document_.project().mesh.secondOrder); };
-  connect(&document_, &Document::projectChanged, second, showOrder);
-  showOrder();
-  addMeshFields(*solve);
-  addWorstTets(*solve);
-  solve->addAction(tr("Ask &before large models…"), this, [this] { chooseLargeModels(preferences_, this); })
-      ->setObjectName("largeModels");
-  solve->addAction(tr("&Mesh only"), QKeySequence(Qt::Key_F6), &solver_, &SolverQueue::prepare);
   solve->addAction(tr("&Readiness"), QKeySequence(Qt::Key_F8), this, &MainWindow::toggleReadiness);
-  solve->addAction(tr("&Watch what is selected"), QKeySequence(Qt::CTRL | Qt::Key_W), watches_,
+  solve->addAction(tr("&Watch what is selected"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_W), watches_,
                    &WatchPanel::addForSelection);
+  buildMeshMenu();
   buildViewMenu();
   buildHelpMenu();
 }
@@ -177,7 +103,7 @@ void MainWindow::buildEditMenu(QMenu& edit)
   edit.addAction(tr("&Copy rows"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_C), this, &MainWindow::copyRows);
   edit.addAction(tr("&Paste rows"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_V), this, &MainWindow::pasteRows);
   edit.addAction(tr("&Duplicate"), QKeySequence(Qt::CTRL | Qt::Key_D), &document_, &Document::duplicateSelected);
-  edit.addAction(tr("Re&move"), QKeySequence(Qt::CTRL | Qt::Key_Delete), &document_, &Document::removeSelected);
+  edit.addAction(tr("&Delete"), QKeySequence::Delete, &document_, &Document::removeSelected);
   QAction* own = edit.addAction(tr("Edit this &case only"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_E), &document_,
                                 [this](bool on) { document_.editCaseOnly(on); });
   own->setCheckable(true);
@@ -199,6 +125,19 @@ void MainWindow::buildEditMenu(QMenu& edit)
         ledger_->openNew(addNew(document_, newKinds(document_, band)[i]));
       });
   }
+  QMenu* draw = edit.addMenu(tr("Dra&w on a face"));
+  const std::array drawn{tr("A &rectangle, raised or sunk"), tr("A &circle, raised or sunk"),
+                         tr("An &outline, raised or sunk"), tr("&Push a face")};
+  const std::array dividing{tr("A rectangle that &divides the face"), tr("A circle that d&ivides the face"),
+                            tr("An outline that di&vides the face")};
+  for (int i = 0; i < static_cast<int>(drawn.size()); ++i)
+    draw->addAction(drawn[static_cast<std::size_t>(i)],
+                    QKeySequence(Qt::ALT | Qt::SHIFT | static_cast<Qt::Key>(Qt::Key_1 + i)), scene_,
+                    [this, i] { scene_->drawOnFace(i, false); });
+  for (int i = 0; i < static_cast<int>(dividing.size()); ++i)
+    draw->addAction(dividing[static_cast<std::size_t>(i)],
+                    QKeySequence(Qt::ALT | Qt::SHIFT | static_cast<Qt::Key>(Qt::Key_5 + i)), scene_,
+                    [this, i] { scene_->drawOnFace(i, true); });
   edit.addAction(tr("Add a p&arameter"), this, [this] {
     centre_->setCurrentWidget(parameters_);
     parameters_->addParameter();
@@ -234,6 +173,7 @@ void MainWindow::buildHelpMenu()
     palette->show();
   });
   help->addAction(tr("A &tour in two minutes"), this, &MainWindow::startTour);
+  help->addAction(tr("&About Usual Kiln"), this, [this] { showAbout(this); });
 }
 
 /// Reads a file of geometry again; asks where it is when it has moved.
@@ -250,93 +190,6 @@ void MainWindow::readAgain(const GeometryFile& file)
     (new ImportDialog(document_, solver_.program(), name, file.id, this))->show();
 }
 
-void MainWindow::refineShown()
-{
-  bool given = false;
-  const QString within = QInputDialog::getText(
-      this, tr("Refine the mesh"), tr("Until the hottest place moves by less than (kelvin, or a share of the rise)"),
-      QLineEdit::Normal, "1 K", &given);
-  if (!given)
-    return;
-  const bool percent = within.trimmed().endsWith('%');
-  const auto read =
-      parseQuantity(within.trimmed().toStdString(), percent ? Quantity::Plain : Quantity::TemperatureStep);
-  if (!read || read->si <= 0)
-    return showSentence(tr("Refine the mesh"), read ? tr("It must be more than nothing, for example 1 K or 1 %.")
-                                                    : QString::fromStdString(read.error().sentence()));
-  solver_.refine(document_.shownCase(), within.trimmed());
-}
-
-/// What the mesh goes by, edited in the menu itself; empty: chosen from the parts.
-void MainWindow::addMeshFields(QMenu& menu)
-{
-  addMeshField(menu, tr("Mesh size"), "size", Quantity::Length, &MeshSettings::size);
-  addMeshField(menu, tr("Finer by"), "fineness", Quantity::Plain, &MeshSettings::fineness);
-  addMeshField(menu, tr("Elements through walls"), "acrossWalls", Quantity::Plain, &MeshSettings::acrossWalls);
-  addMeshCount(menu, document_);
-}
-
-/// The flattest tetrahedra of the shown mesh; one leads to its place.
-void MainWindow::addWorstTets(QMenu& menu)
-{
-  QMenu* worst = menu.addMenu(tr("Flattest tetrahedra"));
-  worst->setObjectName("worstTets");
-  connect(worst, &QMenu::aboutToShow, this, [this, worst] {
-    worst->clear();
-    const auto mesh = document_.shownMesh();
-    constexpr std::size_t most = 10;
-    for (const std::size_t tet : mesh ? flattestTets(*mesh, most) : std::vector<std::size_t>{}) {
-      const GeometryPart& part = mesh->geometry.parts[static_cast<std::size_t>(mesh->tetPart[tet])];
-      const Vec3 place = tetMiddle(*mesh, tet);
-      const QString angle =
-          QString::fromStdString(formatQuantity(smallestDihedral(*mesh, tet), Quantity::Angle, {}, 3));
-      const QString where = QString::fromStdString(part.name + ", " + placeWords(part, place));
-      worst->addAction(angle + "   " + where, this, [this, place, angle] {
-        centre_->setCurrentIndex(0);
-        scene_->setColorBy(static_cast<int>(Shown::MeshQuality));
-        scene_->pointAt(place, tr("smallest angle %1").arg(angle));
-      });
-    }
-    if (worst->isEmpty())
-      worst->addAction(tr("Not meshed yet"))->setEnabled(false);
-  });
-}
-
-void MainWindow::addMeshField(QMenu& menu, const QString& text, const std::string& key, Quantity quantity,
-                              std::optional<Number> MeshSettings::*member)
-{
-  auto* body = new QWidget;
-  auto* row = new QHBoxLayout(body);
-  row->setContentsMargins(24, 2, 8, 2);
-  auto* field = new QuantityField(quantity, Range::Positive);
-  field->setObjectName("field:mesh." + QString::fromStdString(key));
-  field->setAccessibleName(text);
-  field->setOptional(true);
-  auto* label = new QLabel(text);
-  label->setBuddy(field);
-  row->addWidget(label, 1);
-  row->addWidget(field);
-  auto* message = new QLabel;
-  message->setProperty("role", "bad");
-  row->addWidget(message);
-  const auto show = [this, field, member] {
-    field->setNumber(document_.project().mesh.*member);
-    field->setPlaceholderText(tr("automatic"));
-  };
-  connect(field, &QuantityField::said, message,
-          [message](const QString& sentence, bool wrong) { message->setText(wrong ? sentence : QString()); });
-  connect(field, &QuantityField::committed, this,
-          [this, key](const Number& number) { document_.setNumber("mesh." + key, number); });
-  connect(field, &QuantityField::cleared, this, [this, text, member] {
-    document_.edit(tr("%1 automatic").arg(text), [member](Project& project) { (project.mesh.*member).reset(); });
-  });
-  connect(&document_, &Document::projectChanged, field, show);
-  show();
-  auto* action = new QWidgetAction(&menu);
-  action->setDefaultWidget(body);
-  menu.addAction(action);
-}
-
 void MainWindow::buildViewMenu()
 {
   QMenu* view = menuBar()->addMenu(tr("&View"));
@@ -347,19 +200,33 @@ void MainWindow::buildViewMenu()
   view->addAction(tr("S&urfaces and finishes"), QKeySequence(Qt::ALT | Qt::Key_4), this,
                   [this] { centre_->setCurrentWidget(surfaces_); });
   view->addAction(tr("&Ledger"), QKeySequence(Qt::ALT | Qt::Key_L), ledger_, &LedgerPanel::focusRows);
+  QMenu* pages = view->addMenu(tr("Pages of the stri&p"));
+  const QStringList names = strip_->pageNames();
+  for (int i = 0; i < names.size(); ++i)
+    pages->addAction(names[i], QKeySequence(Qt::CTRL | Qt::SHIFT | static_cast<Qt::Key>(Qt::Key_F1 + i)), this,
+                     [this, i] { strip_->setPage(i); });
+  view->addAction(tr("Fold or unfold the strip"), QKeySequence(Qt::ALT | Qt::Key_T), strip_, &StripPanel::toggleFolded);
   view->addSeparator();
+  QMenu* colours = view->addMenu(tr("C&olours show"));
+  const QStringList shown = shownNames();
+  for (int i = 0; i < shown.size(); ++i)
+    colours->addAction(shown[i], QKeySequence(Qt::CTRL | Qt::Key_G, static_cast<Qt::Key>(Qt::Key_A + i)), this,
+                       [this, i] { scene_->setColorBy(i); });
   SceneCanvas& canvas = scene_->canvas();
   view->addAction(tr("&Fit"), QKeySequence(Qt::CTRL | Qt::Key_0), &canvas, &SceneCanvas::fit);
   view->addAction(tr("From the &corner"), QKeySequence(Qt::CTRL | Qt::ALT | Qt::Key_0), &canvas,
                   &SceneCanvas::lookFromCorner);
   QMenu* sides = view->addMenu(tr("Straight at a s&ide"));
-  const std::array names{tr("&Right"), tr("&Left"), tr("&Back"), tr("&Front"), tr("&Top"), tr("B&ottom")};
+  const std::array sideNames{tr("&Right"), tr("&Left"), tr("&Back"), tr("&Front"), tr("&Top"), tr("B&ottom")};
   for (int i = 0; i < 6; ++i)
-    sides->addAction(names[static_cast<std::size_t>(i)],
+    sides->addAction(sideNames[static_cast<std::size_t>(i)],
                      QKeySequence(Qt::CTRL | Qt::ALT | static_cast<Qt::Key>(Qt::Key_1 + i)), this,
                      [&canvas, i] { lookFromSide(canvas, i / 2, i % 2 == 0); });
-  view->addAction(tr("&Cut open in y"), QKeySequence(Qt::CTRL | Qt::ALT | Qt::Key_Y), this,
-                  [this] { scene_->setSection(1, 0.5); });
+  const std::array cuts{tr("Cut open in &x"), tr("Cut open in &y"), tr("Cut open in &z")};
+  for (int axis = 0; axis < 3; ++axis)
+    view->addAction(cuts[static_cast<std::size_t>(axis)],
+                    QKeySequence(Qt::CTRL | Qt::ALT | static_cast<Qt::Key>(Qt::Key_X + axis)), this,
+                    [this, axis] { scene_->setSection(axis, 0.5); });
   view->addAction(tr("C&lose the cuts"), QKeySequence(Qt::CTRL | Qt::ALT | Qt::Key_C), this,
                   [this] { scene_->setSection(-1, 0.5); });
   view->addAction(tr("Pict&ure: palette, lines, levels, cuts, views"), QKeySequence(Qt::CTRL | Qt::Key_L), scene_,
@@ -400,6 +267,10 @@ void MainWindow::buildViewMenu()
                   [=] { look(PartLook::SeeThrough); });
   view->addAction(tr("&Isolate the selected part"), QKeySequence(Qt::CTRL | Qt::Key_I), scene_,
                   &ScenePanel::isolateSelected);
+  view->addAction(tr("Arrows that &move the selected part"), QKeySequence(Qt::CTRL | Qt::Key_M), scene_,
+                  &ScenePanel::toggleHandles);
+  view->addAction(tr("&Streamlines from the hottest place"), QKeySequence(Qt::CTRL | Qt::ALT | Qt::Key_H), scene_,
+                  &ScenePanel::streamFromHottest);
   view->addAction(tr("Show all &parts"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_H), scene_,
                   &ScenePanel::showAllParts);
   view->addSeparator();
@@ -416,6 +287,12 @@ void MainWindow::buildViewMenu()
           std::vector<std::pair<QString, TemperatureUnit>>{
               {"°C", TemperatureUnit::Celsius}, {"K", TemperatureUnit::Kelvin}, {"°F", TemperatureUnit::Fahrenheit}},
           [this](TemperatureUnit unit) { preferences_.setTemperatureUnit(unit); });
+  choices(
+      view->addMenu(tr("&Quantity units")), preferences_.unitSet(),
+      std::vector<std::pair<QString, UnitSet>>{{tr("SI with prefixes: mm, kW, kW/m², h and min"), UnitSet::Prefixed},
+                                               {tr("SI: m, W, W/m², s"), UnitSet::Plain},
+                                               {tr("Inch and pound: in, Btu/h, Btu/(h·ft²)"), UnitSet::InchPound}},
+      [this](UnitSet set) { preferences_.setUnitSet(set); });
   choices(view->addMenu(tr("&Look")), preferences_.themeChoice(),
           std::vector<std::pair<QString, ThemeChoice>>{{tr("As the system"), ThemeChoice::System},
                                                        {tr("Light"), ThemeChoice::Light},

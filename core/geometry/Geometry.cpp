@@ -11,6 +11,7 @@
 #include "units/Quantity.h"
 
 #include <BOPAlgo_Builder.hxx>
+#include <BRepAdaptor_Surface.hxx>
 #include <BRepBndLib.hxx>
 #include <BRepGProp.hxx>
 #include <Bnd_Box.hxx>
@@ -141,7 +142,11 @@ void measureFaces(const Brep& brep, FaceTable& table)
   OSD_Parallel::For(0, static_cast<int>(table.faces.size()), [&](int index) {
     const auto f = static_cast<std::size_t>(index);
     GProp_GProps properties;
-    BRepGProp::SurfaceProperties(brep.faces[f], properties);
+    constexpr double exact = 1e-6; // of a round face with a bent border: usually its quadrature misses 1e-4
+    if (BRepAdaptor_Surface(brep.faces[f], false).GetType() == GeomAbs_Cylinder)
+      BRepGProp::SurfaceProperties(brep.faces[f], properties, exact);
+    else
+      BRepGProp::SurfaceProperties(brep.faces[f], properties);
     Face& face = table.faces[f];
     face.area = properties.Mass();
     face.centroid = vec(properties.CentreOfMass());
@@ -188,7 +193,7 @@ Expected<Geometry> fuseParts(const Project& project, const std::vector<PartBody>
     fuse.GetReport()->Dump(report, Message_Fail);
     return failure(Failure::Kind::NotReady, "project " + project.name,
                    "The parts could not be fused: " + report.str() + ".",
-                   "Mute parts one after the other to find the one that stands in the way.");
+                   "Switch parts off one after the other to find the one that stands in the way.");
   }
   auto brep = std::make_shared<Brep>();
   Geometry geometry;
@@ -251,7 +256,7 @@ Geometry looseGeometry(const Project& project, const std::vector<PartBody>& bodi
 tl::unexpected<Failure> notFused(const Project& project)
 {
   return failure(Failure::Kind::NotReady, "project " + project.name, "The parts could not be fused.",
-                 "Mute parts one after the other to find the one that stands in the way.");
+                 "Switch parts off one after the other to find the one that stands in the way.");
 }
 
 } // namespace
@@ -299,7 +304,7 @@ public:
     }
     if (bodies.empty())
       return failure(Failure::Kind::NotReady, "project " + project.name, "It has no part to solve.",
-                     "Add a part, or unmute one.");
+                     "Add a part, or switch one on.");
     for (PartBody& yielding : bodies)
       for (const std::string& keeper : yielding.part->yieldsTo)
         for (const PartBody& other : bodies)
@@ -366,9 +371,9 @@ private:
   }
   static bool reachesUp(const Part& part)
   {
-    const auto reaches = [](const PlacedForm& form) {
-      const auto* prism = std::get_if<Prism>(&form.form);
-      return prism != nullptr && !prism->upTo.empty();
+    const auto reaches = [](PlacedForm form) {
+      const auto reach = reachOf(form.form);
+      return reach && !reach->upTo->empty();
     };
     return reaches(part.shape) || std::any_of(part.steps.begin(), part.steps.end(), [&](const ShapeStep& step) {
              const auto* join = std::get_if<Join>(&step.action);

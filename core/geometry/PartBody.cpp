@@ -52,7 +52,7 @@ private:
       return buildSteps(part);
     } catch (const Standard_Failure&) { // its words are the kernel's own and help nobody
       return refused(part, "Its shape cannot be built with these sizes and steps",
-                     "Take its steps out one after the other to find the one that does not fit.");
+                     "Switch its steps off one after the other to find the one that does not fit.");
     }
   }
 
@@ -76,7 +76,7 @@ private:
       if (auto* cut = std::get_if<Cut>(&step.action))
         form = &cut->shape;
       if (form != nullptr) {
-        if (auto reached = reachUp(part, *form, placement); !reached)
+        if (auto reached = reachUp(part, *form, placement, &body); !reached)
           return tl::unexpected(reached.error());
         if (const auto problem = problemOf(form->form))
           return refused(part, "Step " + step.id + ": " + *problem, "Correct its dimensions.");
@@ -124,40 +124,50 @@ private:
     return makePlaced(own, part.id);
   }
 
-  /// Sets the height of a prism that reaches up to a face of another part.
+  /// Sets the height of a form that reaches up to a face.
   /// \param frame  of the part the form belongs to; none for its first form, whose placement is the part's
-  Expected<void> reachUp(const Part& part, PlacedForm& form, const gp_Trsf& frame)
+  /// \param soFar  the part itself before the step, in its own frame: a step may reach up to a face of it
+  Expected<void> reachUp(const Part& part, PlacedForm& form, const gp_Trsf& frame, const NamedBody* soFar = nullptr)
   {
-    auto* prism = std::get_if<Prism>(&form.form);
-    if (prism == nullptr || prism->upTo.empty())
+    const auto reach = reachOf(form.form);
+    if (!reach || reach->upTo->empty())
       return {};
-    const std::string id = prism->upTo.substr(0, prism->upTo.find('.'));
+    const std::string& upTo = *reach->upTo;
+    const std::string id = upTo.substr(0, upTo.find('.'));
     const Part* other = findById(project_.parts, id);
     if (other == nullptr)
-      return refused(part, "It reaches up to “" + prism->upTo + "”, and there is no such part", "Name another face.");
+      return refused(part, "It reaches up to “" + upTo + "”, and there is no such part", "Name another face.");
+    if (id == part.id && soFar != nullptr)
+      return reachFace(part, *reach, *soFar, transformOf(form.placement));
     if (std::find(building_.begin(), building_.end(), id) != building_.end())
       return refused(part, "It reaches up to part " + other->name + ", which depends on it",
                      "Give one of them a height.");
     const Expected<NamedBody> body = build(*other);
     if (!body)
       return tl::unexpected(body.error());
-    const gp_Trsf place = frame * transformOf(form.placement);
+    return reachFace(part, *reach, *body, frame * transformOf(form.placement));
+  }
+
+  /// \param place  of the form in the frame that the body has
+  static Expected<void> reachFace(const Part& part, const Reach& reach, const NamedBody& body, const gp_Trsf& place)
+  {
+    const std::string& upTo = *reach.upTo;
     const gp_Pnt base = gp_Pnt(0, 0, 0).Transformed(place);
     const gp_Dir axis = gp_Dir(0, 0, 1).Transformed(place);
-    for (const auto& [face, name] : body->names) {
-      if (name != prism->upTo)
+    for (const auto& [face, name] : body.names) {
+      if (name != upTo)
         continue;
       const BRepAdaptor_Surface surface(face);
       if (surface.GetType() != GeomAbs_Plane || !surface.Plane().Axis().Direction().IsParallel(axis, 1e-9))
-        return refused(part, "It reaches up to “" + prism->upTo + "”, which is not a flat face across its axis",
+        return refused(part, "It reaches up to “" + upTo + "”, which is not a flat face across its axis",
                        "Name a face that is parallel to its base.");
       const double height = gp_Vec(base, surface.Plane().Location()).Dot(gp_Vec(axis));
       if (height <= 0)
-        return refused(part, "The face “" + prism->upTo + "” lies below its base", "Move it, or name another face.");
-      prism->height = {height, {}, false};
+        return refused(part, "The face “" + upTo + "” lies below its base", "Move it, or name another face.");
+      *reach.height = {height, {}, false};
       return {};
     }
-    return refused(part, "It reaches up to “" + prism->upTo + "”, and there is no such face", "Name another face.");
+    return refused(part, "It reaches up to “" + upTo + "”, and there is no such face", "Name another face.");
   }
 
   const Project& project_;

@@ -19,7 +19,7 @@ namespace
 void divide(Number& number, double by, const std::string& unit)
 {
   if (number.formula)
-    number.text = "(" + number.text + ")/(" + plainNumber(by) + " [" + unit + "])";
+    number.text = "(" + number.text + ")/(" + plainNumber(by) + " " + unit + ")";
   else
     number.text.clear();
   number.si /= by;
@@ -70,7 +70,7 @@ private:
     if (object.muted)
       return;
     object.muted = true;
-    result_.notes.push_back("The " + kind + " " + object.name + " has no share in a section: it is muted.");
+    result_.notes.push_back("The " + kind + " " + object.name + " has no share in a section: it is switched off.");
   }
   void noted(const std::string& object, const std::string& what)
   {

@@ -1,7 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "geometry/ShapeSteps.h"
 
-#include "geometry/FaceSampling.h"
+#include "geometry/DividedFace.h"
 #include "geometry/FaceSteps.h"
 #include "geometry/NamedFaces.h"
 
@@ -9,33 +9,17 @@
 #include <BRepAlgoAPI_Cut.hxx>
 #include <BRepAlgoAPI_Defeaturing.hxx>
 #include <BRepAlgoAPI_Fuse.hxx>
-#include <BRepAlgoAPI_Splitter.hxx>
-#include <BRepBndLib.hxx>
-#include <BRepBuilderAPI_MakeEdge.hxx>
-#include <BRepBuilderAPI_MakeFace.hxx>
-#include <BRepBuilderAPI_MakeWire.hxx>
 #include <BRepCheck_Analyzer.hxx>
-#include <BRepClass_FaceClassifier.hxx>
 #include <BRepFilletAPI_MakeChamfer.hxx>
 #include <BRepFilletAPI_MakeFillet.hxx>
-#include <BRepGProp.hxx>
-#include <BRepOffsetAPI_DraftAngle.hxx>
-#include <BRepPrimAPI_MakePrism.hxx>
 #include <BRep_Builder.hxx>
 #include <BRep_Tool.hxx>
-#include <Bnd_Box.hxx>
-#include <GProp_GProps.hxx>
-#include <TopExp.hxx>
 #include <TopExp_Explorer.hxx>
-#include <TopTools_IndexedDataMapOfShapeListOfShape.hxx>
 #include <TopTools_IndexedMapOfShape.hxx>
 #include <TopoDS.hxx>
 #include <TopoDS_Compound.hxx>
 #include <algorithm>
 #include <cmath>
-#include <gp_Ax3.hxx>
-#include <gp_Circ.hxx>
-#include <gp_Pln.hxx>
 #include <numbers>
 
 namespace kiln
@@ -109,110 +93,6 @@ Outcome treatedEdges(const NamedBody& body, const std::vector<std::string>& face
   NamedBody result{operation.Shape(), {}};
   carryNames(operation, body, result);
   nameTheRest(result, newName);
-  return result;
-}
-
-// ---- split lines ----
-
-/// Where a split line is drawn: origin in the middle of the face, third axis along its normal.
-gp_Ax3 frameOn(const TopoDS_Face& face, const gp_Dir& normal)
-{
-  GProp_GProps properties;
-  BRepGProp::SurfaceProperties(face, properties);
-  constexpr double alongX = 0.9; // the face looks along x
-  const gp_Dir along = std::abs(normal.X()) > alongX ? gp_Dir(0, 1, 0) : gp_Dir(1, 0, 0);
-  return gp_Ax3(properties.CentreOfMass(), normal, along);
-}
-
-struct SplitTool {
-  TopoDS_Shape shape;                              ///< a face for a closed line, an edge for an open one
-  std::optional<std::pair<gp_Pnt, gp_Dir>> leftOf; ///< of an open line: a point on it and the direction to its left
-};
-
-gp_Pnt placeIn(const gp_Ax3& frame, double a, double b)
-{
-  return frame.Location().Translated(gp_Vec(frame.XDirection()) * a + gp_Vec(frame.YDirection()) * b);
-}
-
-TopoDS_Face outlineOn(const gp_Ax3& frame, const std::vector<OutlinePoint>& outline)
-{
-  gp_Trsf place;
-  place.SetTransformation(frame, gp_Ax3());
-  return TopoDS::Face(outlineFace(outline, false).Moved(TopLoc_Location(place)));
-}
-
-SplitTool toolOf(const SplitByLine& line, const gp_Ax3& frame, double reach)
-{
-  const gp_Pnt from = placeIn(frame, line.fromA.si, line.fromB.si);
-  const gp_Pnt to = placeIn(frame, line.toA.si, line.toB.si);
-  const gp_Vec along = gp_Vec(from, to).Normalized() * reach;
-  return {BRepBuilderAPI_MakeEdge(from.Translated(-along), to.Translated(along)).Edge(),
-          std::pair(from, gp_Dir(gp_Vec(frame.Direction()).Crossed(along)))};
-}
-SplitTool toolOf(const SplitByRectangle& r, const gp_Ax3& frame, double /*reach*/)
-{
-  const auto corner = [&](double a, double b) {
-    return OutlinePoint{{r.centreA.si + a * r.sizeA.si / 2, {}}, {r.centreB.si + b * r.sizeB.si / 2, {}}, {}};
-  };
-  return {outlineOn(frame, {corner(-1, -1), corner(1, -1), corner(1, 1), corner(-1, 1)}), {}};
-}
-SplitTool toolOf(const SplitByCircle& c, const gp_Ax3& frame, double /*reach*/)
-{
-  const gp_Circ circle(gp_Ax2(placeIn(frame, c.centreA.si, c.centreB.si), frame.Direction()), c.radius.si);
-  return {BRepBuilderAPI_MakeFace(BRepBuilderAPI_MakeWire(BRepBuilderAPI_MakeEdge(circle).Edge()).Wire(), true).Face(),
-          {}};
-}
-SplitTool toolOf(const SplitByOutline& o, const gp_Ax3& frame, double /*reach*/)
-{
-  return {outlineOn(frame, o.outline), {}};
-}
-
-bool isInside(const SplitTool& tool, const TopoDS_Face& piece)
-{
-  const std::vector<FaceSample> samples = samplesOn(piece, 3);
-  if (samples.empty())
-    return false;
-  const gp_Pnt place(samples.front().place.x(), samples.front().place.y(), samples.front().place.z());
-  if (tool.leftOf)
-    return gp_Vec(tool.leftOf->first, place).Dot(gp_Vec(tool.leftOf->second)) > 0;
-  constexpr double tolerance = 1e-7; // m
-  BRepClass_FaceClassifier classifier(TopoDS::Face(tool.shape), place, tolerance);
-  return classifier.State() == TopAbs_IN;
-}
-
-Outcome after(const NamedBody& body, const SplitFace& split, const std::string& prefix)
-{
-  const std::vector<TopoDS_Face> faces = facesNamed(body, split.face);
-  if (faces.empty())
-    return noFace(split.face);
-  const TopoDS_Face face = orientedIn(body.shape, faces.front());
-  const auto normal = flatNormal(face);
-  if (!normal)
-    return tl::unexpected(StepProblem{"Only flat faces can be divided", "Name a flat face."});
-  if (const auto* outline = std::get_if<SplitByOutline>(&split.line))
-    if (const auto problem = problemOf(Prism{outline->outline, {1, {}}, {}}))
-      return tl::unexpected(StepProblem{*problem, "Correct the outline."});
-  Bnd_Box box;
-  BRepBndLib::Add(face, box);
-  const SplitTool tool =
-      std::visit([&](const auto& line) { return toolOf(line, frameOn(face, *normal), std::sqrt(box.SquareExtent())); },
-                 split.line);
-  BRepAlgoAPI_Splitter operation;
-  TopTools_ListOfShape arguments, tools;
-  arguments.Append(body.shape);
-  tools.Append(tool.shape);
-  operation.SetArguments(arguments);
-  operation.SetTools(tools);
-  operation.SetNonDestructive(true);
-  operation.Build();
-  if (!operation.IsDone() || operation.Modified(face).Extent() < 2)
-    return tl::unexpected(
-        StepProblem{"The line does not divide the face", "Move it onto the face, or make it larger."});
-  NamedBody result{operation.Shape(), {}};
-  carryNames(operation, body, result);
-  for (const TopoDS_Shape& piece : operation.Modified(face))
-    result.names.emplace_back(TopoDS::Face(piece),
-                              prefix + (isInside(tool, TopoDS::Face(piece)) ? ".inside" : ".outside"));
   return result;
 }
 

@@ -95,7 +95,7 @@ private:
       const Part* own = findById(project_.parts, part.id);
       const Material* material = own != nullptr ? findById(project_.materials, own->material) : nullptr;
       if (material == nullptr)
-        fail("part " + part.name, "It has no material.", "Give it one.");
+        fail("part " + part.name, "It has no material.", "Choose a material for it.");
       if (material != nullptr)
         result_.conductivity.emplace_back(*material, *own);
       else

@@ -369,7 +369,7 @@ void TermResolver::addBeam(int source, const Beam& beam)
 {
   const Vec3 from(beam.from.x.si, beam.from.y.si, beam.from.z.si);
   if (from.norm() <= 0)
-    return fail("source " + project_.sources[at(source)].name, "Its beam has no direction.",
+    return fail("source " + project_.sources[at(source)].name, "Its rays have no direction.",
                 "Give the direction it comes from, for example 0, 0, 1 for straight from above.");
   std::vector<FaceId> faces;
   std::map<FaceId, double> absorptance;
@@ -381,7 +381,7 @@ void TermResolver::addBeam(int source, const Beam& beam)
       if (!own)
         return fail("source " + project_.sources[at(source)].name,
                     "Part " + mesh_.geometry.parts[at(mesh_.geometry.faces[at(face)].parts[0])].name +
-                        " has no absorptance where the beam meets it.",
+                        " has no absorptance where the rays meet it.",
                     "Give the surface a finish with a solar absorptance, or at least an emissivity.");
       absorptance[face] = *own;
       faces.push_back(face);

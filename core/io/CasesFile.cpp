@@ -107,9 +107,9 @@ void keepMatched(const Project& project, const Matching& matching, const std::st
         lacks = lacks.empty() ? matching.lacking(word) : lacks;
     const std::string key = change.field.substr(std::min(change.field.size(), headOf(change.field).size() + 1));
     if (!lacks.empty())
-      unmatched.push_back(owner + ": its value of “" + key + "” is left out, there is no " + lacks + " here.");
+      unmatched.push_back(owner + ": its value of “" + key + "” is skipped, there is no " + lacks + " here.");
     else if (fieldAt(all, change.field) == nullptr)
-      unmatched.push_back(owner + ": its value of “" + change.field + "” is left out, there is no such field here.");
+      unmatched.push_back(owner + ": its value of “" + change.field + "” is skipped, there is no such field here.");
     else
       return false;
     return true;

@@ -389,7 +389,7 @@ private:
       return std::nullopt;
     const std::string word = found->is_string() ? found->get<std::string>() : found->dump();
     for (std::size_t i = 0; i < N; ++i)
-      if (names[i].name == word)
+      if (names[i].isCalled(word))
         return i;
     std::vector<std::string> known;
     std::string all;

@@ -16,13 +16,13 @@ namespace
 {
 
 /// A round face is divided by its radius, which its width and the turn of its normal tell.
-double onCurved(const Face& face, double size, double chordAngle)
+double onCurved(const Face& face, double size, const MeshSizes& sizes)
 {
   if (face.planar || face.normalSpread <= 0)
     return size;
   constexpr double smallestShare = 0.1;
   const double radius = face.width / (2 * face.normalSpread);
-  return std::clamp(chordAngle * radius, smallestShare * size, size);
+  return std::clamp(sizes.chordAngle * radius, std::max(smallestShare * size, std::min(size, sizes.smallest)), size);
 }
 
 /// Of a section: its elements are triangles, its faces edges.
@@ -52,7 +52,7 @@ CountEstimate countOfSection(const Project& project, const FaceTable& geometry)
   for (std::size_t f = 0; f < geometry.faces.size(); ++f)
     for (const PartId part : geometry.faces[f].parts)
       if (part != noPart && !geometry.faces[f].aside)
-        divisions[at(part)] += geometry.faces[f].width / onCurved(geometry.faces[f], sizes.face[f], sizes.chordAngle);
+        divisions[at(part)] += geometry.faces[f].width / onCurved(geometry.faces[f], sizes.face[f], sizes);
   CountEstimate estimate;
   for (std::size_t p = 0; p < area.size(); ++p) {
     const double onBorder = border[p] / divisions[p];
@@ -111,7 +111,7 @@ CountEstimate estimateCount(const Project& project, const FaceTable& geometry)
   double all = 0;
   for (std::size_t f = 0; f < geometry.faces.size(); ++f) {
     const Face& face = geometry.faces[f];
-    const double size = onCurved(face, sizes.face[f], sizes.chordAngle);
+    const double size = onCurved(face, sizes.face[f], sizes);
     const double count = face.area / (ofTriangle * size * size);
     all += count;
     for (const PartId part : face.parts)

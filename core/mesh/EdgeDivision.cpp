@@ -52,7 +52,7 @@ double sizeBesideEdge(const TopTools_IndexedMapOfShape& faceIndex, const TopoDS_
       continue;
     }
     const gp_Pnt2d uv = curve->Value(std::clamp(parameter, first, last));
-    size = std::min(size, curvatureSize(face, uv.X(), uv.Y(), limit, sizes.chordAngle));
+    size = std::min(size, curvatureSize(face, uv.X(), uv.Y(), limit, sizes));
   }
   return size;
 }
@@ -111,7 +111,7 @@ std::optional<DividedEdge> divideAsKept(const BRepAdaptor_Curve& curve, const Ke
 
 } // namespace
 
-double curvatureSize(const TopoDS_Face& face, double u, double v, double most, double chordAngle)
+double curvatureSize(const TopoDS_Face& face, double u, double v, double most, const MeshSizes& sizes)
 {
   const BRepAdaptor_Surface surface(face, false);
   if (surface.GetType() == GeomAbs_Plane)
@@ -119,11 +119,11 @@ double curvatureSize(const TopoDS_Face& face, double u, double v, double most, d
   constexpr double smallestShare = 0.1; // of the face's limit; keeps cone tips from refining without end
   BRepLProp_SLProps properties(surface, u, v, 2, 1e-9);
   if (!properties.IsCurvatureDefined())
-    return most * smallestShare;
+    return std::max(most * smallestShare, std::min(most, sizes.smallest));
   const double curvature = std::max(std::abs(properties.MaxCurvature()), std::abs(properties.MinCurvature()));
-  if (curvature * most < chordAngle)
+  if (curvature * most < sizes.chordAngle)
     return most;
-  return std::max(chordAngle / curvature, smallestShare * most);
+  return std::max({sizes.chordAngle / curvature, smallestShare * most, std::min(most, sizes.smallest)});
 }
 
 namespace

@@ -29,7 +29,7 @@ struct EdgeDivision {
 
 /// Wanted edge length on a face at a place from its own limit and its local curvature, m.
 /// \param chordAngle  that a straight mesh edge may span, rad
-[[nodiscard]] double curvatureSize(const TopoDS_Face& face, double u, double v, double most, double chordAngle);
+[[nodiscard]] double curvatureSize(const TopoDS_Face& face, double u, double v, double most, const MeshSizes& sizes);
 
 /// Size sources along all edges: as fine as the faces beside them want, and no longer than the edge itself.
 [[nodiscard]] SizeField sizesAlongEdges(const Brep& brep, const MeshSizes& sizes);

@@ -78,7 +78,7 @@ std::string elementWords(const Mesh& mesh)
 {
   return countWords(static_cast<double>(countElements(mesh))) +
          (mesh.geometry.section.is() ? " triangles of " : " tetrahedra of ") +
-         (mesh.order == 2 ? "second order" : "first order: a quick look");
+         (mesh.order == 2 ? "second order" : "first order, a quick look");
 }
 
 } // namespace kiln

@@ -20,7 +20,7 @@ namespace kiln
 /// Tetrahedra of either order, or triangles of a section.
 [[nodiscard]] std::size_t countElements(const Mesh& mesh);
 
-/// "12 k tetrahedra of second order", "477 triangles of first order: a quick look".
+/// "12 k tetrahedra of second order", "477 triangles, first-order mesh (a quick look)".
 [[nodiscard]] std::string elementWords(const Mesh& mesh);
 
 /// "477", "12 k".

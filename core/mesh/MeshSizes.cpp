@@ -22,6 +22,7 @@ void refine(MeshSizes& sizes, double fineness)
     size /= fineness;
   for (SizeSource& source : sizes.finer)
     source.size /= fineness;
+  sizes.smallest /= fineness;
   sizes.chordAngle /= fineness;
 }
 
@@ -65,12 +66,14 @@ MeshSizes chooseSizes(const Project& project, const FaceTable& table, std::span<
   const double grown = project.mesh.secondOrder ? larger : 1;
   const double global = project.mesh.size ? project.mesh.size->si : (high - low).norm() * globalShare * grown;
   MeshSizes sizes;
+  sizes.smallest = project.mesh.smallest ? project.mesh.smallest->si : 0;
   std::vector<bool> set;
   for (const GeometryPart& part : table.parts) {
     const Part* own = findById(project.parts, part.id);
     const bool given = own != nullptr && own->meshSize.has_value();
-    sizes.part.push_back(given ? own->meshSize->si
-                               : std::min(global, (part.high - part.low).norm() * partShare * grown));
+    sizes.part.push_back(
+        given ? own->meshSize->si
+              : std::max(sizes.smallest, std::min(global, (part.high - part.low).norm() * partShare * grown)));
     set.push_back(given);
   }
   for (std::size_t f = 0; f < table.faces.size(); ++f) {
@@ -88,7 +91,7 @@ MeshSizes chooseSizes(const Project& project, const FaceTable& table, std::span<
       size = std::min(size, roundestShare * radius);
     if (project.mesh.acrossWalls)
       size = std::min(size, wall / project.mesh.acrossWalls->si);
-    sizes.face.push_back(size);
+    sizes.face.push_back(std::max(size, sizes.smallest));
     sizes.exposed.push_back(table.faces[f].exposed());
   }
   for (const Surface& surface : project.surfaces)

@@ -18,6 +18,7 @@ struct MeshSizes {
   std::vector<double> part;            ///< by part index: largest edge inside the part
   std::vector<double> face;            ///< by face index: largest edge on the face
   std::vector<bool> exposed{};         ///< by face index: only one part lies on it
+  double smallest = 0;                 ///< m: no curvature asks for less
   double chordAngle = usualChordAngle; ///< rad, of an edge on a curved face
   std::vector<SizeSource> finer{};     ///< places that a refinement asked for
 };

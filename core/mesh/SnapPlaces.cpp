@@ -104,6 +104,80 @@ std::vector<SnapPlace> snapPlaces(const Mesh& mesh)
   return places;
 }
 
+namespace
+{
+
+/// Border of a face: the sides of one triangle alone, as neighbours of each node.
+std::map<NodeId, std::vector<NodeId>> borderOf(const Mesh& mesh, FaceId face)
+{
+  std::map<MeshEdge, int> times;
+  for (std::size_t t = 0; t < mesh.triangles.size(); ++t)
+    for (std::size_t i = 0; mesh.triangleFace[t] == face && i < 3; ++i)
+      ++times[std::minmax(mesh.triangles[t][i], mesh.triangles[t][(i + 1) % 3])];
+  std::map<NodeId, std::vector<NodeId>> next;
+  for (const auto& [edge, count] : times)
+    if (count == 1) {
+      next[edge.first].push_back(edge.second);
+      next[edge.second].push_back(edge.first);
+    }
+  return next;
+}
+
+/// Does the border turn by more than what an arc of a draft turns from piece to piece?
+bool isCorner(const Mesh& mesh, NodeId node, const std::vector<NodeId>& beside)
+{
+  if (beside.size() != 2)
+    return true;
+  const Vec3 here = mesh.placeOf(node);
+  const Vec3 a = (here - mesh.placeOf(beside[0])).normalized();
+  const Vec3 b = (mesh.placeOf(beside[1]) - here).normalized();
+  constexpr double straight = 0.87; // cos 30°
+  return a.dot(b) < straight;
+}
+
+} // namespace
+
+std::vector<SnapPlace> snapPlacesOn(const Mesh& mesh, FaceId face)
+{
+  std::vector<SnapPlace> places;
+  std::map<NodeId, std::vector<NodeId>> next = borderOf(mesh, face);
+  std::set<NodeId> corners;
+  for (const auto& [node, beside] : next)
+    if (isCorner(mesh, node, beside)) {
+      corners.insert(node);
+      places.push_back({SnapPlace::Kind::Corner, mesh.placeOf(node)});
+    }
+  const auto take = [&](NodeId from, NodeId to) {
+    std::erase(next[from], to);
+    std::erase(next[to], from);
+  };
+  const auto follow = [&](NodeId start) { // to the next corner, or around
+    Chain chain{start};
+    while (!next[chain.back()].empty()) {
+      const NodeId to = next[chain.back()].front();
+      take(chain.back(), to);
+      chain.push_back(to);
+      if (corners.contains(to))
+        break;
+    }
+    std::vector<Vec3> nodes;
+    for (const NodeId node : chain)
+      nodes.push_back(mesh.placeOf(node));
+    if (const auto round = circleOf(nodes))
+      places.push_back({SnapPlace::Kind::ArcCentre, round->centre});
+    else if (chain.front() != chain.back())
+      places.push_back({SnapPlace::Kind::EdgeMiddle, middleOf(mesh, chain)});
+  };
+  for (const NodeId corner : corners)
+    while (!next[corner].empty())
+      follow(corner);
+  for (const auto& [node, beside] : std::map(next))
+    if (!next[node].empty())
+      follow(node);
+  places.push_back({SnapPlace::Kind::FaceMiddle, mesh.geometry.faces[at(face)].centroid});
+  return places;
+}
+
 std::optional<SnapPlace> nearestOf(const std::vector<SnapPlace>& places, const Vec3& place)
 {
   const auto nearest = std::min_element(places.begin(), places.end(), [&](const SnapPlace& a, const SnapPlace& b) {

@@ -19,6 +19,10 @@ struct SnapPlace {
 /// Corners where edges meet, middles of edges (by length) and of faces (by area), and centres of edges that are arcs.
 [[nodiscard]] std::vector<SnapPlace> snapPlaces(const Mesh& mesh);
 
+/// Corners, middles of straight edges and centres of round ones of one face, and its own middle. Of a draft, too, whose
+/// faces have no nodes in common.
+[[nodiscard]] std::vector<SnapPlace> snapPlacesOn(const Mesh& mesh, FaceId face);
+
 /// Nothing when there are none.
 [[nodiscard]] std::optional<SnapPlace> nearestOf(const std::vector<SnapPlace>& places, const Vec3& place);
 

@@ -178,7 +178,7 @@ bool meshFace(const TopoDS_Face& face, FaceId index, bool reversed, double most,
     return {du.Magnitude(), dv.Magnitude()};
   };
   border.sizeAt = [&](const PatchVertex& v) {
-    return field.at(v.place, plane ? most : curvatureSize(face, v.uv.x(), v.uv.y(), most, sizes.chordAngle));
+    return field.at(v.place, plane ? most : curvatureSize(face, v.uv.x(), v.uv.y(), most, sizes));
   };
   if (builder.hasPole())
     addRings(border, surface.FirstUParameter(), surface.LastUParameter());

@@ -15,5 +15,6 @@ namespace kiln::tetgen
 {
 
 const int selfIntersection = 3;
+const int noMemory = 1;
 
 } // namespace kiln::tetgen

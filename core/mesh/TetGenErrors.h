@@ -6,6 +6,6 @@
 namespace kiln::tetgen
 {
 
-extern const int selfIntersection;
+extern const int selfIntersection, noMemory;
 
 } // namespace kiln::tetgen

@@ -129,15 +129,37 @@ std::string namesOfCrossingFaces(const FaceTable& geometry, const std::vector<Ve
   return text.empty() ? "unknown faces" : text;
 }
 
+/// Names of those that a part's skin has, the narrowest first.
+std::string narrowestFaces(const FaceTable& geometry, const std::vector<SkinTriangle>& triangles)
+{
+  std::set<FaceId> all;
+  for (const SkinTriangle& triangle : triangles)
+    all.insert(triangle.face);
+  std::vector<FaceId> byWidth(all.begin(), all.end());
+  std::sort(byWidth.begin(), byWidth.end(), [&](FaceId a, FaceId b) {
+    return geometry.faces[static_cast<std::size_t>(a)].width < geometry.faces[static_cast<std::size_t>(b)].width;
+  });
+  constexpr std::size_t most = 3;
+  std::string text;
+  for (std::size_t i = 0; i < std::min(most, byWidth.size()); ++i)
+    if (const Face& face = geometry.faces[static_cast<std::size_t>(byWidth[i])]; !face.names.empty())
+      text += (text.empty() ? "" : ", ") + face.names.front();
+  return text.empty() ? "unknown" : text;
+}
+
 tl::unexpected<Failure> mesherFailure(int error, const FaceTable& geometry, const std::string& part,
                                       const std::vector<Vec3>& places, const std::vector<SkinTriangle>& triangles)
 {
   if (error == tetgen::selfIntersection)
     return failure(Failure::Kind::Solver, "faces " + namesOfCrossingFaces(geometry, places, triangles),
                    "Their meshes cross each other.", "Give the parts beside them a smaller mesh size.");
+  if (error == tetgen::noMemory)
+    return failure(Failure::Kind::Solver, "part " + part, "There is not enough memory to fill it with tetrahedra.",
+                   "Give it a larger mesh size, or close other programs.");
   return failure(Failure::Kind::Solver, "part " + part,
-                 "It could not be filled with tetrahedra (reason " + std::to_string(error) + ").",
-                 "Change its mesh size a little, or simplify its shape.");
+                 "It could not be filled with tetrahedra. Its narrowest faces, where that mostly comes from: " +
+                     narrowestFaces(geometry, triangles) + ".",
+                 "Remove these features, or change the mesh size of the part a little.");
 }
 
 /// Fills one part. Its skin stays as it is, so that neighbours filled by themselves fit.

@@ -48,10 +48,43 @@ void describe(A& a, PartStart& s)
            s.temperature);
 }
 
+/// Where a surface lies, of the part that it is meant of.
+struct SurfaceStart {
+  std::string id; ///< of the surface
+  Number temperature;
+  bool operator==(const SurfaceStart&) const = default;
+};
+template <class A>
+void describe(A& a, SurfaceStart& s)
+{
+  a.reference({"surface", "Surface", "", Refers::Surface, Need::Whole}, s.id);
+  a.number({"temperature", "Start temperature", "", Quantity::Temperature, Range::NonNegative, Usually{"20 °C"}},
+           s.temperature);
+}
+
+/// What lies within a box whose sides are along the axes.
+struct BoxStart {
+  std::string id;
+  Number3 low, high; // m
+  Number temperature;
+  bool operator==(const BoxStart&) const = default;
+};
+template <class A>
+void describe(A& a, BoxStart& b)
+{
+  a.text({"id", "", "Of its own within the case."}, b.id);
+  a.number3({"low", "Box from", "Its lowest corner.", Quantity::Length}, b.low);
+  a.number3({"high", "Box to", "Its highest corner.", Quantity::Length}, b.high);
+  a.number({"temperature", "Start temperature", "", Quantity::Temperature, Range::NonNegative, Usually{"20 °C"}},
+           b.temperature);
+}
+
 struct StartUniform {
   Number temperature{293.15, "20 °C"}; // K
   std::vector<PartStart> parts;        ///< that start otherwise
   std::optional<Number> moltenShare;   // of what starts at its melting temperature, 0…1; nothing: molten
+  std::vector<BoxStart> boxes{};       ///< whatever part lies in them
+  std::vector<SurfaceStart> surfaces{};
   bool operator==(const StartUniform&) const = default;
 };
 template <class A>
@@ -63,6 +96,9 @@ void describe(A& a, StartUniform& s)
   a.optionalNumber({"moltenShare", "Molten share where it starts at its melting temperature", "", Quantity::Plain,
                     Range::Share, Usually{"1"}},
                    s.moltenShare);
+  a.list({"boxes", "Boxes in which it starts otherwise", "They count before the parts, a later one before an earlier."},
+         s.boxes);
+  a.list({"surfaces", "Surfaces that start otherwise", "They count before the boxes."}, s.surfaces);
 }
 
 /// The steady state of the same case, with schedules as they are at its start.
@@ -238,24 +274,24 @@ void describe(A& a, TransientRun& t)
                    t.startTime);
   a.list({"ends", "Ends", "None: when settled.", extent}, t.ends);
   a.flag({"endWhenAll", "Ends when all are met", "Not with the first of them.", extent}, t.endWhenAll);
-  a.optionalNumber(
-      {"longest", "At the latest", "", Quantity::Time, Range::Positive, extent, Usually{"30 d after the start"}},
-      t.longest);
-  a.optionalNumber({"tolerance", "Error of a step", "That a step may make anywhere.", Quantity::TemperatureStep,
+  a.optionalNumber({"longest", "Longest run", "It ends then, whatever else is asked.", Quantity::Time, Range::Positive,
+                    extent, Usually{"30 d after the start"}},
+                   t.longest);
+  a.optionalNumber({"tolerance", "Time-step error", "That a step may make anywhere.", Quantity::TemperatureStep,
                     Range::Positive, extent, Usually{"0.1 K"}},
                    t.tolerance);
   a.optionalNumber({"largestStep", "Largest step", "", Quantity::Time, Range::Positive, extent, Usually{"no bound"}},
                    t.largestStep);
-  a.optionalNumber({"convergence", "A step balances to", "Share of what flows that its balance may miss.",
+  a.optionalNumber({"convergence", "Balance tolerance", "Share of what flows that the balance of a step may miss.",
                     Quantity::Plain, Range::Positive, extent, Usually{"a millionth of what flows"}},
                    t.convergence);
-  a.optionalNumber({"storeWithin", "Stored within", "What lines between stored instants may miss.",
+  a.optionalNumber({"storeWithin", "Storage tolerance", "What lines between stored instants may miss.",
                     Quantity::TemperatureStep, Range::Positive, extent, Usually{"0.1 % of the span"}},
                    t.storeWithin);
-  a.optionalNumber({"storeEvery", "Stored every", "Instead of that.", Quantity::Time, Range::Positive, extent,
+  a.optionalNumber({"storeEvery", "Storage interval", "Instead of that.", Quantity::Time, Range::Positive, extent,
                     Usually{"as the temperatures ask"}},
                    t.storeEvery);
-  a.list({"storeAlso", "Stored also", "At these instants and stretches.", extent}, t.storeAlso);
+  a.list({"storeAlso", "Stored besides", "At these instants and stretches.", extent}, t.storeAlso);
   a.references(
       {"storeParts", "Stored parts", "Whose temperatures are kept; none: all.", Refers::Part | Refers::Group, extent},
       t.storeParts);

@@ -13,8 +13,9 @@ namespace kiln
 class FieldWalk
 {
 public:
-  /// \param all  fields of every kind; else the numbers alone
-  explicit FieldWalk(bool all) : all_(all) {}
+  /// \param all   fields of every kind; else the numbers alone
+  /// \param only  id of the one object whose fields are wanted, or empty
+  explicit FieldWalk(bool all, std::string_view only = {}) : all_(all), only_(only) {}
 
   std::vector<Field> found;
   std::vector<UnknownKey> unknownFound;
@@ -103,14 +104,20 @@ public:
   }
   void unknown(UnknownKeys& keys)
   {
+    if (keys.empty())
+      return;
+    const std::vector<std::string> known(keys_.begin() + static_cast<std::ptrdiff_t>(firstKey_), keys_.end());
     for (const auto& [key, json] : keys)
-      unknownFound.push_back({objectId_, objectName_, key, nearestWord(key, keys_)});
+      unknownFound.push_back({objectId_, objectName_, key, nearestWord(key, known)});
   }
 
 private:
   template <class T>
   void enter(T& item)
   {
+    if constexpr (std::is_base_of_v<Object, T>)
+      if (!only_.empty() && item.id != only_)
+        return; // no object lies in another
     const std::string outerId = objectId_;
     const std::string outerName = objectName_;
     if constexpr (std::is_base_of_v<Object, T>) {
@@ -135,9 +142,10 @@ private:
   {
     const std::size_t before = prefix_.size();
     (prefix_ += name) += ".";
-    std::vector<std::string> outer = std::exchange(keys_, {});
+    const std::size_t outer = std::exchange(firstKey_, keys_.size());
     go();
-    keys_ = std::move(outer);
+    keys_.resize(firstKey_);
+    firstKey_ = outer;
     prefix_.resize(before);
   }
   template <class Go>
@@ -149,6 +157,7 @@ private:
   }
   [[nodiscard]] Stage stageOf(Stage own) const { return own == Stage::Inherit ? around_ : own; }
   Field& addNumber(const NumberSpec& spec);
+  void place(Field& field, std::string_view key) const;
   void addPart(const std::string& key, const std::string& label, const NumberSpec& spec, Number& number);
   /// Notes the key. \return the field, nullptr where it is not wanted
   Field* addWord(const KeySpec& spec, Field::Kind kind);
@@ -156,8 +165,10 @@ private:
                  std::function<void(std::size_t)> choose);
 
   bool all_;
+  std::string_view only_;
   std::string prefix_, objectId_, objectName_ = "project";
-  std::vector<std::string> keys_;
+  std::vector<std::string_view> keys_; ///< of what is entered, one after the other
+  std::size_t firstKey_ = 0;           ///< of the innermost of them
   Stage around_ = Stage::Nothing;
 };
 

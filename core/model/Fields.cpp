@@ -37,9 +37,7 @@ Field& FieldWalk::addNumber(const NumberSpec& spec)
 {
   keys_.emplace_back(spec.key);
   Field& field = found.emplace_back();
-  field.path = prefix_ + std::string(spec.key);
-  field.objectId = objectId_;
-  field.objectName = objectName_;
+  place(field, spec.key);
   field.label = spec.label;
   field.key = spec.key;
   field.help = spec.help;
@@ -60,15 +58,21 @@ void FieldWalk::addPart(const std::string& key, const std::string& label, const 
   field.number = &number;
 }
 
+void FieldWalk::place(Field& field, std::string_view key) const
+{
+  field.path.reserve(prefix_.size() + key.size());
+  (field.path = prefix_) += key;
+  field.objectId = objectId_;
+  field.objectName = objectName_;
+}
+
 Field* FieldWalk::addWord(const KeySpec& spec, Field::Kind kind)
 {
   keys_.emplace_back(spec.key);
   if (!all_ || spec.label.empty())
     return nullptr;
   Field& field = found.emplace_back();
-  field.path = prefix_ + std::string(spec.key);
-  field.objectId = objectId_;
-  field.objectName = objectName_;
+  place(field, spec.key);
   field.label = spec.label;
   field.kind = kind;
   field.key = spec.key;
@@ -188,7 +192,7 @@ bool Field::take(const OwnValue& value) const
   if (kind != Kind::Choice)
     return false;
   const auto at =
-      std::find_if(choice.kinds.begin(), choice.kinds.end(), [&](const KindSpec& one) { return one.name == *word; });
+      std::find_if(choice.kinds.begin(), choice.kinds.end(), [&](const KindSpec& one) { return one.isCalled(*word); });
   if (at == choice.kinds.end())
     return false;
   choice.choose(static_cast<std::size_t>(at - choice.kinds.begin()));
@@ -198,48 +202,45 @@ bool Field::take(const OwnValue& value) const
 namespace
 {
 
-std::vector<Field> walked(Project& project, bool all)
+WalkedFields walked(Project& project, bool all)
 {
   FieldWalk walk(all);
   constexpr std::size_t usual = 512; // a field is large: growing from one costs as much as the walk
   walk.found.reserve(usual + 32 * project.cases.size());
   describe(walk, project);
-  return std::move(walk.found);
+  return {std::move(walk.found), std::move(walk.unknownFound)};
 }
 
-std::vector<Field> ofObject(std::vector<Field> all, const std::string& objectId)
+std::vector<Field> ofObject(Project& project, bool all, const std::string& objectId)
 {
-  std::erase_if(all, [&](const Field& field) { return field.objectId != objectId; });
-  return all;
+  FieldWalk walk(all, objectId);
+  describe(walk, project);
+  std::erase_if(walk.found, [&](const Field& field) { return field.objectId != objectId; });
+  return std::move(walk.found);
 }
 
 } // namespace
 
-std::vector<Field> fields(Project& project) { return walked(project, false); }
+std::vector<Field> fields(Project& project) { return walked(project, false).fields; }
 
-std::vector<Field> settings(Project& project) { return walked(project, true); }
+WalkedFields fieldsAndUnknown(Project& project) { return walked(project, false); }
+
+std::vector<Field> settings(Project& project) { return walked(project, true).fields; }
 
 std::vector<Field> fieldsOf(Project& project, const std::string& objectId)
 {
-  return ofObject(fields(project), objectId);
+  return ofObject(project, false, objectId);
 }
 
 std::vector<Field> settingsOf(Project& project, const std::string& objectId)
 {
-  return ofObject(settings(project), objectId);
+  return ofObject(project, true, objectId);
 }
 
 const Field* fieldAt(const std::vector<Field>& all, const std::string& path)
 {
   const auto at = std::find_if(all.begin(), all.end(), [&](const Field& field) { return field.path == path; });
   return at != all.end() ? &*at : nullptr;
-}
-
-std::vector<UnknownKey> unknownKeys(Project& project)
-{
-  FieldWalk walk(false);
-  describe(walk, project);
-  return std::move(walk.unknownFound);
 }
 
 std::optional<std::string> outsideRange(double si, Range range, Quantity quantity)

@@ -84,6 +84,12 @@ struct Field {
 struct UnknownKey {
   std::string objectId, objectName, key, nearest;
 };
-[[nodiscard]] std::vector<UnknownKey> unknownKeys(Project& project);
+
+struct WalkedFields {
+  std::vector<Field> fields;
+  std::vector<UnknownKey> unknown;
+};
+/// Every number, as \ref fields, and what keys nobody knows.
+[[nodiscard]] WalkedFields fieldsAndUnknown(Project& project);
 
 } // namespace kiln

@@ -8,9 +8,18 @@
 namespace kiln
 {
 
+/// Of a form whose height can follow a flat face: of another part, or (in a step) of its own.
+template <class A>
+void describeUpTo(A& a, std::string& upTo)
+{
+  a.reference({"upTo", "Up to", "A flat face that the height follows instead.", Refers::Face, Nothing{"its height"}},
+              upTo);
+}
+
 /// Own frame of every form: the base lies in z = 0 and is centred on the z axis, unless said otherwise.
 struct Block {
   Number sizeX, sizeY, sizeZ;
+  std::string upTo{}; ///< size z follows this face when it is named
   bool operator==(const Block&) const = default;
 };
 template <class A>
@@ -19,9 +28,11 @@ void describe(A& a, Block& b)
   a.number({"sizeX", "Size x", "Along x, centred.", Quantity::Length, Range::Positive, Usually{"100 mm"}}, b.sizeX);
   a.number({"sizeY", "Size y", "Along y, centred.", Quantity::Length, Range::Positive, Usually{"100 mm"}}, b.sizeY);
   a.number({"sizeZ", "Size z", "Along z, from 0.", Quantity::Length, Range::Positive, Usually{"20 mm"}}, b.sizeZ);
+  describeUpTo(a, b.upTo);
 }
 struct Cylinder {
   Number radius, height;
+  std::string upTo{}; ///< the height follows this face when it is named
   bool operator==(const Cylinder&) const = default;
 };
 template <class A>
@@ -29,6 +40,7 @@ void describe(A& a, Cylinder& c)
 {
   a.number({"radius", "Radius", "", Quantity::Length, Range::Positive, Usually{"25 mm"}}, c.radius);
   a.number({"height", "Height", "Along z, from 0.", Quantity::Length, Range::Positive, Usually{"50 mm"}}, c.height);
+  describeUpTo(a, c.upTo);
 }
 struct Tube {
   Number outerRadius, innerRadius, height;
@@ -100,8 +112,7 @@ void describe(A& a, Prism& p)
              "Corners x, y in order; a third number is the height of the arc to the next, to the right."},
             p.outline);
   a.number({"height", "Height", "Along z, from 0.", Quantity::Length, Range::Positive, Usually{"40 mm"}}, p.height);
-  a.reference({"upTo", "Up to", "A flat face that the height follows instead.", Refers::Face, Nothing{"its height"}},
-              p.upTo);
+  describeUpTo(a, p.upTo);
 }
 /// Outline in r, z, turned about z.
 struct TurnedProfile {
@@ -188,6 +199,23 @@ inline constexpr KindSpecs<12> formKinds{
      {"flatOutline", "Outline", "Of a section, x and z; faces side1, …"}}};
 inline constexpr KindSpecs<3> repeatKinds{{{"once", "once"}, {"row", "in a row"}, {"ring", "in a ring"}}};
 } // namespace describing
+
+/// The height of a form and the face that it follows instead where one is named.
+struct Reach {
+  Number* height;
+  std::string* upTo;
+};
+/// Nothing for forms that cannot reach up to a face.
+[[nodiscard]] inline std::optional<Reach> reachOf(Form& form)
+{
+  if (auto* block = std::get_if<Block>(&form))
+    return Reach{&block->sizeZ, &block->upTo};
+  if (auto* cylinder = std::get_if<Cylinder>(&form))
+    return Reach{&cylinder->height, &cylinder->upTo};
+  if (auto* prism = std::get_if<Prism>(&form))
+    return Reach{&prism->height, &prism->upTo};
+  return std::nullopt;
+}
 
 /// Rotated about x, then y, then z (fixed axes), then moved.
 struct Placement {

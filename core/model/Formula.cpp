@@ -197,7 +197,7 @@ private:
       if (!varies)
         return tl::unexpected(
             refusedFormula(text, "uses “" + token.text + "”, which varies in place; this field cannot",
-                           "Use it for a coefficient, an ambient, a heat flux, a heat density or a fixed "
+                           "Use it for a coefficient, an ambient, a heat flux, a volumetric heat source or a fixed "
                            "temperature of a surface."));
       std::string name = add({own->second->value.si, dimensionOf(own->second->quantity)}, compiled);
       compiled.clouds.emplace_back(&compiled.values.back(), cloudOf(*own->second));
@@ -243,7 +243,7 @@ private:
     if (!quantity)
       return tl::unexpected(refusedFormula(text,
                                            "has “" + token.unit + "” after a number, which is not a unit known here",
-                                           "Write * before a parameter, or a unit; put a long unit in [ ]."));
+                                           "Write * before a parameter, or a unit right after its number."));
     const auto value = parseQuantity(plainNumber(token.number) + " " + token.unit, *quantity);
     if (!value)
       return tl::unexpected(value.error());

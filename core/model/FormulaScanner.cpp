@@ -1,6 +1,8 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "model/FormulaScanner.h"
 
+#include "units/UnitSystem.h"
+
 #include <array>
 #include <charconv>
 #include <string_view>
@@ -81,6 +83,41 @@ private:
     }
     return text_.substr(from, end - from);
   }
+  /// One unit name, then as much of "/m", "·K" and "/(m²·K)" as still makes a unit: the longest wins.
+  [[nodiscard]] std::string longestUnit(std::size_t from) const
+  {
+    std::string longest = nameAt(from, true);
+    std::size_t end = from + longest.size();
+    int open = 0;
+    while (end < text_.size()) {
+      std::size_t step = end;
+      if (text_[step] == ')' && open > 0) {
+        --open;
+        ++step;
+      } else {
+        const Sign* sign = signAt(text_, step);
+        const bool times = sign != nullptr && sign->text == "·";
+        if (!times && text_[step] != '/')
+          break;
+        step += times ? sign->text.size() : 1;
+        if (step < text_.size() && text_[step] == '(') {
+          ++open;
+          ++step;
+        }
+        const bool name = step < text_.size() && isLetter(text_[step]) && signAt(text_, step) == nullptr;
+        const std::string next = name ? nameAt(step, true) : std::string();
+        if (next.empty())
+          break;
+        step += next.size();
+      }
+      end = step;
+      const std::string unit = text_.substr(from, end - from);
+      const std::string spelled = units::spelledForLibrary(unit);
+      if (open == 0 && units::convertible(spelled, spelled))
+        longest = unit;
+    }
+    return longest;
+  }
   void number()
   {
     FormulaToken token{FormulaToken::Kind::Number, {}, 0, {}, at_, at_};
@@ -102,7 +139,7 @@ private:
       token.unit = text_.substr(unitAt + 1, close - unitAt - 1);
       at_ = close + 1;
     } else if (unitAt < text_.size() && (text_[unitAt] == '%' || isLetter(text_[unitAt])) && !signAt(text_, unitAt)) {
-      token.unit = text_[unitAt] == '%' ? "%" : nameAt(unitAt, true);
+      token.unit = text_[unitAt] == '%' ? "%" : longestUnit(unitAt);
       at_ = unitAt + token.unit.size();
     }
     token.end = at_;

@@ -28,7 +28,8 @@ struct ScannedFormula {
   [[nodiscard]] bool understood() const { return problem.empty(); }
 };
 
-/// Numbers take the unit after them: letters, or anything in [ ]. Never fails; see problem.
+/// Numbers take the longest unit after them, "12 W/(m²·K)", or anything in [ ] as older files have it. Never fails; see
+/// problem.
 [[nodiscard]] ScannedFormula scanFormula(const std::string& text);
 
 /// Functions a formula may call.

@@ -49,10 +49,10 @@ void describe(A& a, Material& m)
   a.optionalNumber(
       {"latentHeat", "Latent heat", "Taken up while it melts.", Quantity::LatentHeat, Range::Positive, Stage::Course},
       m.latentHeat);
-  a.optionalNumber({"meltsFrom", "Melts from", "Alone: its one melting temperature.", Quantity::Temperature,
+  a.optionalNumber({"meltsFrom", "Solidus", "Alone: its one melting temperature.", Quantity::Temperature,
                     Range::NonNegative, Stage::Course},
                    m.meltsFrom);
-  a.optionalNumber({"meltsTo", "Molten at", "Alone: its one melting temperature.", Quantity::Temperature,
+  a.optionalNumber({"meltsTo", "Liquidus", "Alone: its one melting temperature.", Quantity::Temperature,
                     Range::NonNegative, Stage::Course},
                    m.meltsTo);
   a.optionalProperty({"electricConductivity", "Electric conductivity", "Of a material that carries a current.",
@@ -79,8 +79,8 @@ void describe(A& a, Finish& f)
   a.property({"emissivity", "Emissivity", "Of what it lies on; a later finish wins over an earlier one.",
               Quantity::Plain, Range::Share},
              f.emissivity);
-  a.optionalNumber({"solarAbsorptance", "Solar absorptance", "Share of a beam that it takes up.", Quantity::Plain,
-                    Range::Share, Usually{"the emissivity"}},
+  a.optionalNumber({"solarAbsorptance", "Solar absorptance", "Share of the sun or a lamp that it takes up.",
+                    Quantity::Plain, Range::Share, Usually{"the emissivity"}},
                    f.solarAbsorptance);
   a.references({"surfaces", "On", "What it lies on.", Refers::Surface}, f.surfaces);
   a.unknown(f.unknown);

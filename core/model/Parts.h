@@ -68,7 +68,7 @@ template <class A>
 void describe(A& a, PartGroup& g)
 {
   describeObject(a, g);
-  a.flag({"muted", "Left out", "With all its parts.", Stage::Geometry}, g.muted);
+  a.flag({"muted", "Switched off", "With all its parts.", Stage::Geometry}, g.muted);
   a.unknown(g.unknown);
 }
 
@@ -93,7 +93,7 @@ void describe(A& a, Part& p)
               p.material);
   // What the group makes of it counts where the group is named.
   a.reference(
-      {"group", "Group", "Folded, left out and watched with it.", Refers::Group, Nothing{"none"}, Stage::Nothing},
+      {"group", "Group", "Folded, switched off and watched with it.", Refers::Group, Nothing{"none"}, Stage::Nothing},
       p.group);
   describe(a, p.shape);
   a.list({"steps", "Steps", "Changes of its shape, in order."}, p.steps);
@@ -104,7 +104,7 @@ void describe(A& a, Part& p)
   a.optionalNumber(
       {"meshSize", "Mesh size", "Largest edge of its elements.", Quantity::Length, Range::Positive, Stage::Mesh},
       p.meshSize);
-  a.flag({"muted", "Left out", "As if it were not there."}, p.muted);
+  a.flag({"muted", "Switched off", "As if it were not there."}, p.muted);
   a.appearance({"colour", "", "Where the scene is coloured by part."}, p.colour);
   a.unknown(p.unknown);
 }

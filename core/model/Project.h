@@ -29,6 +29,7 @@ void describe(A& a, ShapeSettings& s)
 
 struct MeshSettings {
   std::optional<Number> size;        // m, nothing: chosen from the parts
+  std::optional<Number> smallest;    // m, no size falls below it but those that are set; nothing: no bound
   std::optional<Number> fineness;    // all sizes are divided by it
   std::optional<Number> acrossWalls; // elements through the thickness of walls, at least
   bool secondOrder = false;          // with nodes on the edges too; else a quick look
@@ -42,14 +43,17 @@ void describe(A& a, MeshSettings& m)
   a.optionalNumber(
       {"size", "Mesh size", "Largest edge.", Quantity::Length, Range::Positive, Usually{"chosen from the parts"}},
       m.size);
+  a.optionalNumber({"smallest", "Smallest size", "Walls and roundings ask for none below it.", Quantity::Length,
+                    Range::Positive, Usually{"no bound"}},
+                   m.smallest);
   a.optionalNumber(
-      {"fineness", "Finer by", "All sizes are divided by it.", Quantity::Plain, Range::Positive, Usually{"1"}},
+      {"fineness", "Divide all sizes by", "2 halves every edge.", Quantity::Plain, Range::Positive, Usually{"1"}},
       m.fineness);
   a.optionalNumber(
       {"acrossWalls", "Elements through walls", "At least.", Quantity::Plain, Range::Count, Usually{"chosen"}},
       m.acrossWalls);
   a.flag({"secondOrder", "Second order",
-          "Elements bent to round faces, with nodes on their edges too; else a quick look."},
+          "Elements bent to round faces, with nodes on their edges too; else a first-order mesh, a quick look."},
          m.secondOrder);
   a.longText(
       {"finerAt", "Finer at", "A line “x y z size” in m for each place where a refinement asked for smaller elements."},

@@ -90,8 +90,13 @@ private:
 /// new object of this kind is named, where that is not its label: {of} stands for what it is of.
 struct KindSpec {
   std::string_view name, label, help{}, named{};
+  std::string_view formerly{}; ///< name that older files have for it
 
   constexpr operator std::string_view() const { return name; }
+  [[nodiscard]] constexpr bool isCalled(std::string_view word) const
+  {
+    return word == name || (!formerly.empty() && word == formerly);
+  }
 };
 template <std::size_t N>
 using KindSpecs = std::array<KindSpec, N>;

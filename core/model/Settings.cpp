@@ -104,7 +104,7 @@ Expected<OwnValue> readChoice(const Field& field, const std::string& typed)
 {
   std::vector<std::string> names;
   for (const KindSpec& kind : field.choice.kinds) {
-    if (kind.name == typed || kind.label == typed)
+    if (kind.isCalled(typed) || kind.label == typed)
       return std::string(kind.name);
     names.emplace_back(kind.name);
   }
@@ -205,7 +205,7 @@ std::string settingText(const Project& project, const Field& field, const OwnVal
     return *on ? "yes" : "no";
   if (const auto* word = std::get_if<std::string>(&value)) {
     for (const KindSpec& kind : field.choice.kinds)
-      if (kind.name == *word)
+      if (kind.isCalled(*word))
         return std::string(kind.label);
     if (!field.reference)
       return *word;

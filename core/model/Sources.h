@@ -31,9 +31,9 @@ template <class A>
 void describe(A& a, PartDensity& p)
 {
   a.references({"parts", "In", "Parts and groups that it heats.", Refers::Part | Refers::Group, Need::Must}, p.parts);
-  a.property(
-      {"density", "Heat density", "At every place of them.", Quantity::HeatDensity, InPlace{}, Usually{"1e5 W/m³"}},
-      p.density);
+  a.property({"density", "Volumetric heat source", "At every place of them.", Quantity::HeatDensity, InPlace{},
+              Usually{"1e5 W/m³"}},
+             p.density);
 }
 
 struct SurfacePower {
@@ -86,7 +86,7 @@ void describe(A& a, Beam& b)
   a.references({"surfaces", "Caught by", "Each by the absorptance of its finish.", Refers::Surface, Need::Must},
                b.surfaces);
   a.number3({"from", "Comes from", "Direction in which it is seen.", Quantity::Plain, Usually{"0 0 1"}}, b.from);
-  a.number({"flux", "Heat flux across the beam", "Of a face square to it.", Quantity::HeatFlux, Range::NonNegative,
+  a.number({"flux", "Heat flux across the rays", "Of a face square to it.", Quantity::HeatFlux, Range::NonNegative,
             Usually{"800 W/m²"}},
            b.flux);
 }
@@ -126,11 +126,11 @@ namespace describing
 {
 inline constexpr KindSpecs<6> sourceKinds{
     {{"partPower", "Power in parts", "Shared by volume."},
-     {"partDensity", "Heat density in parts", "At every place of them."},
+     {"partDensity", "Volumetric heat source", "At every place of them."},
      {"surfacePower", "Power on a surface", "Shared by area."},
      {"surfaceFlux", "Heat flux on a surface", "Positive into the solid."},
      {"pointPower", "Power at a point", "Shared among the nodes around it."},
-     {"beam", "Beam, as of the sun", "Parallel rays that the model itself shades."}}};
+     {"beam", "Directed radiation (sun, lamp)", "Parallel rays that the model itself shades."}}};
 } // namespace describing
 template <class A>
 void describe(A& a, HeatSource& s)

@@ -17,7 +17,11 @@ inline constexpr KindSpecs<9> stepActions{
      {"bevel", "Bevel edges", "Edges between faces are cut off."},
      {"push", "Push a face", "A flat face is moved along its normal; its neighbours follow straight."},
      {"tilt", "Tilt a face", "A face is turned about the line where it meets the base of the part."},
-     {"split", "Split a face", "Divides a face; the piece inside is part.step.inside, the rest part.step.outside."},
+     {"divide",
+      "Divide a face",
+      "A line on it divides it; the piece inside is part.step.inside, the rest part.step.outside.",
+      {},
+      "split"},
      {"remove", "Remove features", "Faces are taken away, their neighbours close the place."},
      {"thicken", "Thicken a face", "A layer of even thickness is laid on a face."}}};
 } // namespace describing
@@ -123,7 +127,9 @@ void describe(A& a, RemoveFaces& r)
       r.roundBelow);
 }
 
-/// Outlines on a flat face, from its middle; a runs along the part's x (y where the face looks along x), b across.
+/// Outlines on a flat face, from its middle; a runs along the part's x (y where the face looks along x), b across. On a
+/// cylinder they are wrapped around it: a runs around, counterclockwise about the axis, from the middle of the face or,
+/// where it goes all around, from the x of its form; b along the axis from its middle.
 struct SplitByLine {
   Number fromA, fromB, toA, toB;
   bool operator==(const SplitByLine&) const = default;
@@ -132,9 +138,10 @@ template <class A>
 void describe(A& a, SplitByLine& l)
 {
   a.number({"fromA", "From, along",
-            "From the middle of the face; along the part's x, or y where the face looks along x.", Quantity::Length},
+            "From the middle of the face; along the part's x, or y where the face looks along x; around a cylinder.",
+            Quantity::Length},
            l.fromA);
-  a.number({"fromB", "From, across", "", Quantity::Length}, l.fromB);
+  a.number({"fromB", "From, across", "Along the axis of a cylinder.", Quantity::Length}, l.fromB);
   a.number({"toA", "To, along", "", Quantity::Length}, l.toA);
   a.number({"toB", "To, across", "", Quantity::Length}, l.toB);
 }
@@ -146,7 +153,8 @@ template <class A>
 void describe(A& a, SplitByRectangle& r)
 {
   a.number({"centreA", "Centre, along",
-            "From the middle of the face; along the part's x, or y where the face looks along x.", Quantity::Length},
+            "From the middle of the face; along the part's x, or y where the face looks along x; around a cylinder.",
+            Quantity::Length},
            r.centreA);
   a.number({"centreB", "Centre, across", "", Quantity::Length}, r.centreB);
   a.number({"sizeA", "Size, along", "", Quantity::Length, Range::Positive}, r.sizeA);
@@ -160,7 +168,8 @@ template <class A>
 void describe(A& a, SplitByCircle& c)
 {
   a.number({"centreA", "Centre, along",
-            "From the middle of the face; along the part's x, or y where the face looks along x.", Quantity::Length},
+            "From the middle of the face; along the part's x, or y where the face looks along x; around a cylinder.",
+            Quantity::Length},
            c.centreA);
   a.number({"centreB", "Centre, across", "", Quantity::Length}, c.centreB);
   a.number({"radius", "Radius", "", Quantity::Length, Range::Positive}, c.radius);
@@ -174,7 +183,7 @@ void describe(A& a, SplitByOutline& o)
 {
   a.outline({"outline", "Outline", "Corners along and across, from the middle of the face."}, o.outline);
 }
-/// A split line: divides a face. The piece inside is also called part.step.inside, the rest part.step.outside.
+/// A dividing line. The piece inside is also called part.step.inside, the rest part.step.outside.
 struct SplitFace {
   std::string face;
   std::variant<SplitByLine, SplitByRectangle, SplitByCircle, SplitByOutline> line;
@@ -183,7 +192,8 @@ struct SplitFace {
 template <class A>
 void describe(A& a, SplitFace& s)
 {
-  a.reference({"face", "Face", "A flat one.", Refers::Face, Need::Must}, s.face);
+  a.reference({"face", "Face", "A flat one, or a cylinder: then it is wrapped around.", Refers::Face, Need::Must},
+              s.face);
   a.choice({"line", "Along", ""}, s.line, describing::splitKinds);
 }
 
@@ -201,7 +211,7 @@ void describe(A& a, ShapeStep& s)
 {
   a.text({"id", "", "Names its faces: part.step.face."}, s.id);
   a.choice({"do", "Does", ""}, s.action, describing::stepActions);
-  a.flag({"muted", "Left out", "The shape is as if the step were not there."}, s.muted);
+  a.flag({"muted", "Switched off", "The shape is as if the step were not there."}, s.muted);
   a.unknown(s.unknown);
 }
 

@@ -79,7 +79,7 @@ void describe(A& a, Surface& s)
                     Range::Positive, Stage::Mesh, UsesItself{}},
                    s.meshSize);
   a.references({"added", "Picked by hand", "Whatever the rest of the rule says.", Refers::Face}, s.added);
-  a.references({"without", "Left out by hand", "Whatever the rest of the rule says.", Refers::Face}, s.without);
+  a.references({"without", "Without these faces", "Whatever the rest of the rule says.", Refers::Face}, s.without);
   a.unknown(s.unknown);
 }
 

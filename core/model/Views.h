@@ -135,6 +135,12 @@ struct View : Object {
   std::optional<Number> level; // in the quantity of what is shown
   LevelLook levelLook = LevelLook::Surface;
   FluxLook flux = FluxLook::None;
+  std::optional<Number> density; // of arrows and streamlines, 1 … 100
+  bool sameLength = false;       // of arrows: their colour says how large the flux is
+  bool raw = false;              // the flux of each element by itself
+  bool materialAxes = false;     // components are along those of each part's material
+  std::optional<Number> clear;   // of see-through parts: 0 as the others, 1 not to be seen
+  std::optional<Number> height;  // of a section model: the value, as a share of the model's size
   bool elementLines = false;
   std::optional<Number> apart; // of the model's size
   Axis apartAlong = Axis::Z;
@@ -165,6 +171,16 @@ void describe(A& a, View& v)
   a.optionalNumber({"level", "Level", "", quantity, Usually{"none"}}, v.level);
   a.choice({"levelLook", "Of the level", ""}, v.levelLook, describing::levelLooks);
   a.choice({"flux", "Heat flux", ""}, v.flux, describing::fluxLooks);
+  a.optionalNumber({"density", "How many", "Arrows or streamlines.", Quantity::Plain, Range::Count, Usually{"25"}},
+                   v.density);
+  a.flag({"sameLength", "Arrows of one length", "Their colour says how large the flux is."}, v.sameLength);
+  a.flag({"raw", "Flux of each element", "By itself; else recovered at the nodes."}, v.raw);
+  a.flag({"materialAxes", "Along the material's axes", "Components of the flux in each part."}, v.materialAxes);
+  a.optionalNumber({"clear", "How clear", "See-through parts are.", Quantity::Plain, Range::Share, Usually{"0.86"}},
+                   v.clear);
+  a.optionalNumber({"height", "As height", "Of a section model: the value, as a share of its size.", Quantity::Plain,
+                    Range::Share, Usually{"flat"}},
+                   v.height);
   a.flag({"elementLines", "Element lines", "Edges of the mesh."}, v.elementLines);
   a.optionalNumber({"apart", "Pulled apart", "Parts move away from the middle by this share of the model's size.",
                     Quantity::Plain, Range::NonNegative, Usually{"not"}},

@@ -204,7 +204,7 @@ private:
             "They hold the same " + std::to_string(both.size()) + " face(s), " + namesOf(both) + ", at " +
                 celsius(held[a].kelvin) + " and at " + celsius(held[b].kelvin) + "; " + held[b].boundary->name +
                 ", the later one, counts.",
-            "Take the faces out of one of their surfaces, or mute one.", both);
+            "Take the faces out of one of their surfaces, or switch one off.", both);
       }
   }
 

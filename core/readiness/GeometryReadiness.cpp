@@ -108,7 +108,7 @@ private:
       const std::string object = "surface " + surface.name;
       if (picked.faces.empty())
         add(used.contains(surface.id) ? Severity::Error : Severity::Hint, surface.id, object, "Its rule picks no face.",
-            "Change the rule, or unmute the part it names.");
+            "Change the rule, or switch on the part it names.");
       else
         for (const std::string& missing : picked.notFound)
           add(Severity::Hint, surface.id, object, "“" + missing + "” in its rule picks nothing.",
@@ -133,8 +133,8 @@ private:
       return;
     const std::vector<std::string> ids = expandGroups(project_, *parts);
     if (std::none_of(ids.begin(), ids.end(), [&](const auto& id) { return geometry_.partIndex(id) != noPart; }))
-      add(Severity::Error, source.id, "source " + source.name, "All its parts are muted.",
-          "Unmute one, or mute the source.");
+      add(Severity::Error, source.id, "source " + source.name, "All its parts are switched off.",
+          "Switch one of them on, or the source off.");
   }
 
   void checkHeldParts()
@@ -142,8 +142,8 @@ private:
     for (const Boundary& boundary : project_.boundaries)
       if (const auto* fixed = std::get_if<FixedPart>(&boundary.condition); fixed != nullptr && !boundary.muted)
         if (geometry_.partIndex(fixed->part) == noPart)
-          add(Severity::Error, boundary.id, "boundary " + boundary.name, "Its part is muted.",
-              "Unmute it, or mute the boundary.");
+          add(Severity::Error, boundary.id, "boundary " + boundary.name, "Its part is switched off.",
+              "Switch it on, or the boundary off.");
   }
 
   void checkEmissivities()

@@ -139,13 +139,13 @@ private:
   {
     const Number3& from = beam.from;
     if (from.x.si == 0 && from.y.si == 0 && from.z.si == 0) {
-      add(Severity::Error, source, "source", "Its beam has no direction.",
+      add(Severity::Error, source, "source", "Its rays have no direction.",
           "Give the direction it comes from, for example 0, 0, 1 for straight from above.");
       return;
     }
     const Number3 down = project_.environment.value_or(Environment{}).gravity;
     if (from.x.si * down.x.si + from.y.si * down.y.si + from.z.si * down.z.si > 0)
-      add(Severity::Hint, source, "source", "Its beam comes from below the horizon: it lights what faces down.",
+      add(Severity::Hint, source, "source", "Its rays come from below the horizon: they meet what faces down.",
           "Give the direction in which the sun or lamp is seen, not the one in which the rays go.");
   }
 

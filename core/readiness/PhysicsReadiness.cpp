@@ -73,13 +73,13 @@ private:
             if (!parts.empty() && std::all_of(parts.begin(), parts.end(), isOff))
               add(Severity::Error, source, "source",
                   "Its thermostat reads " + watch->name + ", but what that watches is switched off.",
-                  "Switch the part on, mute the source, or let the thermostat read another watch.");
+                  "Switch the part on or the source off, or let the thermostat read another watch.");
           } else if constexpr (requires { figure.node; }) {
             const Node* node = findById(project_.nodes, figure.node);
             if (node != nullptr && node->muted)
               add(Severity::Error, source, "source",
                   "Its thermostat reads " + watch->name + ", but that node is switched off.",
-                  "Switch the node on, mute the source, or let the thermostat read another watch.");
+                  "Switch the node on or the source off, or let the thermostat read another watch.");
           }
         },
         watch->figure);

@@ -33,7 +33,8 @@ public:
 
   std::vector<Finding> run()
   {
-    fields_ = fields(project_);
+    WalkedFields walked = fieldsAndUnknown(project_);
+    fields_ = std::move(walked.fields);
     for (const FormulaProblem& problem : applyParameters(project_, fields_))
       add(Severity::Error, problem.objectId, problem.failure.object, problem.failure.problem, problem.failure.remedy);
     checkFields();
@@ -42,14 +43,14 @@ public:
     for (const Parameter& parameter : project_.parameters)
       if (const auto bad = badParameterName(project_, parameter.id, parameter.name))
         add(Severity::Error, parameter.id, "parameter " + parameter.name, *bad, "Give it another name.");
-    for (const UnknownKey& key : unknownKeys(project_))
+    for (const UnknownKey& key : walked.unknown)
       add(Severity::Hint, key.objectId, key.objectName,
           "The key “" + key.key + "” is not known; it is kept but does nothing.",
           key.nearest.empty() ? "Remove it if it is a slip." : "Did you mean “" + key.nearest + "”?");
     if (std::all_of(project_.parts.begin(), project_.parts.end(),
                     [&](const Part& part) { return isMuted(project_, part); }) &&
         std::all_of(project_.nodes.begin(), project_.nodes.end(), [](const Node& node) { return node.muted; }))
-      add(Severity::Error, "", "project", "It has no part to solve.", "Add a part or a lumped node, or unmute one.");
+      add(Severity::Error, "", "project", "It has no part to solve.", "Add a part or a lumped node, or switch one on.");
     if (project_.cases.empty())
       add(Severity::Error, "", "project", "It has no case.", "Add a case.");
     for (const Part& part : project_.parts)
@@ -179,7 +180,7 @@ private:
     if (isMuted(project_, part))
       return;
     if (part.material.empty())
-      add(Severity::Error, part.id, object, "It has no material.", "Give it one.",
+      add(Severity::Error, part.id, object, "It has no material.", "Choose a material for it.",
           project_.materials.size() == 1 ? std::vector<Mend>{{Mend::Action::GiveMaterial,
                                                               "Make it of " + project_.materials.front().name,
                                                               {part.id, project_.materials.front().id}}}

@@ -82,7 +82,7 @@ private:
   {
     for (const HeatSource& source : project_.sources)
       if (!source.muted && std::holds_alternative<Beam>(source.heat))
-        add(Severity::Error, source, "source", "A beam has no meaning in a turned section.",
+        add(Severity::Error, source, "source", "Directed radiation has no meaning in a turned section.",
             "Give the flux on the surface instead.");
   }
 

@@ -8,7 +8,9 @@
 #include "model/Edit.h"
 
 #include <algorithm>
+#include <array>
 #include <cmath>
+#include <cstdio>
 #include <limits>
 #include <set>
 
@@ -113,6 +115,17 @@ double CaseResult::relativeImbalance() const
 {
   const double size = std::max({heatIn, heatOut, heatFloor});
   return size > 0 ? std::abs(imbalance) / size : 0;
+}
+
+std::string balanceError(double share)
+{
+  constexpr double percent = 100;
+  std::array<char, 32> text{};
+  std::snprintf(text.data(), text.size(), "%.1g", percent * share);
+  std::string words = text.data();
+  if (const auto zero = words.find("e-0"); zero != std::string::npos)
+    words.erase(zero + 2, 1);
+  return words + " %";
 }
 
 std::vector<PartFigures> partFigures(const Mesh& mesh, const Unknowns& unknowns, std::span<const double> temperature)

@@ -51,6 +51,9 @@ using FiguresOfCase = std::function<std::optional<std::vector<WatchFigure>>(cons
 /// Gives the watches that are compared with another case their references.
 void takeReferences(const Project& project, std::vector<WatchFigure>& figures, const FiguresOfCase& figuresOf);
 
+/// "8e-7 %": what a balance misses, from its share of what flows.
+[[nodiscard]] std::string balanceError(double share);
+
 [[nodiscard]] std::vector<PartFigures> partFigures(const CaseResult& result);
 /// Of any temperatures on a mesh, by unknown, K.
 [[nodiscard]] std::vector<PartFigures> partFigures(const Mesh& mesh, const Unknowns& unknowns,

@@ -80,6 +80,16 @@ std::vector<Vec3> gradients(const CaseResult& result, std::span<const double> te
   return heatFlux(result.mesh, conditions, temperature);
 }
 
+/// Components along the axes of each part's material.
+void turnToMaterial(const Project& project, const CaseResult& result, std::vector<Vec3>& byTet)
+{
+  const Conditions conditions = conduction(project, result);
+  for (std::size_t t = 0; t < byTet.size(); ++t)
+    byTet[t] = conditions.conductivity[at(result.mesh.tetPart[t])].axes().transpose() * byTet[t];
+}
+
+Eigen::Index axisOf(Shown component) { return component == Shown::FluxX ? 0 : component == Shown::FluxY ? 1 : 2; }
+
 } // namespace
 
 bool isSolutionField(Shown shown)
@@ -136,13 +146,28 @@ PartwiseField fieldValues(const Project& project, const CaseResult& result, std:
                           [](double value) { return value; });
   if (field == Shown::HeatFlux)
     return aroundUnknowns<Vec3>(result, flux, Vec3::Zero(), size);
-  if (ownAxes) {
-    const Conditions conditions = conduction(project, result);
-    for (std::size_t t = 0; t < flux.size(); ++t)
-      flux[t] = conditions.conductivity[at(result.mesh.tetPart[t])].axes().transpose() * flux[t];
-  }
-  const Eigen::Index along = field == Shown::FluxX ? 0 : field == Shown::FluxY ? 1 : 2;
-  return aroundUnknowns<Vec3>(result, flux, Vec3::Zero(), [along](const Vec3& value) { return value[along]; });
+  if (ownAxes)
+    turnToMaterial(project, result, flux);
+  return aroundUnknowns<Vec3>(result, flux, Vec3::Zero(),
+                              [along = axisOf(field)](const Vec3& value) { return value[along]; });
+}
+
+std::vector<double> elementValues(const Project& project, const CaseResult& result, std::span<const double> temperature,
+                                  Shown field, bool ownAxes)
+{
+  std::vector<Vec3> vectors;
+  const bool component = field == Shown::FluxX || field == Shown::FluxY || field == Shown::FluxZ;
+  if (field == Shown::Gradient)
+    vectors = gradients(result, temperature);
+  else if (component || field == Shown::HeatFlux || field == Shown::ElementFlux)
+    vectors = elementFlux(project, result, temperature);
+  if (component && ownAxes)
+    turnToMaterial(project, result, vectors);
+  std::vector<double> values;
+  values.reserve(vectors.size());
+  for (const Vec3& value : vectors)
+    values.push_back(component ? value[axisOf(field)] : value.norm());
+  return values;
 }
 
 } // namespace kiln

@@ -47,4 +47,9 @@ private:
 [[nodiscard]] PartwiseField fieldValues(const Project& project, const CaseResult& result,
                                         std::span<const double> temperature, Shown field, bool ownAxes = false);
 
+/// Of each element by itself, nothing recovered or taken the mean of: sizes and components of the heat flux, W/m², and
+/// size of the gradient, K/m; empty for other fields.
+[[nodiscard]] std::vector<double> elementValues(const Project& project, const CaseResult& result,
+                                                std::span<const double> temperature, Shown field, bool ownAxes = false);
+
 } // namespace kiln

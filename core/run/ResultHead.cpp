@@ -42,6 +42,12 @@ std::string figuresHash(Project project)
     reader.run->ends.push_back({watch.id, EndAtValue{watch.id, {}, false}, {}});
   }
   project.cases = {std::move(reader)};
+  // A result has what went in and out of it: what it was solved with does not count.
+  project.sources.clear();
+  project.boundaries.clear();
+  project.contacts.clear();
+  project.enclosures.clear();
+  project.links.clear();
   return stageHash(project, Stage::Figures);
 }
 

@@ -2,6 +2,7 @@
 #include "run/StartState.h"
 
 #include "base/At.h"
+#include "geometry/SurfaceFaces.h"
 #include "heat/elements/Enthalpy.h"
 #include "run/ResultIdentity.h"
 
@@ -53,6 +54,8 @@ public:
           for (const UnknownId u : unknowns.ofTet[t])
             temperature[at(u)] = own.temperature.si;
     }
+    fillBoxes(start, temperature);
+    fillSurfaces(start, temperature);
     shareMelting(start, temperature);
     return temperature;
   }
@@ -105,6 +108,45 @@ public:
   }
 
 private:
+  void fillBoxes(const StartUniform& start, std::vector<double>& temperature) const
+  {
+    const Mesh& mesh = model_.mesh();
+    for (const BoxStart& box : start.boxes) {
+      const Vec3 a(box.low.x.si, box.low.y.si, box.low.z.si);
+      const Vec3 b(box.high.x.si, box.high.y.si, box.high.z.si);
+      const Vec3 low = a.cwiseMin(b);
+      const Vec3 high = a.cwiseMax(b);
+      const double slack = 1e-9 * (1 + (high - low).norm()); // what lies on its sides is in it
+      const auto fill = [&](NodeId node, UnknownId unknown) {
+        const Vec3 place = mesh.geometry.section.flat(mesh.placeOf(node));
+        if (((place - low).array() >= -slack).all() && ((high - place).array() >= -slack).all())
+          temperature[at(unknown)] = box.temperature.si;
+      };
+      for (std::size_t t = 0; t < mesh.tets.size(); ++t)
+        for (std::size_t i = 0; i < 4; ++i)
+          fill(mesh.tets[t][i], model_.conditions().unknowns.ofTet[t][i]);
+    }
+  }
+  /// Of the part whose surface it is; a sheet on it starts so, too.
+  void fillSurfaces(const StartUniform& start, std::vector<double>& temperature) const
+  {
+    const Mesh& mesh = model_.mesh();
+    for (const SurfaceStart& own : start.surfaces) {
+      const Surface* surface = findById(model_.base().surfaces, own.id);
+      if (surface == nullptr)
+        continue;
+      const std::vector<FaceId> faces = facesOf(model_.base(), mesh.geometry, *surface).faces;
+      for (std::size_t t = 0; t < mesh.triangles.size(); ++t) {
+        const FaceId face = mesh.triangleFace[t];
+        if (!std::binary_search(faces.begin(), faces.end(), face))
+          continue;
+        const std::size_t side = sideMeant(*surface, mesh.geometry, mesh.geometry.faces[at(face)]);
+        for (const UnknownId unknown : model_.conditions().unknowns.ofTriangle[t][side])
+          if (unknown >= 0)
+            temperature[at(unknown)] = own.temperature.si;
+      }
+    }
+  }
   /// At the single temperature at which a material melts, a temperature says nothing of how much is molten.
   void shareMelting(const StartUniform& start, std::vector<double>& temperature) const
   {

@@ -1,9 +1,11 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "units/Quantity.h"
 
+#include "units/UnitSet.h"
 #include "units/UnitSystem.h"
 
 #include <array>
+#include <atomic>
 #include <charconv>
 #include <cmath>
 #include <cstdio>
@@ -34,7 +36,7 @@ constexpr std::array infos{
     QuantityInfo{Quantity::TemperatureStep, "a temperature difference", "K", "K", 1, "5 K", {0, 0, 0, 1}},
     QuantityInfo{Quantity::Power, "a power", "W", "W", 1, "1.3 kW", {2, 1, -3, 0}},
     QuantityInfo{Quantity::HeatFlux, "a heat flux", "W/m2", "W/m²", 1, "500 W/m²", {0, 1, -3, 0}},
-    QuantityInfo{Quantity::HeatDensity, "a heat density", "W/m3", "W/m³", 1, "20000 W/m³", {-1, 1, -3, 0}},
+    QuantityInfo{Quantity::HeatDensity, "a volumetric heat source", "W/m3", "W/m³", 1, "20000 W/m³", {-1, 1, -3, 0}},
     QuantityInfo{
         Quantity::Conductivity, "a thermal conductivity", "W/m/K", "W/(m·K)", 1, "0.5 W/(m·K)", {1, 1, -3, -1}},
     QuantityInfo{Quantity::Density, "a density", "kg/m3", "kg/m³", 1, "7850 kg/m³", {-3, 1, 0, 0}},
@@ -77,6 +79,98 @@ constexpr std::array infos{
 };
 
 const QuantityInfo& info(Quantity quantity) { return infos[static_cast<std::size_t>(quantity)]; }
+
+/// How a quantity is shown.
+struct Shown {
+  std::string_view symbol;
+  double perSi;
+};
+
+std::atomic<UnitSet> chosenSet{UnitSet::Prefixed};
+
+constexpr double foot = 0.3048, pound = 0.45359237, btu = 1055.05585262; // m, kg, J (international table)
+constexpr double btuPerHour = btu / 3600, fahrenheit = 1 / 1.8;          // W, K
+
+/// What is shown in other units than those of SI; the rest is as it is.
+std::optional<Shown> inInchPound(Quantity quantity)
+{
+  constexpr double squareFoot = foot * foot;
+  constexpr double cubicFoot = squareFoot * foot;
+  switch (quantity) {
+  case Quantity::Length:
+    return Shown{"in", 12 / foot};
+  case Quantity::Area:
+    return Shown{"ft²", 1 / squareFoot};
+  case Quantity::Volume:
+    return Shown{"ft³", 1 / cubicFoot};
+  case Quantity::Power:
+    return Shown{"Btu/h", 1 / btuPerHour};
+  case Quantity::PowerPerLength:
+    return Shown{"Btu/(h·ft)", foot / btuPerHour};
+  case Quantity::HeatFlux:
+    return Shown{"Btu/(h·ft²)", squareFoot / btuPerHour};
+  case Quantity::HeatDensity:
+    return Shown{"Btu/(h·ft³)", cubicFoot / btuPerHour};
+  case Quantity::Conductivity:
+    return Shown{"Btu/(h·ft·°F)", foot * fahrenheit / btuPerHour};
+  case Quantity::AreaConductance:
+    return Shown{"Btu/(h·ft²·°F)", squareFoot * fahrenheit / btuPerHour};
+  case Quantity::AreaResistance:
+    return Shown{"h·ft²·°F/Btu", btuPerHour / (squareFoot * fahrenheit)};
+  case Quantity::Resistance:
+    return Shown{"h·°F/Btu", btuPerHour / fahrenheit};
+  case Quantity::Conductance:
+    return Shown{"Btu/(h·°F)", fahrenheit / btuPerHour};
+  case Quantity::HeatCapacity:
+    return Shown{"Btu/°F", fahrenheit / btu};
+  case Quantity::SpecificHeat:
+    return Shown{"Btu/(lb·°F)", pound * fahrenheit / btu};
+  case Quantity::LatentHeat:
+    return Shown{"Btu/lb", pound / btu};
+  case Quantity::Energy:
+    return Shown{"Btu", 1 / btu};
+  case Quantity::Density:
+    return Shown{"lb/ft³", cubicFoot / pound};
+  case Quantity::Mass:
+    return Shown{"lb", 1 / pound};
+  case Quantity::MassFlow:
+    return Shown{"lb/s", 1 / pound};
+  case Quantity::Speed:
+    return Shown{"ft/s", 1 / foot};
+  case Quantity::Pressure:
+    return Shown{"psi", 1 / 6894.757293168361};
+  default:
+    return std::nullopt;
+  }
+}
+
+/// Units of SI without prefixes, where the usual one has one.
+std::optional<Shown> inPlain(Quantity quantity)
+{
+  switch (quantity) {
+  case Quantity::Length:
+    return Shown{"m", 1};
+  case Quantity::Pressure:
+    return Shown{"Pa", 1};
+  case Quantity::LatentHeat:
+    return Shown{"J/kg", 1};
+  case Quantity::TemperatureRate:
+    return Shown{"K/s", 1};
+  case Quantity::Energy:
+    return Shown{"J", 1};
+  default:
+    return std::nullopt;
+  }
+}
+
+Shown shownAs(Quantity quantity)
+{
+  const UnitSet set = unitSet();
+  std::optional<Shown> own;
+  if (set != UnitSet::Prefixed)
+    own = set == UnitSet::Plain ? inPlain(quantity) : inInchPound(quantity);
+  return own.value_or(Shown{info(quantity).symbol, info(quantity).perSi});
+}
 
 constexpr double zeroCelsius = 273.15; // K
 
@@ -195,6 +289,10 @@ std::string durationText(double seconds)
 
 } // namespace
 
+void setUnitSet(UnitSet set) { chosenSet = set; }
+
+UnitSet unitSet() { return chosenSet; }
+
 std::string_view siUnit(Quantity quantity) { return info(quantity).siUnit; }
 
 Dimension dimensionOf(Quantity quantity) { return info(quantity).dimension; }
@@ -224,7 +322,7 @@ std::string displayUnit(Quantity quantity, TemperatureUnit unit)
     return unit == TemperatureUnit::Celsius ? "°C" : unit == TemperatureUnit::Kelvin ? "K" : "°F";
   if (quantity == Quantity::TemperatureStep && unit == TemperatureUnit::Fahrenheit)
     return "°F";
-  return std::string(info(quantity).symbol);
+  return std::string(shownAs(quantity).symbol);
 }
 
 double toDisplay(double si, Quantity quantity, TemperatureUnit unit)
@@ -236,7 +334,7 @@ double toDisplay(double si, Quantity quantity, TemperatureUnit unit)
   }
   if (quantity == Quantity::TemperatureStep && unit == TemperatureUnit::Fahrenheit)
     return si * 1.8;
-  return si * info(quantity).perSi;
+  return si * shownAs(quantity).perSi;
 }
 
 double fromDisplay(double shown, Quantity quantity, TemperatureUnit unit)
@@ -248,7 +346,7 @@ double fromDisplay(double shown, Quantity quantity, TemperatureUnit unit)
   }
   if (quantity == Quantity::TemperatureStep && unit == TemperatureUnit::Fahrenheit)
     return shown / 1.8;
-  return shown / info(quantity).perSi;
+  return shown / shownAs(quantity).perSi;
 }
 
 Expected<ParsedQuantity> parseQuantity(std::string_view typed, Quantity quantity, TemperatureUnit unit)
@@ -312,7 +410,11 @@ std::string formatQuantity(double si, Quantity quantity, TemperatureUnit unit, i
   }
   double shown = toDisplay(si, quantity, unit);
   std::string symbol = displayUnit(quantity, unit);
-  if (quantity == Quantity::Power || quantity == Quantity::PowerPerLength) {
+  if (quantity == Quantity::Time && unitSet() != UnitSet::Plain)
+    return durationText(si);
+  if (unitSet() != UnitSet::Prefixed) {
+    // as they are
+  } else if (quantity == Quantity::Power || quantity == Quantity::PowerPerLength) {
     const double size = std::abs(si);
     if (size >= 999.95) {
       shown = si / 1e3;
@@ -323,8 +425,9 @@ std::string formatQuantity(double si, Quantity quantity, TemperatureUnit unit, i
     } else if (size < 1e-9) {
       shown = 0;
     }
-  } else if (quantity == Quantity::Time) {
-    return durationText(si);
+  } else if (quantity == Quantity::HeatFlux && std::abs(si) >= 9999.5) {
+    shown = si / 1e3;
+    symbol.insert(0, "k");
   } else if (quantity == Quantity::Length && std::abs(si) >= 1) {
     shown = si;
     symbol = "m";

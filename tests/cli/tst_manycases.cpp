@@ -128,7 +128,7 @@ private slots:
       QVERIFY2(outcome.code != 0, qPrintable(outcome.out));
       QVERIFY2(outcome.out.contains("2 of 5 cases failed:"), qPrintable(outcome.out));
       QVERIFY(outcome.out.contains("Room 1: ") && outcome.out.contains("nothing.here"));
-      QVERIFY(outcome.out.contains("After it: left out"));
+      QVERIFY(outcome.out.contains("After it: skipped"));
       for (const char* id : {"steady", "room-0", "room-2"})
         QVERIFY(QFile::exists(out + "/" + id + ".figures.json"));
       QVERIFY(!QFile::exists(out + "/room-1.figures.json"));
@@ -212,7 +212,7 @@ private slots:
     QCOMPARE(run({"cases", "export", from, "--case", "room-*", "--to", path("rooms.kiln")}).code, 0);
     const Outcome taken = run({"cases", "import", to, "--from", path("rooms.kiln")});
     QVERIFY2(taken.code == 0, qPrintable(taken.error));
-    QVERIFY(taken.out.contains("2 case(s) and 1 set(s) taken in, 0 value(s) left out"));
+    QVERIFY(taken.out.contains("2 case(s) and 1 set(s) taken in, 0 value(s) skipped"));
     const auto now = loadProject(to.toStdString());
     QCOMPARE(now->cases.size(), 3U);
     QCOMPARE(now->cases[1].changes[0].field, std::string("draught.ambient"));
@@ -225,7 +225,7 @@ private slots:
     Project bare = projectWith(0.01);
     const Outcome lost = run({"cases", "import", write(bare, "bare.kiln"), "--from", path("rooms.kiln")});
     QCOMPARE(lost.code, 0);
-    QVERIFY2(lost.out.contains("there is no boundary “air” here") && lost.out.contains("4 value(s) left out"),
+    QVERIFY2(lost.out.contains("there is no boundary “air” here") && lost.out.contains("4 value(s) skipped"),
              qPrintable(lost.out));
   }
 

@@ -71,7 +71,14 @@ private slots:
     row("warm + 10 K", Quantity::Temperature, 363.15);
     row("20 °C + ratio*1 K", Quantity::Temperature, 295.15);
     row("warm − 20 °C", Quantity::TemperatureStep, 60);
-    row("0.5 [W/(m·K)] / wall", Quantity::AreaConductance, 0.5 / 0.058);
+    row("0.5 W/(m·K) / wall", Quantity::AreaConductance, 0.5 / 0.058);
+    row("0.5 [W/(m·K)] / wall", Quantity::AreaConductance, 0.5 / 0.058); // as older files have it
+    row("0.5 W/(m·K)/wall", Quantity::AreaConductance, 0.5 / 0.058);     // the longest unit; wall is none
+    row("(0.5 W/(m·K))/(wall)", Quantity::AreaConductance, 0.5 / 0.058);
+    row("12 W/(m²·K)*ratio", Quantity::AreaConductance, 24);
+    row("6 W/m²·wall", Quantity::PowerPerLength, 0.348);
+    row("wall/2 m", Quantity::Plain, 0.029);
+    row("3 kg/m³ * 0 + 5 kg/m³", Quantity::Density, 5);
     row("sigma*warm^4", Quantity::HeatFlux, 5.670374419e-8 * std::pow(353.15, 4));
     row("σ*warm^3*4", Quantity::AreaConductance, 4 * 5.670374419e-8 * std::pow(353.15, 3));
     row("pi*width", Quantity::Length, M_PI * 0.5);
@@ -109,6 +116,7 @@ private slots:
     row("sqroot(wall)", Quantity::Length, "not a function");
     row("x + wall", Quantity::Length, "no parameter “x”");
     row("3 [W/(m·K", Quantity::Conductivity, "not closed");
+    row("3 W/(m·K", Quantity::Conductivity, "no parameter “m”"); // no unit, as it is not closed
     row("warm - 400 K", Quantity::Temperature, "below absolute zero");
   }
   void wrongOnesAreExplained()

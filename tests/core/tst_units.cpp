@@ -1,5 +1,6 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "units/Quantity.h"
+#include "units/UnitSet.h"
 
 #include <QTest>
 #include <cmath>
@@ -54,6 +55,52 @@ private slots:
     QVERIFY2(parsed, parsed ? "" : parsed.error().sentence().c_str());
     QVERIFY2(std::abs(parsed->si - si) <= 1e-9 * std::max(1.0, std::abs(si)),
              qPrintable(QString::number(parsed->si, 'g', 12)));
+  }
+
+  /// Every quantity in every set of units: what is shown reads back to what it was, and one of its unit is what the
+  /// library of units says.
+  void everySetReadsBack()
+  {
+    for (const UnitSet set : {UnitSet::Prefixed, UnitSet::Plain, UnitSet::InchPound}) {
+      setUnitSet(set);
+      for (int i = 0; i <= static_cast<int>(Quantity::TemperatureGradient); ++i) {
+        const auto quantity = static_cast<Quantity>(i);
+        const std::string unit = displayUnit(quantity);
+        if (quantity == Quantity::Plain || quantity == Quantity::Temperature)
+          continue;
+        const auto one = parseQuantity("1 " + unit, quantity);
+        QVERIFY2(one, (unit + ": " + (one ? "" : one.error().sentence())).c_str());
+        QVERIFY2(std::abs(one->si - fromDisplay(1, quantity)) < 1e-6 * one->si, unit.c_str());
+        const auto bare = parseQuantity("1", quantity); // a bare number is of the shown unit
+        QVERIFY2(bare && std::abs(bare->si - one->si) < 1e-6 * one->si, unit.c_str());
+        if (quantity == Quantity::Time)
+          continue; // "20 min 34 s" is for reading
+        const double value = 1234.5 * one->si;
+        const std::string text = formatQuantity(value, quantity, {}, 7);
+        const auto back = parseQuantity(text.starts_with("−") ? "-" + text.substr(3) : text, quantity);
+        QVERIFY2(back, text.c_str());
+        QVERIFY2(std::abs(back->si - value) < 1e-5 * value, text.c_str());
+      }
+    }
+    setUnitSet(UnitSet::Prefixed);
+  }
+
+  void setsAsPeopleReadThem()
+  {
+    setUnitSet(UnitSet::InchPound);
+    QCOMPARE(formatQuantity(0.0254, Quantity::Length), std::string("1 in"));
+    QCOMPARE(formatQuantity(293.0710702, Quantity::Power), std::string("1000 Btu/h"));
+    QCOMPARE(formatQuantity(3154.5907, Quantity::HeatFlux), std::string("1000 Btu/(h·ft²)"));
+    QCOMPARE(formatQuantity(1.7307347, Quantity::Conductivity), std::string("1 Btu/(h·ft·°F)"));
+    setUnitSet(UnitSet::Plain);
+    QCOMPARE(formatQuantity(0.0254, Quantity::Length), std::string("0.0254 m"));
+    QCOMPARE(formatQuantity(12345, Quantity::Power), std::string("12345 W"));
+    QCOMPARE(formatQuantity(7200, Quantity::Time), std::string("7200 s"));
+    setUnitSet(UnitSet::Prefixed);
+    QCOMPARE(formatQuantity(0.0254, Quantity::Length), std::string("25.4 mm"));
+    QCOMPARE(formatQuantity(12345, Quantity::HeatFlux), std::string("12.35 kW/m²"));
+    QCOMPARE(formatQuantity(9000, Quantity::HeatFlux), std::string("9000 W/m²"));
+    QCOMPARE(formatQuantity(7200, Quantity::Time), std::string("2 h"));
   }
 
   void refusesTheWrongKindWithASentence_data()

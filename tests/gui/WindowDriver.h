@@ -113,6 +113,14 @@ protected:
     if (!row->isOpen())
       QTest::keyClick(row, Qt::Key_Return);
     QVERIFY(row->isOpen());
+    openMore(*row);
+  }
+  /// Unfolds what is seldom needed of a form.
+  static void openMore(const QWidget& form)
+  {
+    for (auto* more : form.findChildren<QToolButton*>())
+      if (more->objectName().startsWith("more:") && !more->isChecked())
+        more->click();
   }
   void closeRow(const QString& id) const
   {

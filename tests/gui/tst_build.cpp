@@ -327,7 +327,7 @@ private slots:
     QCOMPARE(project().parts.size(), 3U);
     QCOMPARE(project().materials.size(), 2U); // what it needs was there
     QVERIFY(project().parts[2].name == "Chip 2");
-    QTest::keySequence(window_.get(), QKeySequence(Qt::CTRL | Qt::Key_Delete));
+    QTest::keySequence(window_.get(), QKeySequence(QKeySequence::Delete));
     QCOMPARE(project().parts.size(), 2U);
     QTest::keySequence(window_.get(), QKeySequence(Qt::CTRL | Qt::Key_D));
     QCOMPARE(project().parts.size(), 2U); // nothing is selected any more
@@ -462,7 +462,7 @@ private slots:
     QCoreApplication::sendPostedEvents(nullptr, QEvent::DeferredDelete);
     QVERIFY(window_->findChild<LedgerRowView*>("row:block-1") == nullptr);
     document().select(group);
-    QTest::keySequence(window_.get(), QKeySequence(Qt::CTRL | Qt::Key_W));
+    QTest::keySequence(window_.get(), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_W));
     QCOMPARE(std::get<PartFigure>(project().watches.back().figure).parts, std::vector<std::string>{group});
     for (int i = 0; i < 3; ++i)
       document().undoStack().undo();

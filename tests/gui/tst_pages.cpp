@@ -217,7 +217,7 @@ private slots:
     auto* mute = panel.findChild<QAbstractButton*>("mute:air");
     QTest::mouseClick(mute, Qt::LeftButton);
     QVERIFY(document_->project().boundaries[1].muted);
-    QCOMPARE(mute->text(), QString("off"));
+    QVERIFY(!mute->isChecked() && mute->toolTip().startsWith("Switched off"));
   }
 
   void aSelectionLightsItsFaces()

@@ -119,7 +119,7 @@ private slots:
     QVERIFY(text("watchMargin:coil-peak").startsWith("+"));
     QCOMPARE(text("bandTotal:0"), QString("1.44 kW"));
     QCOMPARE(text("bandTotal:3"), QString("−1.44 kW"));
-    QVERIFY(find<QLabel>("status")->text().contains("energy closes to"));
+    QVERIFY(find<QLabel>("status")->text().contains("heat balance error"));
     bool flagged = false;
     for (const Flag& flag : window_->scene().overlay().flags())
       flagged = flagged || flag.text.startsWith("Coils  10");
