@@ -3,6 +3,7 @@
 
 #include "base/At.h"
 #include "fields/QuantityField.h"
+#include "look/Icons.h"
 #include "mesh/SnapPlaces.h"
 #include "model/Edit.h"
 #include "strip/StripTable.h"
@@ -35,8 +36,9 @@ LabelsPage::LabelsPage(Document& document, Preferences& preferences, QWidget* pa
   layout->setContentsMargins(8, 0, 8, 2);
   layout->setSpacing(2);
   auto* head = new QHBoxLayout;
-  const auto button = [&](const QString& text, const QString& tip, const char* name, auto slot) {
-    QToolButton* tool = stripButton(text, tip, name);
+  const auto button = [&](const char* iconName, const QString& tip, const char* name, auto slot) {
+    QToolButton* tool = stripButton({}, tip, name);
+    setIcon(*tool, iconName);
     connect(tool, &QToolButton::clicked, this, slot);
     head->addWidget(tool);
   };
@@ -47,14 +49,15 @@ LabelsPage::LabelsPage(Document& document, Preferences& preferences, QWidget* pa
     place_[axis]->setObjectName("labelAt" + name.toUpper());
     place_[axis]->setAccessibleName(tr("Coordinate %1 of a label").arg(name));
     place_[axis]->setNumber(Number{0, "0 mm"});
-    place_[axis]->setFixedWidth(fontMetrics().averageCharWidth() * 13);
+    place_[axis]->setFixedWidth(fontMetrics().averageCharWidth() * 11);
     head->addWidget(place_[axis]);
   }
-  button(tr("+ Label"), tr("Pin a label at these coordinates"), "labelAdd", &LabelsPage::addTyped);
-  button(tr("Snap"), tr("Move the chosen labels to the nearest corner, middle of an edge or face, or centre of an arc"),
+  button("list-add", tr("Pin a label at these coordinates"), "labelAdd", &LabelsPage::addTyped);
+  button("snap-node",
+         tr("Move the chosen labels to the nearest corner, middle of an edge or face, or centre of an arc"),
          "labelSnap", &LabelsPage::snapChosen);
-  button(tr("Watch"), tr("Make a watch of each of the chosen labels"), "labelWatch", &LabelsPage::watchChosen);
-  button(tr("Remove"), tr("Remove the chosen labels (Del)"), "labelRemove", &LabelsPage::removeChosen);
+  button("view-visible", tr("Make a watch of each of the chosen labels"), "labelWatch", &LabelsPage::watchChosen);
+  button("list-remove", tr("Remove the chosen labels (Del)"), "labelRemove", &LabelsPage::removeChosen);
   head->addStretch();
   addTableButtons(*head, *table_, "labels");
   layout->addLayout(head);

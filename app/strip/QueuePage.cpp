@@ -4,6 +4,7 @@
 #include "base/ProcessMemory.h"
 #include "fields/FormRows.h"
 #include "io/CaseStore.h"
+#include "look/Icons.h"
 #include "strip/StripTable.h"
 
 #include <QCheckBox>
@@ -102,24 +103,26 @@ QueuePage::QueuePage(Document& document, Preferences& preferences, SolverQueue& 
 QLayout* QueuePage::makeHead()
 {
   auto* head = new QHBoxLayout;
-  const auto button = [&](QToolButton* tool, const QString& text, const QString& tip, const char* name, auto&& action) {
-    tool->setText(text);
+  const auto button = [&](QToolButton* tool, const char* iconName, const QString& tip, const char* name,
+                          auto&& action) {
     tool->setToolTip(tip);
+    tool->setAccessibleName(tip);
+    setIcon(*tool, iconName);
     tool->setObjectName(name);
     connect(tool, &QToolButton::clicked, this, action);
     head->addWidget(tool);
   };
-  button(pause_, tr("Pause"), tr("Nothing more starts; what runs goes on"), "queuePause",
+  button(pause_, "media-playback-pause", tr("Pause: nothing more starts; what runs goes on"), "queuePause",
          [this] { solver_.pause(pause_->isChecked()); });
   pause_->setCheckable(true);
-  button(stop_, tr("Stop after this one"), tr("What waits is forgotten, what runs goes on"), "queueStop",
-         [this] { solver_.stopAfterThis(); });
-  button(up_, tr("Earlier"), tr("The chosen one sooner"), "queueUp", [this] { move(-1); });
-  button(down_, tr("Later"), tr("The chosen one later"), "queueDown", [this] { move(1); });
-  button(remove_, tr("Cancel"), tr("Ends the chosen one, or takes it out"), "queueCancel",
+  button(stop_, "media-playback-stop", tr("Stop after this one: what waits is forgotten, what runs goes on"),
+         "queueStop", [this] { solver_.stopAfterThis(); });
+  button(up_, "arrow-up", tr("The chosen one earlier"), "queueUp", [this] { move(-1); });
+  button(down_, "arrow-down", tr("The chosen one later"), "queueDown", [this] { move(1); });
+  button(remove_, "list-remove", tr("Cancel: ends the chosen one, or takes it out"), "queueCancel",
          [this] { solver_.cancelOne(chosen()); });
   auto* clear = new QToolButton;
-  button(clear, tr("Clear what is over"), tr("Leaves what waits and runs"), "queueClear",
+  button(clear, "edit-clear", tr("Clear what is over; what waits and runs stays"), "queueClear",
          [this] { solver_.clearOver(); });
   head->addSpacing(8);
   auto* word = quietLabel(tr("at a time"));

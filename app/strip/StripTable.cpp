@@ -1,6 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "strip/StripTable.h"
 
+#include "look/Icons.h"
 #include "strip/TableText.h"
 
 #include <QApplication>
@@ -47,8 +48,10 @@ QToolButton* stripButton(const QString& text, const QString& tip, const QString&
 void addTableButtons(QHBoxLayout& head, QTableView& table, const QString& name)
 {
   const auto words = [](const char* text) { return QCoreApplication::translate("kiln::StripTable", text); };
-  QToolButton* copy = stripButton(words("Copy"), words("Copy the selected cells, or the whole table"), name + "Copy");
-  QToolButton* save = stripButton(words("CSV…"), words("Save the table as comma-separated text"), name + "Csv");
+  QToolButton* copy = stripButton({}, words("Copy the selected cells, or the whole table"), name + "Copy");
+  QToolButton* save = stripButton({}, words("Save the table as comma-separated text"), name + "Csv");
+  setIcon(*copy, "edit-copy");
+  setIcon(*save, "document-export-table");
   QObject::connect(copy, &QToolButton::clicked, &table,
                    [&table] { QApplication::clipboard()->setText(tableText(table, "\t")); });
   QObject::connect(save, &QToolButton::clicked, &table, [&table] { saveTable(table); });

@@ -107,7 +107,8 @@ LevelSurface LevelField::surfaceAt(double level, const std::vector<char>& parts)
     Vec3 middle = Vec3::Zero();
     std::size_t top = 0;
     for (std::size_t i = 0; i < 4; ++i) {
-      place[i] = mesh_->nodes[at(mesh_->tets[t][i])]; // of a section with its thickness, so that areas are the real ones
+      place[i] =
+          mesh_->nodes[at(mesh_->tets[t][i])]; // of a section with its thickness, so that areas are the real ones
       if (corners_[t][i] > corners_[t][top])
         top = i;
     }

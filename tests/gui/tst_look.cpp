@@ -125,9 +125,7 @@ private slots:
     };
     QTRY_VERIFY2(hover().endsWith("101.9 °C") || hover().contains("102"), qPrintable(hover()));
     choose("colorBy", static_cast<int>(Shown::FluxX));
-    QTRY_VERIFY2(hover().contains("−10000 W/m²") || hover().contains("-10000 W/m²") ||
-                     hover().contains("10.00 kW/m²") || hover().contains("10 000"),
-                 qPrintable(hover()));
+    QTRY_VERIFY2(hover().contains("−10 kW/m²"), qPrintable(hover()));
     choose("colorBy", static_cast<int>(Shown::Gradient));
     QTRY_VERIFY2(hover().contains("1000 K/m"), qPrintable(hover()));
     choose("colorBy", static_cast<int>(Shown::Material));

@@ -387,7 +387,7 @@ private slots:
   {
     QMenu* menu = nullptr;
     for (QAction* action : window_->menuBar()->actions())
-      if (action->text() == "&Solve")
+      if (action->text() == "&Mesh")
         menu = action->menu();
     QVERIFY(menu != nullptr);
     menu->popup(window_->mapToGlobal(QPoint(80, 40)));
@@ -488,8 +488,13 @@ private slots:
   {
     window_->resize(1024, 700);
     QTest::qWait(50);
-    QVERIFY2(window_->width() <= 1024 && window_->height() <= 700,
-             qPrintable(QString("%1 × %2").arg(window_->width()).arg(window_->height())));
+    QString wide = QString("%1 × %2").arg(window_->width()).arg(window_->height());
+    for (const QWidget* zone : window_->findChildren<QWidget*>()) // who needs the room
+      if (constexpr int most = 640; zone->minimumSizeHint().width() > most)
+        wide += QString("; %1 %2 asks for %3")
+                    .arg(zone->metaObject()->className(), zone->objectName())
+                    .arg(zone->minimumSizeHint().width());
+    QVERIFY2(window_->width() <= 1024 && window_->height() <= 700, qPrintable(wide));
     for (const char* name : {"solve", "readiness"})
       QVERIFY(window_->rect().contains(
           QRect(find<QWidget>(name)->mapTo(window_.get(), QPoint()), find<QWidget>(name)->size())));
