@@ -51,6 +51,8 @@ TimesPage::TimesPage(Document& document, Preferences& preferences, QWidget* pare
   head->addWidget(band_);
   auto* after = new QLabel(tr("of its last value. All times count from the start of the run."));
   after->setProperty("role", "quiet");
+  after->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred); // a narrow window cuts it first
+  after->setToolTip(after->text());
   head->addWidget(after, 1);
   addTableButtons(*head, *table_, "times");
   layout->addLayout(head);
@@ -59,6 +61,9 @@ TimesPage::TimesPage(Document& document, Preferences& preferences, QWidget* pare
   layout->addWidget(empty_, 1);
   dressTable(*table_, "times", tr("How long and how hot"));
   table_->horizontalHeader()->setStretchLastSection(false);
+  table_->horizontalHeader()->setSectionResizeMode(QHeaderView::Stretch); // no bar below: long heads take two lines
+  table_->horizontalHeader()->setDefaultAlignment(static_cast<Qt::Alignment>(
+      static_cast<int>(Qt::AlignLeft) | static_cast<int>(Qt::AlignVCenter) | static_cast<int>(Qt::TextWordWrap)));
   table_->setHorizontalHeaderLabels({tr("Name"), tr("Kind"), tr("Start"), tr("Peak"), tr("Peak after"),
                                      tr("63.2 % after"), tr("95 % after"), tr("Settled after"), tr("Fastest heating"),
                                      tr("Fastest cooling"), tr("Largest spread")});
@@ -141,7 +146,6 @@ void TimesPage::fill()
       addRate(row, Heating, answers->fastestHeating, placeOf(answers->fastestHeating.place));
       addRate(row, Cooling, answers->fastestCooling, placeOf(answers->fastestCooling.place));
     }
-  table_->resizeColumnsToContents();
 }
 
 /// The whole model settles with its last part.

@@ -5,6 +5,7 @@
 #include "scene/SceneCanvas.h"
 #include "scene/SceneDrawing.h"
 #include "scene/ScenePanel.h"
+#include "strip/StripPanel.h"
 
 #include <QLabel>
 #include <QTabBar>
@@ -55,7 +56,7 @@ protected:
     combo->setCurrentIndex(index);
     emit combo->activated(index);
   }
-  void showPage(int page) { find<QTabBar>("stripPages")->setCurrentIndex(page); }
+  void showPage(int page) { window_->strip().setPage(page); }
   void type(const QString& field, const QString& text)
   {
     auto* line = find<QLineEdit>(field);

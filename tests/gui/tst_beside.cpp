@@ -42,7 +42,7 @@ class BesideTest : public QObject, private RoomsDriver
 {
   Q_OBJECT
 
-  void showDifferencePage() { find<QTabBar>("stripPages")->setCurrentIndex(StripPanel::differencePage); }
+  void showDifferencePage() { window_->strip().setPage(StripPanel::differencePage); }
   /// A figure of the page What differs: 1 of the shown case, 2 of the other; in °C without its unit.
   double shownFigure(const QString& name, int column)
   {
@@ -68,7 +68,7 @@ private slots:
     waitForQueue();
     click("room-0");
     document().compareWith({"room-1"});
-    find<QTabBar>("stripPages")->setCurrentIndex(StripPanel::differencePage);
+    window_->strip().setPage(StripPanel::differencePage);
     QTRY_VERIFY(find<QLabel>("stripTitle")->text().startsWith("“Room 1” beside Room 0, steady")); // names both
     QWidget* beside = window_->findChild<QWidget*>("beside");
     QVERIFY(beside != nullptr && !beside->isVisible());

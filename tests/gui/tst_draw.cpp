@@ -164,7 +164,7 @@ private slots:
     QTRY_VERIFY(std::abs(volume() - (0.1 * 0.1 - M_PI * 1e-4) * 0.02) < 1e-9); // right through
     document().setNumber("plate.sizeZ", {0.03, "30 mm", false});
     waitForShapes();
-    QTRY_VERIFY(std::abs(volume() - (0.1 * 0.1 - M_PI * 1e-4) * 0.03) < 1e-9); // it follows
+    QTRY_VERIFY(std::abs(volume() - (0.1 * 0.1 * 0.03 - M_PI * 1e-4 * 0.02)) < 1e-9); // from where it was drawn
   }
 
   /// An outline by clicks, closed by Enter; corners snap to those of the face.

@@ -319,7 +319,7 @@ private slots:
     const QString table0 = QString::fromStdString(
         formatQuantity(document().shownState().result->enclosures[0].exchanges[0].watts, Quantity::Power, {}, 3));
     closeRow(id);
-    find<QTabBar>("stripPages")->setCurrentIndex(StripPanel::exchangePage);
+    window_->strip().setPage(StripPanel::exchangePage);
     auto* matrix = find<QTableWidget>("exchangeMatrix");
     QCOMPARE(matrix->rowCount(), 2);
     QCOMPARE(matrix->verticalHeaderItem(0)->text(), QString("tray")); // the giver comes first

@@ -162,7 +162,7 @@ private slots:
     p.materials[0].specificHeat = Property{500, ""};
     p.cases.push_back(after);
     start(p, "queue");
-    find<QTabBar>("stripPages")->setCurrentIndex(StripPanel::queuePage);
+    window_->strip().setPage(StripPanel::queuePage);
     auto* table = find<QTableWidget>("queue");
     find<QSpinBox>("queueAtATime")->setValue(2);
     QTest::keyClick(window_.get(), Qt::Key_F5, Qt::ShiftModifier);
@@ -199,7 +199,7 @@ private slots:
   void theQueueIsPausedAndPutInOrder()
   {
     start(plateInRooms(3), "paused");
-    find<QTabBar>("stripPages")->setCurrentIndex(StripPanel::queuePage);
+    window_->strip().setPage(StripPanel::queuePage);
     auto* table = find<QTableWidget>("queue");
     QTest::mouseClick(find<QToolButton>("queuePause"), Qt::LeftButton);
     QTest::keyClick(window_.get(), Qt::Key_F5, Qt::ShiftModifier);

@@ -63,6 +63,7 @@ class RowsTest : public QObject, private WindowDriver
       choose(menu, {words(kind.label)});
       QCOMPARE(list().size(), before + 1);
       const std::string id = list().back().id;
+      openMore(*find<LedgerRowView>("row:" + QString::fromStdString(id)));
       Project shown = document().shownProject();
       for (const Field& field : settingsOf(shown, id)) {
         const bool elsewhere = field.key == "name" || field.key == "comment" || field.key == "muted" ||

@@ -134,7 +134,7 @@ private slots:
 
   void aLineIsLaidThroughTheHottestPlace()
   {
-    find<QTabBar>("stripPages")->setCurrentIndex(StripPanel::linePage);
+    window_->strip().setPage(StripPanel::linePage);
     choose("newLine", {"Along z, through the hottest place"});
     QCOMPARE(project().lines.size(), 1U);
     auto* page = find<LinePage>("linePage");
@@ -207,9 +207,9 @@ private slots:
     const Line& line = project().lines.back();
     QVERIFY(std::abs(line.from.x.si - from.x()) < 1e-6 && std::abs(line.to.x.si - to.x()) < 1e-6);
     QVERIFY((window_->scene().overlay().line().front() - from).norm() < 1e-6);
-    find<QTabBar>("stripPages")->setCurrentIndex(StripPanel::numbersPage);
+    window_->strip().setPage(StripPanel::numbersPage);
     QVERIFY(window_->scene().overlay().line().empty());
-    find<QTabBar>("stripPages")->setCurrentIndex(StripPanel::linePage);
+    window_->strip().setPage(StripPanel::linePage);
     QTest::keySequence(window_.get(), QKeySequence::Undo);
     QCOMPARE(project().lines.size(), 1U);
   }
@@ -217,7 +217,7 @@ private slots:
   /// An edge is clicked in the scene; the profile follows it, the scene shows it.
   void anEdgeIsClicked()
   {
-    find<QTabBar>("stripPages")->setCurrentIndex(StripPanel::linePage);
+    window_->strip().setPage(StripPanel::linePage);
     SceneCanvas& canvas = window_->scene().canvas();
     const auto [low, high] = canvas.model().bounds();
     const Vec3 near(low.x() + 0.5 * (high.x() - low.x()), low.y() + 0.03 * (high.y() - low.y()), high.z());

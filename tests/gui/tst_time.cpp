@@ -255,7 +255,7 @@ private slots:
   /// The page How long: when the lump peaked and settled; a click goes there.
   void howLongIsATable()
   {
-    find<QTabBar>("stripPages")->setCurrentIndex(StripPanel::timesPage);
+    window_->strip().setPage(StripPanel::timesPage);
     auto* table = find<QTableWidget>("times");
     QVERIFY(table->isVisible());
     QCOMPARE(table->rowCount(), 3); // everything, the lump, the watch
@@ -274,7 +274,7 @@ private slots:
     QTest::mouseClick(find<QToolButton>("timesCopy"), Qt::LeftButton);
     QVERIFY(QApplication::clipboard()->text().contains("Settled after"));
     QTest::keySequence(window_.get(), QKeySequence::Undo);
-    find<QTabBar>("stripPages")->setCurrentIndex(StripPanel::timePage);
+    window_->strip().setPage(StripPanel::timePage);
   }
 
   /// Dragged with the right button, a stretch of the traces fills the page; a double click shows all again.
@@ -300,6 +300,7 @@ private slots:
     const std::string id = document().shownCase();
     editCase(document(), window_->preferences(), id, window_.get());
     auto* editor = window_->findChild<CaseEditor*>();
+    openMore(*editor);
     choose("addStored", {"a stretch of time, more finely"});
     const TransientRun& run = *findById(project().cases, id)->run;
     QCOMPARE(run.storeAlso.size(), 1UL);
@@ -452,7 +453,7 @@ private slots:
   {
     const QString log = folder_.filePath("log.csv");
     std::ofstream(log.toStdString()) << "time [min], t [°C]\n0, 20\n5, 25\n8, 22\n";
-    find<QTabBar>("stripPages")->setCurrentIndex(StripPanel::timePage);
+    window_->strip().setPage(StripPanel::timePage);
     find<TimePage>("timePage")->layOver(log);
     QCOMPARE(chart()->measured().size(), 1U);
     QVERIFY(chart()->misfits().first().contains("rms"));
@@ -507,7 +508,7 @@ private slots:
     QCOMPARE(nodes.size(), 3U);
     QVERIFY(std::abs(nodes[1].temperature - 300 - 10 / 0.75) < 1e-5);
     QVERIFY(std::abs(nodes[0].temperature - nodes[1].temperature - 5) < 1e-5);
-    find<QTabBar>("stripPages")->setCurrentIndex(StripPanel::networkPage);
+    window_->strip().setPage(StripPanel::networkPage);
     auto* network = find<NetworkPage>("network");
     QCOMPARE(network->boxes().size(), 3U);
     QCOMPARE(network->lines().size(), 3U);

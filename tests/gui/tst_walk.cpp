@@ -13,7 +13,7 @@
 
 #include <QClipboard>
 #include <QContextMenuEvent>
-#include <QDesktopServices>
+#include <QDialog>
 #include <QDragEnterEvent>
 #include <QLabel>
 #include <QMimeData>
@@ -82,10 +82,6 @@ class WalkTest : public QObject, private WindowDriver
     return geometry.parts[static_cast<std::size_t>(geometry.partIndex(id))].volume;
   }
   std::map<QString, QString> ids_; ///< by name
-  QUrl opened_;
-
-public slots:
-  void takeUrl(const QUrl& url) { opened_ = url; }
 
 private slots:
   void initTestCase()
@@ -408,10 +404,10 @@ private slots:
     }
     QCoreApplication::sendPostedEvents(nullptr, QEvent::DeferredDelete);
     QVERIFY(window_->findChild<QPushButton*>("tourNext") == nullptr);
-    QDesktopServices::setUrlHandler("file", this, "takeUrl");
     QTest::keySequence(window_.get(), QKeySequence(Qt::Key_F1));
-    QDesktopServices::unsetUrlHandler("file");
-    QVERIFY2(opened_.path().endsWith("docs/manual.md"), qPrintable(opened_.path()));
+    auto* manual = window_->findChild<QDialog*>("manual");
+    QVERIFY(manual != nullptr && manual->isVisible());
+    manual->close();
   }
 
   /// A right click in the scene offers what lies under the pointer.
