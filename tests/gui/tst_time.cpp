@@ -394,7 +394,7 @@ private slots:
     QCOMPARE(warned, 1);
   }
 
-  /// "When t rises to 40 °C, turn off the heater", set in the case's editor.
+  /// "When t rises to 40 °C, switch off the heater", set in the case's editor.
   void aRuleIsSetByHand()
   {
     const std::string id = document().shownCase();
@@ -404,7 +404,7 @@ private slots:
     QCOMPARE(project().cases.back().run->rules.size(), 1U);
     type("field:" + QString::fromStdString(id) + ".run.rule-1.value", "40 degC");
     auto* effect = find<QComboBox>("ruleEffect:rule-1");
-    pickCombo("ruleEffect:rule-1", effect->findText("turn off heater"));
+    pickCombo("ruleEffect:rule-1", effect->findText("switch off heater"));
     const RunRule rule = project().cases.back().run->rules[0];
     QCOMPARE(rule.mute, std::vector<std::string>{"heater"});
     QVERIFY(!rule.end && rule.value.si == 313.15);
@@ -424,7 +424,7 @@ private slots:
     type("ruleValue:rule-1", "300 W/(m²·K)");
     QCOMPARE(change().number()->si, 300.0);
     effect = find<QComboBox>("ruleEffect:rule-1");
-    pickCombo("ruleEffect:rule-1", effect->findText("turn off heater"));
+    pickCombo("ruleEffect:rule-1", effect->findText("switch off heater"));
     editor->close();
     document().edit("Shorter", [](Project& p) {
       p.parameters[0].schedule.reset();
