@@ -79,9 +79,9 @@ private:
       const Number* value = field.value();
       if (value == nullptr)
         continue;
-      if (const auto wrong = outsideRange(value->si, field.range, field.quantity))
-        add(Severity::Error, field.objectId, field.objectName, field.label + " " + *wrong + ".",
-            "Enter another value.");
+      if (const auto wrong = outsideRange(value->si, field.range, field.quantity)) // of a picture it stops no solve
+        add(field.stage == Stage::Nothing ? Severity::Hint : Severity::Error, field.objectId, field.objectName,
+            field.label + " " + *wrong + ".", "Enter another value.");
       else if (const auto doubt = implausible(field, value->si))
         add(Severity::Hint, field.objectId, field.objectName, *doubt, "Check the unit.");
       if (const std::vector<TablePoint>* table = field.table())

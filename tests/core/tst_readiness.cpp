@@ -164,6 +164,20 @@ private slots:
         mentions(check(project), Severity::Hint, {"material metal", "“60 W/(m·K)” does not say the stored value 50"}));
   }
 
+  /// A wrong number of a picture is told and stops no solve; the same of the model does.
+  void aViewStopsNoSolve()
+  {
+    Project project = twoBlocks();
+    View view;
+    view.id = view.name = "wide";
+    view.steps = Number{-3, {}};
+    project.views = {view};
+    QVERIFY(mentions(check(project), Severity::Hint, {"view wide", "Steps"}));
+    QVERIFY(!hasErrors(check(project)));
+    project.mesh.size = Number{-3, {}};
+    QVERIFY(hasErrors(check(project)));
+  }
+
   void warnsOfDoubledConvection()
   {
     Project project = twoBlocks();

@@ -122,7 +122,8 @@ private slots:
     const Sketch drawn{Sketch::Kind::Rectangle, {Vec2(-0.02, -0.01), Vec2(0.01, 0.015)}};
     p.parts[0].steps = {divisionOf(drawn, "p.right")};
     p.parts[0].steps[0].id = "mark";
-    const Face& inside = faceNamed(tableOf(p), "p.mark.inside");
+    const FaceTable divided = tableOf(p);
+    const Face& inside = faceNamed(divided, "p.mark.inside");
     QVERIFY(std::abs(inside.area - 0.03 * 0.025) < 1e-10);
     QVERIFY((inside.centroid - plane->placeOf(Vec2(-0.005, 0.0025))).norm() < 1e-8);
   }
