@@ -87,8 +87,9 @@ DifferencePage::DifferencePage(Document& document, Preferences& preferences, QWi
   auto* both = new QSplitter(Qt::Horizontal);
   both->addWidget(inputs_);
   both->addWidget(figures_);
-  both->setStretchFactor(0, 1);
-  both->setStretchFactor(1, 1);
+  both->setStretchFactor(0, 2);
+  both->setStretchFactor(1, 3);
+  both->setSizes({400, 600}); // figures have more columns
   layout->addWidget(both, 1);
   connect(other_, &QComboBox::activated, this, &DifferencePage::choose);
   const auto setInstant = [this](const std::optional<Number>& instant) {
@@ -215,8 +216,10 @@ void DifferencePage::refresh()
     table->resizeColumnsToContents();
     table->setSortingEnabled(true);
   }
-  figures_->horizontalHeader()->setStretchLastSection(false);
-  figures_->horizontalHeader()->setSectionResizeMode(0, QHeaderView::Stretch); // numbers stay together
+  for (QTableWidget* table : {inputs_, figures_}) { // numbers stay together, and no bar is needed below
+    table->horizontalHeader()->setStretchLastSection(false);
+    table->horizontalHeader()->setSectionResizeMode(0, QHeaderView::Stretch);
+  }
 }
 
 void DifferencePage::fillInputs(const Compared& a, const Compared& b)

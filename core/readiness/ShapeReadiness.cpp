@@ -46,8 +46,8 @@ private:
       return;
     for (const Part& part : project_.parts)
       if (!isMuted(project_, part) && geometry_.partIndex(part.id) == noPart)
-        add(Severity::Hint, part.id, "part " + part.name, "The plane of the section does not meet it: it does not count.",
-            "Move it or the plane, or switch it off.");
+        add(Severity::Hint, part.id, "part " + part.name,
+            "The plane of the section does not meet it: it does not count.", "Move it or the plane, or switch it off.");
   }
 
   /// Faces that are all but a line: parts that nearly fit, one a hair larger than the other.

@@ -4,8 +4,8 @@
 namespace kiln
 {
 
-/// In which units quantities other than temperatures are shown, and bare numbers are taken. What is kept and computed is
-/// SI in any of them.
+/// In which units quantities other than temperatures are shown, and bare numbers are taken. What is kept and computed
+/// is SI in any of them.
 enum class UnitSet {
   Prefixed, ///< SI with prefixes: mm, kW, kW/m², h and min
   Plain,    ///< SI without: m, W, W/m², s
