@@ -194,6 +194,7 @@ bool FaceDrawing::press(const QMouseEvent& event)
 void FaceDrawing::move(const QPointF& pixel)
 {
   pointer_ = pixel;
+  canvas_.keepMoving(); // what lies beneath is drawn finer once the pointer rests
   if (stage_ == Stage::Face || stage_ == Stage::Sketch)
     at_ = stage_ == Stage::Sketch ? snapped(pixel) : std::nullopt;
   if (stage_ == Stage::Height && !typed_->isVisible())

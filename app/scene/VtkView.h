@@ -29,6 +29,8 @@ public:
   [[nodiscard]] bool isSmooth() const { return smooth_; }
   /// The next frame is smooth whatever moves.
   void drawNextSmooth() { drawSmooth(true); }
+  /// Something moves: frames are drawn fast until it rests.
+  void keepMoving();
 
 signals:
   void frameDrawn();
@@ -37,8 +39,6 @@ protected:
   void initializeGL() override;
   void paintGL() override;
   void resizeGL(int width, int height) override;
-  /// Something moves: frames are drawn fast until it rests.
-  void keepMoving();
 
 private:
   void drawSmooth(bool smooth);
