@@ -33,6 +33,13 @@ struct Request {
   std::string part;                  ///< whose faces or fields are listed; empty: all
   bool keep = false;                 ///< the refined sizes are written into the project
   bool all = false;                  ///< what is equal is listed, too
+  std::string question;              ///< name or id
+  std::string points;                ///< of a sweep, "5..20"; empty: the whole question
+  std::filesystem::path keepIn;      ///< where their figures are kept; empty: in the folder
+  bool lines = false;                ///< a JSON line for every point
+  bool cluster = false;              ///< points are solved by a workload manager
+  bool cancelCluster = false;        ///< what was handed in is ended
+  int tasks = 16;                    ///< that it is handed in as
 };
 
 /// What geometry to take in.
@@ -66,6 +73,8 @@ struct ImportRequest {
 [[nodiscard]] ExitCode draft();
 /// Whether a run that was interrupted can be read; the window asks before it reads it itself.
 [[nodiscard]] ExitCode readable(const Request& request);
+/// Asks a question of the project: solves its points that are not known yet, and says what follows from them.
+[[nodiscard]] ExitCode ask(const Request& request, Reporter& reporter);
 /// Says what differs between two cases, in what was set and in what came out.
 [[nodiscard]] ExitCode compare(const Request& request, Reporter& reporter);
 /// Lists the cases with what each changes and where its result stands.

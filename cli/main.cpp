@@ -174,6 +174,25 @@ int main(int argc, char** argv)
   comparing->add_option("--csv", request.output, "write it as comma-separated text to this file");
   comparing->add_option("--vtu", request.vtu, "write the difference of their temperatures as a VTU file");
 
+  CLI::App* questioning = withFolder(common(app.add_subcommand(
+      "ask", "Asks a question of the project: a JSON line for every point on the way, then the answer.")));
+  questioning->add_option("--question", request.question, "name or id of the question")->required();
+  questioning->add_option("--points", request.points,
+                          "only these points of a sweep, 1..20; they are kept, not summed up");
+  questioning->add_option("--jobs", request.jobs, "how many points are solved at a time; 1 if not given")
+      ->check(CLI::Range(1, 64));
+  questioning->add_option("--keep-in", request.keepIn,
+                          "file for the figures of these points, for who puts them together");
+  questioning->add_flag("--cluster", request.cluster,
+                        "the points of a sweep are solved by a workload manager (Slurm); the folder of results is on a "
+                        "disk that all machines see; a job handed in before is waited for");
+  questioning->add_flag("--cancel-cluster", request.cancelCluster, "end the job that was handed in for the question");
+  questioning->add_option("--tasks", request.tasks, "how many tasks it is handed in as; 16 if not given")
+      ->check(CLI::Range(1, 1000));
+  questioning->add_option("--csv", request.output, "write all points as comma-separated text to this file");
+  questioning->add_flag("--lines", request.lines, "a JSON line for every point on standard output");
+  questioning->add_flag("--nice", request.nice, "leave processors and disks to other programs while they want them");
+
   CLI::App* ofCases = app.add_subcommand("cases", "Lists cases, writes them for other projects, or takes them in.");
   ofCases->require_subcommand(1);
   CLI::App* caseList = withFolder(common(
@@ -208,6 +227,8 @@ int main(int argc, char** argv)
       code = kiln::cli::check(request, reporter);
     else if (listing->parsed())
       code = kiln::cli::faces(request, reporter);
+    else if (questioning->parsed())
+      code = kiln::cli::ask(request, reporter);
     else if (comparing->parsed())
       code = kiln::cli::compare(request, reporter);
     else if (caseList->parsed())

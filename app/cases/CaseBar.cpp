@@ -8,6 +8,7 @@
 
 #include <QHBoxLayout>
 #include <QLineEdit>
+#include <QMenu>
 #include <QPushButton>
 #include <QScrollArea>
 #include <QScrollBar>
@@ -28,8 +29,8 @@ const auto foldedKey = QStringLiteral("foldedCaseGroups");
 
 CaseBar::CaseBar(Document& document, Preferences& preferences, QWidget* parent)
     : QWidget(parent), document_(document), preferences_(preferences), scroll_(new QScrollArea), back_(new QToolButton),
-      on_(new QToolButton), chips_(new QHBoxLayout), filter_(new QLineEdit), readiness_(new QToolButton),
-      solve_(new QPushButton)
+      on_(new QToolButton), chips_(new QHBoxLayout), filter_(new QLineEdit), questions_(new QToolButton),
+      readiness_(new QToolButton), solve_(new QPushButton)
 {
   auto* layout = new QHBoxLayout(this);
   layout->setContentsMargins(8, 5, 8, 5);
@@ -60,6 +61,11 @@ CaseBar::CaseBar(Document& document, Preferences& preferences, QWidget* parent)
   connect(scroll_->horizontalScrollBar(), &QScrollBar::rangeChanged, this, [this] { refreshArrows(); });
   connect(scroll_->horizontalScrollBar(), &QScrollBar::valueChanged, this, [this] { refreshArrows(); });
   refreshArrows();
+  questions_->setObjectName("questionsChip");
+  questions_->setToolTip(tr("Questions asked of the cases: choose one to see its answer"));
+  questions_->setMenu(new QMenu(questions_));
+  questions_->setPopupMode(QToolButton::InstantPopup);
+  layout->addWidget(questions_);
   readiness_->setObjectName("readiness");
   readiness_->setToolTip(tr("What is missing or doubtful (F8)"));
   connect(readiness_, &QToolButton::clicked, this, &CaseBar::readinessWanted);
@@ -175,9 +181,22 @@ void CaseBar::refresh()
   }
   for (CaseChip* chip : views_)
     chip->refresh();
+  refreshQuestions();
   constexpr std::size_t many = 8;
   filter_->setVisible(cases.size() > many || !filter_->text().isEmpty());
   applyFilter();
+}
+
+/// One chip for all of them, beside the groups of cases.
+void CaseBar::refreshQuestions()
+{
+  const auto& questions = document_.project().questions;
+  questions_->setVisible(!questions.empty());
+  questions_->setText(tr("Questions %1").arg(questions.size()));
+  questions_->menu()->clear();
+  for (const Question& one : questions)
+    connect(questions_->menu()->addAction(QString::fromStdString(one.name)), &QAction::triggered, this,
+            [this, id = one.id] { emit questionWanted(id); });
 }
 
 void CaseBar::refreshCase(const std::string& caseId)

@@ -40,6 +40,7 @@ signals:
   void solveTheseWanted(const std::vector<std::string>& caseIds);
   void cancelWanted();
   void readinessWanted();
+  void questionWanted(const std::string& questionId);
 
 protected:
   void resizeEvent(QResizeEvent* event) override;
@@ -50,6 +51,7 @@ private:
   void refresh();
   void refreshCase(const std::string& caseId);
   void refreshReadiness();
+  void refreshQuestions();
   void remakeViews();
   void applyFilter();
   void addGroup(const CaseGroup& group);
@@ -65,7 +67,7 @@ private:
   QToolButton *back_, *on_; ///< move the row
   QHBoxLayout* chips_;
   QLineEdit* filter_;
-  QToolButton* readiness_;
+  QToolButton *questions_, *readiness_;
   QPushButton* solve_;
   std::vector<CaseChip*> views_; ///< in the order in which they stand
   std::vector<GroupChip*> heads_;

@@ -46,7 +46,7 @@ Document::Document(QObject* parent) : QObject(parent)
   constexpr int resting = 120; // ms
   rest_.setInterval(resting);
   connect(&rest_, &QTimer::timeout, this, [this] {
-    instant_.forget();
+    instant_.forgetFigures();
     emit resultChanged();
   });
   connect(&otherCase_, &OtherCase::arrived, this, &Document::comparedCaseChanged);
@@ -383,7 +383,7 @@ void Document::setResult(const std::string& caseId, std::shared_ptr<const CaseRe
   state.onDisk = loadHead(resultsFolder(), caseId);
   std::erase(asked_, caseId);
   asked_.push_back(caseId);
-  instant_.toEnd(caseId);
+  instant_.toEnd(caseId); // and no estimate any more
   state.stage = CaseState::Stage::Solved;
   state.message.clear();
   shapes_.note(shownState().result, hashes_);

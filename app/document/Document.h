@@ -172,6 +172,11 @@ public:
   void setResult(const std::string& caseId, std::shared_ptr<const CaseResult> result);
   void setRun(const std::string& caseId, ShownRun run);
   void setSure(const std::string& caseId, SureRecord record);
+  /// What the shown case would be with other values, until the next edit or result.
+  /// \param words  how sure it is: "estimate, within 3 K"
+  void setEstimate(std::shared_ptr<const CaseResult> estimate, const QString& words);
+  /// Empty: what is shown was solved.
+  [[nodiscard]] QString estimateWords() const { return instant_.isEstimate() ? estimateWords_ : QString(); }
   void setPreparedMesh(std::shared_ptr<const Mesh> mesh, const std::string& hash);
   /// Faces of the present shapes, fused or still part by part.
   void setDraft(std::shared_ptr<const Mesh> mesh, const std::string& geometryHash, bool fused);
@@ -181,9 +186,10 @@ signals:
   void projectChanged();
   void caseStateChanged(const std::string& caseId);
   void shownCaseChanged();
-  void resultChanged(); ///< what the scene and figures show has changed; after every edit too
-  void instantMoved();  ///< the playhead moved: only temperatures have changed
-  void runChanged();    ///< the shown case's run has grown or is another
+  void resultChanged();   ///< what the scene and figures show has changed; after every edit too
+  void instantMoved();    ///< the playhead moved: only temperatures have changed
+  void estimateChanged(); ///< likewise by other values, with all figures
+  void runChanged();      ///< the shown case's run has grown or is another
   void selectionChanged();
   void pickedFacesChanged();
   void findingsChanged();
@@ -218,6 +224,7 @@ private:
   };
   mutable std::unique_ptr<Numbers> numbers_;
   ShownInstant instant_;
+  QString estimateWords_;
   mutable ShownDifference difference_;
   mutable DifferentSide comparedAt_; ///< the compared case at an instant, while both stay
   mutable std::optional<double> comparedTime_;

@@ -27,6 +27,14 @@ std::shared_ptr<const std::vector<double>> Document::shownTemperature() const
 
 std::optional<double> Document::playhead() const { return instant_.playhead(shownCase_, shownState()); }
 
+void Document::setEstimate(std::shared_ptr<const CaseResult> estimate, const QString& words)
+{
+  instant_.setEstimate(std::move(estimate));
+  estimateWords_ = words;
+  emit instantMoved();
+  emit estimateChanged();
+}
+
 QString Document::caseAndInstant() const
 {
   const Case* shown = shownCaseObject();
@@ -40,6 +48,8 @@ QString Document::instantText() const
   const Case* shown = shownCaseObject();
   if (shown == nullptr)
     return tr("steady");
+  if (const QString estimate = estimateWords(); !estimate.isEmpty())
+    return estimate;
   if (shown->kind != Case::Kind::Transient) {
     const std::string words = steadyWords(shownProject_, *shown);
     return words.empty() ? tr("steady") : tr("steady, %1").arg(QString::fromStdString(words));

@@ -42,7 +42,8 @@ const ShownFigures* ShownInstant::figures(const Project& shown, const std::strin
     return nullptr;
   if (!figures_) {
     const auto at = playheads_.find(caseId);
-    figures_ = at != playheads_.end() && state.run.record && state.run.fields
+    figures_ = estimate_ ? figuresOf(shown, estimate_)
+               : at != playheads_.end() && state.run.record && state.run.fields
                    ? figuresAt(shown, state.result, state.run, at->second)
                    : figuresOf(shown, state.result);
     if (state.run.record && figures_->atEnd && !state.run.record->times.empty())
@@ -57,6 +58,8 @@ std::shared_ptr<const std::vector<double>> ShownInstant::temperature(const std::
 {
   if (!state.result)
     return nullptr;
+  if (estimate_ && estimate_->temperature.size() == state.result->temperature.size())
+    return {estimate_, &estimate_->temperature};
   const auto at = playheads_.find(caseId);
   if (at != playheads_.end() && state.run.record && state.run.fields)
     if (auto field = state.run.fields->fieldAt(state.run.record->instants, at->second);

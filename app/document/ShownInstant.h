@@ -17,7 +17,20 @@ public:
   /// Another result: the playhead stands at its end.
   void toEnd(const std::string& caseId);
   /// Figures are read anew when they are asked for again.
-  void forget() { figures_.reset(); }
+  void forgetFigures() { figures_.reset(); }
+  /// Likewise, and an estimate was of what was set before.
+  void forget()
+  {
+    forgetFigures();
+    estimate_.reset();
+  }
+  /// What is shown of a steady case instead of its result, on the same mesh; nullptr: the result again.
+  void setEstimate(std::shared_ptr<const CaseResult> estimate)
+  {
+    figures_.reset();
+    estimate_ = std::move(estimate);
+  }
+  [[nodiscard]] bool isEstimate() const { return estimate_ != nullptr; }
 
   /// s; nothing without a run.
   [[nodiscard]] std::optional<double> playhead(const std::string& caseId, const CaseState& state) const;
@@ -30,7 +43,8 @@ public:
                                                                        const CaseState& state) const;
 
 private:
-  std::map<std::string, double> playheads_;     ///< by case, where it does not stand at the end
+  std::map<std::string, double> playheads_; ///< by case, where it does not stand at the end
+  std::shared_ptr<const CaseResult> estimate_;
   mutable std::optional<ShownFigures> figures_; ///< of the shown case, made when asked for
 };
 

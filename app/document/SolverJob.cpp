@@ -7,6 +7,7 @@
 #include <QJsonObject>
 #include <QThread>
 #include <algorithm>
+#include <csignal>
 
 namespace kiln
 {
@@ -28,6 +29,8 @@ const char* commandOf(SolverWork::Kind kind)
     return "sure";
   case SolverWork::Kind::Refine:
     return "refine";
+  case SolverWork::Kind::Ask:
+    return "ask";
   case SolverWork::Kind::Solve:
   case SolverWork::Kind::GoOn:
     break;
@@ -39,7 +42,8 @@ const char* commandOf(SolverWork::Kind kind)
 
 std::string SolverWork::id() const
 {
-  return kind == Kind::Solve ? caseId : std::string(commandOf(kind)) + (kind == Kind::GoOn ? " on:" : ":") + caseId;
+  return kind == Kind::Solve ? caseId
+                             : std::string(commandOf(kind)) + (kind == Kind::GoOn ? " on:" : ":") + caseId + questionId;
 }
 
 SolverJob::SolverJob(SolverWork work, std::filesystem::path snapshot, std::filesystem::path folder, QObject* parent)
@@ -77,13 +81,17 @@ QStringList SolverJob::arguments(const SolverManner& manner) const
                    "json"};
   if (work_.kind == SolverWork::Kind::GoOn)
     list << "--continue";
-  if (work_.large)
+  if (work_.kind == SolverWork::Kind::Ask)
+    list << "--question" << QString::fromStdString(work_.questionId) << "--jobs" << QString::number(manner.atATime);
+  if (work_.cluster)
+    list << "--cluster";
+  if (work_.large && work_.kind != SolverWork::Kind::Ask)
     list << "--allow-large";
-  if (manner.mostElements > 0)
+  if (manner.mostElements > 0 && work_.kind != SolverWork::Kind::Ask)
     list << "--most-elements" << QString::number(manner.mostElements, 'f', 0);
   if (work_.kind == SolverWork::Kind::Refine)
     list << "--within" << work_.within;
-  if (manner.nice && list.front() == "solve")
+  if (manner.nice && (list.front() == "solve" || list.front() == "ask"))
     list << "--nice";
   if (!work_.caseId.empty())
     list << "--case" << QString::fromStdString(work_.caseId);
@@ -106,7 +114,10 @@ void SolverJob::start(const SolverManner& manner)
 void SolverJob::cancel()
 {
   cancelled_ = true;
-  process_.terminate();
+  if (work_.cluster) // what was handed in ends, too; when the window is closed it goes on
+    ::kill(static_cast<pid_t>(process_.processId()), SIGINT);
+  else
+    process_.terminate();
 }
 
 double SolverJob::secondsLeft() const
@@ -133,7 +144,16 @@ void SolverJob::readProgress()
       continue; // readiness has it
     else if (stage == "check")
       failure_ += (failure_.isEmpty() ? "" : "\n") + sentenceOf(line["finding"].toObject());
-    else if (stage != "say") {
+    else if (stage == "point") {
+      points_.push_back(line);
+      fraction_ = line["fraction"].toDouble();
+      message_ = line["point"].toString();
+      emit progressed();
+    } else if (stage == "say") {
+      if (work_.cluster)
+        message_ = line["message"].toString();
+      emit progressed();
+    } else {
       fraction_ = line["fraction"].toDouble();
       message_ = stage + ": " + line["message"].toString();
       emit progressed();

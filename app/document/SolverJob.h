@@ -2,21 +2,25 @@
 #pragma once
 
 #include <QElapsedTimer>
+#include <QJsonObject>
 #include <QObject>
 #include <QProcess>
 #include <filesystem>
 #include <string>
+#include <vector>
 
 namespace kiln
 {
 
 /// What a process of its own is asked to do.
 struct SolverWork {
-  enum class Kind { Prepare, Solve, GoOn, Sure, Refine };
+  enum class Kind { Prepare, Solve, GoOn, Sure, Refine, Ask };
   Kind kind = Kind::Prepare;
   std::string caseId, caseName; ///< empty: prepare only
   QString within{};             ///< of a refinement
   bool large = false;           ///< whatever it needs
+  std::string questionId{};     ///< of a question, which has no case; its name is in caseName
+  bool cluster = false;         ///< its points are handed to a workload manager
 
   /// Unlike that of any other work in the queue: the case, with what else is done than solving it.
   [[nodiscard]] std::string id() const;
@@ -57,6 +61,8 @@ public:
   /// Why it failed; what was cancelled has no reason.
   [[nodiscard]] const QString& failure() const { return failure_; }
   [[nodiscard]] bool wasCancelled() const { return cancelled_; }
+  /// Of a question, what it has said of its points: a JSON object each.
+  [[nodiscard]] const std::vector<QJsonObject>& points() const { return points_; }
   [[nodiscard]] bool isTooLarge() const { return tooLarge_; }
   [[nodiscard]] bool neverStarted() const { return process_.error() == QProcess::FailedToStart; }
 
@@ -75,6 +81,7 @@ private:
   QElapsedTimer clock_;
   double fraction_ = 0, peak_ = 0;
   QString message_, failure_;
+  std::vector<QJsonObject> points_;
   bool cancelled_ = false, tooLarge_ = false;
 };
 

@@ -114,6 +114,18 @@ void SolverQueue::askHowSure(const std::string& caseId)
     add(*work), startMore();
 }
 
+void SolverQueue::ask(const std::string& questionId, bool cluster)
+{
+  const Question* question = findById(document_.project().questions, questionId);
+  if (question == nullptr)
+    return;
+  SolverWork work{SolverWork::Kind::Ask, {}, question->name};
+  work.questionId = questionId;
+  work.cluster = cluster;
+  add(std::move(work));
+  startMore();
+}
+
 void SolverQueue::refine(const std::string& caseId, const QString& within)
 {
   if (auto work = workOn(document_, caseId, SolverWork::Kind::Refine, within))
@@ -296,7 +308,10 @@ void SolverQueue::ended(SolverJob& job, bool good)
       document_.setIdle(work.caseId);
       showStoredRun(work.caseId);
     }
-    return leave(work.id(), false, tr("cancelled"));
+    leave(work.id(), false, tr("cancelled"));
+    if (work.kind == SolverWork::Kind::Ask) // the points that were solved are there
+      emit asked(work.questionId);
+    return;
   }
   takeFailure(job);
 }
@@ -380,6 +395,11 @@ void SolverQueue::takeRefinement(const RefineRecord& record)
 /// Reads the file in a worker thread; the document takes it on the window's thread.
 void SolverQueue::loadOutcome(const SolverWork& work)
 {
+  if (work.kind == SolverWork::Kind::Ask) {
+    leave(work.id(), true, {});
+    emit asked(work.questionId);
+    return;
+  }
   // HDF5 shows a file that is still open as it was then: let go of the growing one first.
   if (const CaseState& state = document_.state(work.caseId); state.run.record)
     document_.setRun(work.caseId, {state.run.record, nullptr, state.run.interruptedAt});

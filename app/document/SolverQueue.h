@@ -51,6 +51,8 @@ public slots:
   void goOn(const std::string& caseId);
   /// Solves a steady case on three meshes.
   void askHowSure(const std::string& caseId);
+  /// Solves the points of a question that are not known yet, here or on a cluster.
+  void ask(const std::string& questionId, bool cluster = false);
   /// Solves with smaller elements where it matters, until the hottest place moves by less than \p within ("2 K").
   void refine(const std::string& caseId, const QString& within);
   /// Ends the running transient case and keeps what it has.
@@ -74,6 +76,7 @@ signals:
   void runningChanged();
   void queueChanged(); ///< its jobs, their order or state
   void progressed();
+  void asked(const std::string& questionId); ///< its answer lies in the folder
   void failed(const QString& sentence);
   void told(const QString& sentence);     ///< what a job has found out
   void tooLarge(const QString& sentence); ///< a job would need more than usual: see doLarge()

@@ -7,6 +7,7 @@
 #include "heat/boundaries/FlowFromShape.h"
 #include "io/Library.h"
 #include "look/Theme.h"
+#include "model/RoundNumber.h"
 #include "results/Figures.h"
 
 #include <QComboBox>
@@ -40,12 +41,6 @@ QToolButton* menuButton(const QString& text, const char* name)
   button->setPopupMode(QToolButton::InstantPopup);
   button->setMenu(new QMenu(button));
   return button;
-}
-
-Number coefficientNumber(double value)
-{
-  const double rounded = std::round(value * 100) / 100;
-  return {rounded, plainNumber(rounded) + " W/(m²·K)", false};
 }
 
 } // namespace

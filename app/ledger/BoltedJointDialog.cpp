@@ -132,10 +132,13 @@ void BoltedJointDialog::refresh()
   const auto text = [](double si, Quantity quantity) {
     return QString::fromStdString(formatQuantity(si, quantity, {}, 3));
   };
+  const QString hole =
+      now->hole > 0 ? tr(" Cut the hole out of the parts, too: else it conducts as the washer.") : QString();
   message_->setText(tr("It presses with %1: %2 within its reach, where the surfaces touch in spots; nothing else is "
                        "counted between them. The face is divided there.")
                         .arg(text(pressureOf(*now), Quantity::Pressure),
-                             text(pressedConductance(now->surfaces, pressureOf(*now)), Quantity::AreaConductance)));
+                             text(pressedConductance(now->surfaces, pressureOf(*now)), Quantity::AreaConductance)) +
+                    hole);
 }
 
 void BoltedJointDialog::apply()

@@ -94,6 +94,7 @@ LedgerPanel::LedgerPanel(Document& document, Preferences& preferences, QWidget* 
 
   connect(filter_, &QLineEdit::textChanged, this, &LedgerPanel::applyFilter);
   connect(&document, &Document::resultChanged, this, &LedgerPanel::refresh);
+  connect(&document, &Document::estimateChanged, this, &LedgerPanel::refresh);
   connect(&document, &Document::foldingChanged, this, &LedgerPanel::refresh);
   connect(&document, &Document::selectionChanged, this, &LedgerPanel::showSelection);
   connect(&preferences, &Preferences::unitChanged, this, &LedgerPanel::refresh);

@@ -32,16 +32,6 @@ QString stepWord(const ShapeStep& step)
   return words[step.action.index()];
 }
 
-/// Id of a new step: "cut-1", the first the part does not have.
-std::string freeStepId(const Part& part, const std::string& base)
-{
-  for (int i = 1;; ++i) {
-    std::string id = base + "-" + std::to_string(i);
-    if (std::none_of(part.steps.begin(), part.steps.end(), [&](const ShapeStep& step) { return step.id == id; }))
-      return id;
-  }
-}
-
 /// Unfolds a new step and gives the keyboard to its first field.
 void openStep(Document& document, QWidget* window, const std::string& step)
 {

@@ -1,9 +1,10 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "ledger/Placing.h"
 
+#include "model/RoundNumber.h"
+
 #include <QCoreApplication>
 #include <algorithm>
-#include <cmath>
 
 namespace kiln
 {
@@ -18,12 +19,6 @@ const Face* faceNamed(const FaceTable& geometry, const std::string& name)
     if (std::find(face.names.begin(), face.names.end(), name) != face.names.end())
       return &face;
   return nullptr;
-}
-
-Number lengthOf(double value)
-{
-  const double millimetres = std::round(value * 1e6) / 1e3;
-  return {millimetres / 1e3, plainNumber(millimetres) + " mm", false};
 }
 
 } // namespace
@@ -79,9 +74,9 @@ std::optional<Number3> placedOnPicked(const Document& document, const std::strin
       move[i] = other.high[i] - box.high[i];
   }
   const Number3& now = part->shape.placement.position;
-  return Number3{move.x() != 0 ? lengthOf(now.x.si + move.x()) : now.x,
-                 move.y() != 0 ? lengthOf(now.y.si + move.y()) : now.y,
-                 move.z() != 0 ? lengthOf(now.z.si + move.z()) : now.z};
+  return Number3{move.x() != 0 ? lengthNumber(now.x.si + move.x()) : now.x,
+                 move.y() != 0 ? lengthNumber(now.y.si + move.y()) : now.y,
+                 move.z() != 0 ? lengthNumber(now.z.si + move.z()) : now.z};
 }
 
 } // namespace kiln

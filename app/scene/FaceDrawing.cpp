@@ -3,6 +3,7 @@
 
 #include "look/Theme.h"
 #include "model/Edit.h"
+#include "model/RoundNumber.h"
 #include "scene/SceneCanvas.h"
 #include "scene/SceneOverlay.h"
 
@@ -12,14 +13,11 @@
 #include <QPainter>
 #include <QRegularExpression>
 #include <cmath>
-#include <map>
 
 namespace kiln
 {
 namespace
 {
-
-constexpr double reach = 9; // px
 
 QString millimetres(double metres) { return QString::number(std::round(metres * 1e6) / 1e3, 'g', 6) + " mm"; }
 
@@ -40,15 +38,8 @@ std::vector<double> typedLengths(const QString& text)
   return lengths;
 }
 
-/// Id of a new step: "rib-1", the first that the part does not have.
-std::string freeStepId(const Part& part, const std::string& base)
-{
-  for (int i = 1;; ++i) {
-    std::string id = base + "-" + std::to_string(i);
-    if (std::none_of(part.steps.begin(), part.steps.end(), [&](const ShapeStep& step) { return step.id == id; }))
-      return id;
-  }
-}
+bool isBack(int key) { return key == Qt::Key_Escape || key == Qt::Key_Backspace || key == Qt::Key_Delete; }
+bool isEnter(int key) { return key == Qt::Key_Return || key == Qt::Key_Enter; }
 
 } // namespace
 
@@ -59,8 +50,15 @@ FaceDrawing::FaceDrawing(Document& document, SceneCanvas& canvas, SceneOverlay& 
   typed_->setAccessibleName(tr("Sizes of what is drawn"));
   typed_->hide();
   typed_->installEventFilter(this);
-  connect(typed_, &QLineEdit::returnPressed, this, &FaceDrawing::takeTyped);
   canvas.installEventFilter(this);
+  connect(&document, &Document::projectChanged, this, [this] {
+    const Part* part = findById(document_.shownProject().parts, drawnOn_.id);
+    if (isOn() && stage_ != Stage::Face &&
+        (part == nullptr || part->shape != drawnOn_.shape || part->steps != drawnOn_.steps)) {
+      stop();
+      overlay_.setHover(tr("The part has changed: draw once more"));
+    }
+  });
 }
 
 void FaceDrawing::start(Tool tool, bool divides)
@@ -104,7 +102,9 @@ QString FaceDrawing::words() const
     if (tool_ == Tool::Outline)
       return tr("Click corners; Enter closes the outline") + esc;
     if (now.points.size() < 2)
-      return esc;
+      return (tool_ == Tool::Circle ? tr("Click how far the circle reaches, or type its diameter")
+                                    : tr("Click the opposite corner, or type “40 x 20”")) +
+             esc;
     const Vec2 way = now.points[1] - now.points[0];
     return (tool_ == Tool::Circle ? tr("⌀ %1: click, or type the diameter").arg(millimetres(2 * way.norm()))
                                   : tr("%1 × %2: click, or type “40 x 20”")
@@ -120,14 +120,6 @@ QString FaceDrawing::words() const
   return {};
 }
 
-/// What moves of the pointer round to: about a five-hundredth of the model.
-double FaceDrawing::grain() const
-{
-  const auto [low, high] = canvas_.model().bounds();
-  constexpr double share = 500;
-  return std::pow(10.0, std::floor(std::log10(std::max((high - low).norm() / share, 1e-6)) + 0.5));
-}
-
 Sketch FaceDrawing::shown() const
 {
   Sketch now = sketch_;
@@ -140,14 +132,8 @@ bool FaceDrawing::eventFilter(QObject* watched, QEvent* event)
 {
   if (!isOn())
     return false;
-  if (watched == typed_) {
-    if (event->type() == QEvent::KeyPress && static_cast<QKeyEvent*>(event)->key() == Qt::Key_Escape) {
-      typed_->hide();
-      canvas_.setFocus();
-      return true;
-    }
-    return false;
-  }
+  if (watched == typed_)
+    return event->type() == QEvent::KeyPress && typedKey(static_cast<QKeyEvent*>(event)->key());
   switch (event->type()) {
   case QEvent::MouseButtonPress:
     return press(*static_cast<QMouseEvent*>(event));
@@ -165,13 +151,41 @@ bool FaceDrawing::eventFilter(QObject* watched, QEvent* event)
       toHeight();
     return true;
   case QEvent::ShortcutOverride:
-    event->accept(); // digits and Enter are for the drawing
+    if (!isOwnKey(*static_cast<QKeyEvent*>(event)))
+      return false; // a shortcut of the window
+    event->accept();
     return true;
   case QEvent::KeyPress:
     return keyPress(*static_cast<QKeyEvent*>(event));
   default:
     return false;
   }
+}
+
+/// Of the field: Enter takes what is typed and is no Enter of the drawing, Esc gives it up.
+bool FaceDrawing::typedKey(int key)
+{
+  if (isEnter(key)) {
+    takeTyped();
+    return true;
+  }
+  if (key != Qt::Key_Escape)
+    return false;
+  typed_->hide();
+  canvas_.setFocus();
+  return true;
+}
+
+/// Esc and Backspace always (Delete too: not the part); once something is drawn, Enter and what begins a number.
+bool FaceDrawing::isOwnKey(const QKeyEvent& event) const
+{
+  if ((event.modifiers() & (Qt::ControlModifier | Qt::AltModifier | Qt::MetaModifier)) != 0)
+    return false;
+  if (isBack(event.key()))
+    return true;
+  const QString text = event.text();
+  return stage_ != Stage::Face &&
+         (isEnter(event.key()) || (!text.isEmpty() && (text[0].isDigit() || text[0] == '-' || text[0] == '.')));
 }
 
 bool FaceDrawing::press(const QMouseEvent& event)
@@ -182,7 +196,7 @@ bool FaceDrawing::press(const QMouseEvent& event)
   if (stage_ == Stage::Face)
     begin(pointer_);
   else if (stage_ == Stage::Sketch) {
-    if (const auto point = snapped(pointer_))
+    if (const auto point = snaps_.snapped(canvas_, pointer_))
       addPoint(*point);
   } else if (stage_ == Stage::Height) {
     height_ = heightAt(pointer_);
@@ -196,7 +210,7 @@ void FaceDrawing::move(const QPointF& pixel)
   pointer_ = pixel;
   canvas_.keepMoving(); // what lies beneath is drawn finer once the pointer rests
   if (stage_ == Stage::Face || stage_ == Stage::Sketch)
-    at_ = stage_ == Stage::Sketch ? snapped(pixel) : std::nullopt;
+    at_ = stage_ == Stage::Sketch ? snaps_.snapped(canvas_, pixel) : std::nullopt;
   if (stage_ == Stage::Height && !typed_->isVisible())
     height_ = heightAt(pixel);
   emit changed();
@@ -204,19 +218,16 @@ void FaceDrawing::move(const QPointF& pixel)
 
 bool FaceDrawing::keyPress(const QKeyEvent& event)
 {
-  if (event.key() == Qt::Key_Escape)
-    back();
-  else if (event.key() == Qt::Key_Return || event.key() == Qt::Key_Enter) {
-    if (stage_ == Stage::Sketch && tool_ == Tool::Outline)
-      toHeight();
-    else if (stage_ == Stage::Height)
-      finish();
-  } else if (const QString text = event.text();
-             stage_ != Stage::Face && !text.isEmpty() && (text[0].isDigit() || text[0] == '-' || text[0] == '.')) {
-    askTyped(text);
-  } else {
+  if (!isOwnKey(event))
     return false;
-  }
+  if (isBack(event.key()))
+    back();
+  else if (!isEnter(event.key()))
+    askTyped(event.text());
+  else if (stage_ == Stage::Height)
+    finish();
+  else if (tool_ == Tool::Outline)
+    toHeight();
   return true;
 }
 
@@ -230,21 +241,20 @@ bool FaceDrawing::begin(const QPointF& pixel)
   const Face& face = mesh->geometry.faces[static_cast<std::size_t>(hit->face)];
   const std::string id = mesh->geometry.parts[static_cast<std::size_t>(hit->part)].id;
   const Part* part = findById(document_.shownProject().parts, id);
-  const auto plane = part != nullptr ? drawingPlane(face, hit->part, *part) : std::nullopt;
+  auto plane = part != nullptr ? drawingPlane(face, hit->part, *part) : std::nullopt;
   if (!plane) {
     overlay_.setHover(tr("That face is not flat: click another one (Esc goes back)"));
     return false;
   }
-  plane_ = *plane;
-  plane_.origin += canvas_.model().offset(hit->part);
-  part_ = id;
+  plane->origin += canvas_.model().offset(hit->part);
+  snaps_ = DrawingSnaps(canvas_, *plane, hit->face);
+  drawnOn_ = *part;
   face_.clear();
   for (const std::string& name : face.names) // the one of its own, not of a copy
     if (name.starts_with(id + ".") && (face_.empty() || name.size() < face_.size()))
       face_ = name;
   document_.select(id);
   document_.pickFaces({face_});
-  fillSnaps(hit->face);
   sketch_ = {};
   sketch_.kind = tool_ == Tool::Circle    ? Sketch::Kind::Circle
                  : tool_ == Tool::Outline ? Sketch::Kind::Outline
@@ -255,7 +265,7 @@ bool FaceDrawing::begin(const QPointF& pixel)
     height_ = 0;
   } else {
     stage_ = Stage::Sketch;
-    sketch_.points = {snapped(pixel).value_or(plane_.flatOf(hit->place))};
+    sketch_.points = {snaps_.snapped(canvas_, pixel).value_or(snaps_.plane().flatOf(hit->place))};
     at_ = sketch_.points.front();
   }
   canvas_.setFocus();
@@ -263,66 +273,10 @@ bool FaceDrawing::begin(const QPointF& pixel)
   return true;
 }
 
-/// Corners, middles and centres that lie in the plane, and the edges of the face.
-void FaceDrawing::fillSnaps(FaceId face)
-{
-  const Mesh& mesh = *canvas_.model().source().mesh;
-  snaps_.clear();
-  edges_.clear();
-  const auto [low, high] = canvas_.model().bounds();
-  const double slack = 1e-6 * (high - low).norm();
-  std::vector<SnapPlace> places = snapPlacesOn(mesh, face);
-  const std::vector<SnapPlace> others = snapPlaces(mesh);
-  places.insert(places.end(), others.begin(), others.end());
-  for (const SnapPlace& one : places)
-    if (std::abs(plane_.out.dot(one.place - plane_.origin)) < slack)
-      snaps_.push_back(plane_.flatOf(one.place));
-  std::map<std::pair<NodeId, NodeId>, int> sides; // those of one triangle alone are its border
-  for (std::size_t t = 0; t < mesh.triangles.size(); ++t)
-    for (std::size_t i = 0; mesh.triangleFace[t] == face && i < 3; ++i)
-      ++sides[std::minmax(mesh.triangles[t][i], mesh.triangles[t][(i + 1) % 3])];
-  for (const auto& [side, times] : sides)
-    if (times == 1)
-      edges_.push_back({plane_.flatOf(mesh.placeOf(side.first)), plane_.flatOf(mesh.placeOf(side.second))});
-}
-
-std::optional<Vec2> FaceDrawing::snapped(const QPointF& pixel) const
-{
-  const auto [from, to] = canvas_.rayAt(pixel);
-  const auto hit = plane_.hitBy(from, to);
-  if (!hit)
-    return std::nullopt;
-  const Vec2 free = plane_.flatOf(*hit);
-  const auto away = [&](const Vec2& flat) {
-    const QPointF off = canvas_.pixelOf(plane_.placeOf(flat)) - pixel;
-    return std::hypot(off.x(), off.y());
-  };
-  const Vec2* best = nullptr;
-  double nearest = reach;
-  for (const Vec2& snap : snaps_)
-    if (const double far = away(snap); far < nearest) {
-      nearest = far;
-      best = &snap;
-    }
-  if (best != nullptr)
-    return *best;
-  for (const auto& [a, b] : edges_) {
-    const Vec2 along = b - a;
-    const double share = std::clamp((free - a).dot(along) / std::max(along.squaredNorm(), 1e-300), 0.0, 1.0);
-    if (const Vec2 on = a + share * along; away(on) < reach / 2)
-      return on;
-  }
-  const double step = grain();
-  return Vec2((free / step).array().round() * step);
-}
-
 void FaceDrawing::addPoint(const Vec2& point)
 {
-  if (tool_ == Tool::Outline && sketch_.points.size() > 2) {
-    const QPointF off = canvas_.pixelOf(plane_.placeOf(sketch_.points.front())) - pointer_;
-    if (std::hypot(off.x(), off.y()) < reach)
-      return toHeight();
-  }
+  if (tool_ == Tool::Outline && sketch_.points.size() > 2 && snaps_.isAt(canvas_, sketch_.points.front(), pointer_))
+    return toHeight();
   if (!sketch_.points.empty() && (point - sketch_.points.back()).norm() < 1e-9)
     return; // the same place once more
   sketch_.points.push_back(point);
@@ -362,6 +316,8 @@ void FaceDrawing::back()
   } else {
     return stop();
   }
+  if (stage_ == Stage::Sketch)
+    at_ = snaps_.snapped(canvas_, pointer_);
   emit changed();
 }
 
@@ -371,12 +327,15 @@ double FaceDrawing::heightAt(const QPointF& pixel) const
   const auto [low, high] = canvas_.model().bounds();
   constexpr double share = 0.1;
   const double step = std::max(share * (high - low).norm(), 1e-9);
-  const QPointF perMetre = (canvas_.pixelOf(plane_.origin + step * plane_.out) - canvas_.pixelOf(plane_.origin)) / step;
-  const double length = QPointF::dotProduct(perMetre, perMetre);
-  constexpr double least = 1e-6; // px²/m²: the normal points at the eye, then up is out
-  const double metres = length * step * step > least ? QPointF::dotProduct(pixel - from_, perMetre) / length
-                                                     : (from_.y() - pixel.y()) * canvas_.pixelLength();
-  return std::round(metres / grain()) * grain();
+  const QPointF perMetre =
+      (canvas_.pixelOf(plane().origin + step * plane().out) - canvas_.pixelOf(plane().origin)) / step;
+  const double length = std::hypot(perMetre.x(), perMetre.y());
+  constexpr double least = 0.12; // of its length from the side: else the normal points at the eye, then up is out
+  const double metres = length * canvas_.pixelLength() > least
+                            ? QPointF::dotProduct(pixel - from_, perMetre) / (length * length)
+                            : (from_.y() - pixel.y()) * canvas_.pixelLength();
+  const double grain = DrawingSnaps::grain(canvas_);
+  return std::round(metres / grain) * grain;
 }
 
 void FaceDrawing::askTyped(const QString& first)
@@ -424,14 +383,14 @@ void FaceDrawing::takeTyped()
 void FaceDrawing::finish()
 {
   if (height_ == 0 && !divides_)
-    return; // nothing yet
-  const std::string part = part_;
+    return overlay_.setHover(tr("Nothing is raised or sunk yet: move the pointer, or type a height"));
+  const std::string part = drawnOn_.id;
   const Sketch sketch = sketch_;
   const bool push = tool_ == Tool::Push;
   const bool divides = divides_;
   const double height = height_;
   const std::string face = face_;
-  DrawingPlane plane = plane_;
+  DrawingPlane plane = snaps_.plane();
   const auto mesh = canvas_.model().source().mesh;
   plane.origin -= canvas_.model().offset(mesh->geometry.partIndex(part));
   stop();
@@ -453,7 +412,7 @@ std::vector<Vec3> FaceDrawing::border(double height) const
 {
   std::vector<Vec3> places;
   for (const Vec2& point : shown().border())
-    places.push_back(plane_.placeOf(point, height));
+    places.push_back(plane().placeOf(point, height));
   return places;
 }
 
@@ -462,20 +421,21 @@ void FaceDrawing::paint(QPainter& painter) const
   if (stage_ == Stage::Off || stage_ == Stage::Face)
     return;
   const Theme& t = theme();
+  QColor ink = t.accent;
   const auto line = [&](const std::vector<Vec3>& places) {
     QPolygonF pixels;
     for (const Vec3& place : places)
       pixels << canvas_.pixelOf(place);
+    painter.setPen(QPen(t.panel, 5, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin)); // stands out from any face
+    painter.drawPolyline(pixels);
+    painter.setPen(QPen(ink, 2));
     painter.drawPolyline(pixels);
   };
   painter.setBrush(Qt::NoBrush);
-  painter.setPen(QPen(t.accent, 2));
   if (tool_ == Tool::Push) {
-    for (const auto& [a, b] : edges_) {
-      painter.setPen(QPen(t.accent, 2));
-      line({plane_.placeOf(a, height_), plane_.placeOf(b, height_)});
-    }
-    line({plane_.placeOf(Vec2::Zero()), plane_.placeOf(Vec2::Zero(), height_)});
+    for (const auto& [a, b] : snaps_.edges())
+      line({plane().placeOf(a, height_), plane().placeOf(b, height_)});
+    line({plane().placeOf(Vec2::Zero()), plane().placeOf(Vec2::Zero(), height_)});
     return;
   }
   std::vector<Vec3> ground = border(0);
@@ -484,16 +444,16 @@ void FaceDrawing::paint(QPainter& painter) const
   line(ground);
   if (stage_ == Stage::Height) {
     const std::vector<Vec3> top = border(height_);
-    painter.setPen(QPen(height_ < 0 ? t.bad : t.accent, 2));
+    ink = height_ < 0 ? t.bad : t.accent;
     line(top);
     const std::size_t every = tool_ == Tool::Circle ? top.size() / 4 : 1;
     for (std::size_t i = 0; i + 1 < top.size(); i += every)
       line({ground[i], top[i]});
   }
-  painter.setPen(Qt::NoPen);
+  painter.setPen(QPen(t.panel, 1.5));
   painter.setBrush(t.accent);
   for (const Vec2& point : shown().points)
-    painter.drawEllipse(canvas_.pixelOf(plane_.placeOf(point)), 3.5, 3.5);
+    painter.drawEllipse(canvas_.pixelOf(plane().placeOf(point)), 3.5, 3.5);
 }
 
 } // namespace kiln

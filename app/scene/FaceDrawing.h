@@ -2,8 +2,7 @@
 #pragma once
 
 #include "document/Document.h"
-#include "geometry/FaceSketch.h"
-#include "mesh/SnapPlaces.h"
+#include "scene/DrawingSnaps.h"
 
 #include <QObject>
 #include <QPointF>
@@ -42,8 +41,6 @@ public:
   /// What to do next, with the sizes as they are.
   [[nodiscard]] QString words() const;
   void paint(QPainter& painter) const;
-  /// Snapped to corners, middles, centres and edges of the face, else to whole millimetres (or tenths, or …).
-  [[nodiscard]] std::optional<Vec2> snapped(const QPointF& pixel) const;
 
 signals:
   void changed();
@@ -65,9 +62,10 @@ private:
   void finish();
   void askTyped(const QString& first);
   void takeTyped();
-  void fillSnaps(FaceId face);
+  bool typedKey(int key);
+  [[nodiscard]] bool isOwnKey(const QKeyEvent& event) const;
   [[nodiscard]] double heightAt(const QPointF& pixel) const;
-  [[nodiscard]] double grain() const;
+  [[nodiscard]] const DrawingPlane& plane() const { return snaps_.plane(); }
   [[nodiscard]] Sketch shown() const;
   [[nodiscard]] std::vector<Vec3> border(double height) const;
 
@@ -78,14 +76,13 @@ private:
   Stage stage_ = Stage::Off;
   Tool tool_ = Tool::Rectangle;
   bool divides_ = false;
-  std::string part_, face_; ///< id, lasting name
-  DrawingPlane plane_;
+  Part drawnOn_;     ///< as it was when the drawing began
+  std::string face_; ///< lasting name
+  DrawingSnaps snaps_;
   Sketch sketch_;
   std::optional<Vec2> at_; ///< of the pointer, while something is drawn
   double height_ = 0;      ///< m
   QPointF from_, pointer_; ///< px: where the height begins
-  std::vector<Vec2> snaps_;
-  std::vector<std::array<Vec2, 2>> edges_; ///< of the face
 };
 
 } // namespace kiln

@@ -3,6 +3,7 @@
 
 #include "heat/elements/Conductivity.h"
 #include "look/Theme.h"
+#include "model/RoundNumber.h"
 #include "scene/SceneCanvas.h"
 #include "scene/SceneOverlay.h"
 
@@ -124,11 +125,10 @@ void PlaceHandles::drop()
   document_.edit(tr("Move %1").arg(QString::fromStdString(part->name)), [&](Project& project) {
     Part* own = findById(project.parts, document_.selectedId());
     Number& number = coordinate(own->shape.placement.position, axis);
-    const double millimetres = std::round((number.si + by) * 1e6) / 1e3;
     if (number.formula) // the formula stays, moved
-      number.text = "(" + number.text + ") + " + plainNumber(std::round(by * 1e6) / 1e3) + " mm";
+      number.text = "(" + number.text + ") + " + lengthNumber(by).text;
     else
-      number = {millimetres / 1e3, plainNumber(millimetres) + " mm", false};
+      number = lengthNumber(number.si + by);
   });
   overlay_.update();
 }

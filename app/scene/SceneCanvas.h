@@ -100,9 +100,10 @@ public:
   void followCamera(const SceneCanvas& other);
   /// It is the right part of a view whose left part is as wide as this many of its own widths: 0, it is a whole one.
   void setLeftPart(double widths);
-  /// So many pixels at its left are covered by something else: the model keeps clear of them.
-  void setCovered(int pixels);
-  [[nodiscard]] int covered() const { return covered_; }
+  /// So many pixels at its sides are covered by something else: the model keeps clear of them.
+  void setCovered(int left, int right);
+  [[nodiscard]] int covered() const { return covered_; } ///< at its left
+  [[nodiscard]] int coveredRight() const { return coveredRight_; }
 
 public slots:
   void fit();
@@ -163,9 +164,9 @@ private:
   bool dragging_ = false;
   double height_ = 0; ///< of the model's size
   double leftPart_ = 0;
-  int covered_ = 0;     ///< px
-  bool placed_ = false; ///< the camera was placed before there was a model
-  bool framed_ = true;  ///< the whole model is in view until the user moves the camera
+  int covered_ = 0, coveredRight_ = 0; ///< px
+  bool placed_ = false;                ///< the camera was placed before there was a model
+  bool framed_ = true;                 ///< the whole model is in view until the user moves the camera
 };
 
 } // namespace kiln

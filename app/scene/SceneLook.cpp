@@ -41,11 +41,12 @@ void SceneCanvas::setLeftPart(double widths)
   update();
 }
 
-void SceneCanvas::setCovered(int pixels)
+void SceneCanvas::setCovered(int left, int right)
 {
-  if (pixels == covered_)
+  if (left == covered_ && right == coveredRight_)
     return;
-  covered_ = pixels;
+  covered_ = left;
+  coveredRight_ = right;
   placeCentre();
   if (framed_)
     fit();
@@ -56,7 +57,8 @@ void SceneCanvas::setCovered(int pixels)
 /// In half widths: of what both parts of a view see together, and beside what is covered.
 void SceneCanvas::placeCentre()
 {
-  renderer()->GetActiveCamera()->SetWindowCenter(leftPart_ - double(covered_) / std::max(width(), 1), 0);
+  renderer()->GetActiveCamera()->SetWindowCenter(leftPart_ - double(covered_ - coveredRight_) / std::max(width(), 1),
+                                                 0);
 }
 
 std::pair<Vec3, Vec3> SceneCanvas::rayAt(const QPointF& pixel) const
@@ -223,8 +225,8 @@ void SceneCanvas::fit()
     for (int corner = 0; corner < 8; ++corner) {
       const Vec3 place((corner & 1) != 0 ? high.x() : low.x(), (corner & 2) != 0 ? high.y() : low.y(),
                        (corner & 4) != 0 ? high.z() : low.z());
-      const QPointF away = pixelOf(place) - QPointF((width() + covered_) / 2.0, height() / 2.0);
-      used = std::max({used, std::abs(away.x()) * 2 / std::max(width() - covered_, 1),
+      const QPointF away = pixelOf(place) - QPointF((width() + covered_ - coveredRight_) / 2.0, height() / 2.0);
+      used = std::max({used, std::abs(away.x()) * 2 / std::max(width() - covered_ - coveredRight_, 1),
                        std::abs(away.y()) * 2 / std::max(height(), 1)});
     }
     constexpr double wanted = 0.88; // of the view

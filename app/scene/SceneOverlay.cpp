@@ -272,9 +272,9 @@ void SceneOverlay::paintEvent(QPaintEvent* /*event*/)
     cutHandles_->paint(painter);
   if (pointer_)
     paintFlags(painter, {*pointer_});
-  if (drawing_ != nullptr)
+  if (drawing_ != nullptr && drawing_->isOn())
     drawing_->paint(painter);
-  if (handles_ != nullptr)
+  else if (handles_ != nullptr)
     handles_->paint(painter);
   if (!caption_.isEmpty())
     paintPill(painter, QPointF(10, 10), caption_, captionWarns_);

@@ -208,7 +208,6 @@ void ScenePanel::applyTheme()
 void ScenePanel::placeOverlays()
 {
   overlay_->resize(canvas_->size());
-  placeLook();
   if (how_ == Compare::Wipe) {
     wipeLine_->place();
     beside_->wipe(wipeLine_);
@@ -223,6 +222,7 @@ void ScenePanel::placeOverlays()
   }
   constexpr int beside = 20;
   overlay_->setRightMargin(room == canvas_ && !legend_->isHidden() ? legend_->width() + beside : beside / 2);
+  placeLook();
   const int legendHeight = std::clamp(canvas_->height() - 60, 120, 380);
   legend_->setGeometry(room->width() - legend_->width() - margin, 44, legend_->width(), legendHeight);
 }

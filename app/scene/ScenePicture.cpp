@@ -45,8 +45,9 @@ void ScenePanel::paintPicture(QPainter& painter, const QSize& size, const QColor
   const QSize room(size.width() - (scale ? legendWidth : 0), size.height() - captionHeight);
   const QRect before = canvas_->geometry();
   const int covered = canvas_->covered();
+  const int coveredRight = canvas_->coveredRight();
   canvas_->setBackground(background, theme().sceneLine);
-  canvas_->setCovered(0);
+  canvas_->setCovered(0, 0);
   canvas_->resize(room);
   overlay_->resize(room);
   canvas_->drawNextSmooth();
@@ -64,7 +65,7 @@ void ScenePanel::paintPicture(QPainter& painter, const QSize& size, const QColor
   painter.drawText(QRectF(10, room.height(), size.width() - 20, captionHeight), Qt::AlignVCenter | Qt::AlignLeft,
                    pictureCaption());
   canvas_->setGeometry(before);
-  canvas_->setCovered(covered);
+  canvas_->setCovered(covered, coveredRight);
   applyTheme();
   placeOverlays();
 }

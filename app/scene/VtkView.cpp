@@ -94,14 +94,16 @@ void VtkView::keepMoving()
 
 void VtkView::drawSmooth(bool smooth)
 {
+  constexpr float finer = 2; // lines are drawn on the finer pixels, and get a little thinner
+  const float wide = smooth ? finer * static_cast<float>(devicePixelRatioF()) : 1; // wide ones take time
+  vtkActorCollection* actors = handles_->renderer->GetActors();
+  actors->InitTraversal();
+  while (vtkActor* actor = wide == lineScale_ ? nullptr : actors->GetNextActor())
+    actor->GetProperty()->SetLineWidth(actor->GetProperty()->GetLineWidth() * wide / lineScale_);
+  lineScale_ = wide;
   if (smooth == smooth_)
     return;
   smooth_ = smooth;
-  constexpr float finer = 2; // lines are drawn on the finer pixels, and get a little thinner
-  vtkActorCollection* actors = handles_->renderer->GetActors();
-  actors->InitTraversal();
-  while (vtkActor* actor = actors->GetNextActor())
-    actor->GetProperty()->SetLineWidth(actor->GetProperty()->GetLineWidth() * (smooth ? finer : 1 / finer));
   auto* renderer = vtkOpenGLRenderer::SafeDownCast(handles_->renderer);
   renderer->SetPass(smooth ? handles_->finer.Get() : nullptr);
 }

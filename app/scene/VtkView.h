@@ -52,6 +52,7 @@ private:
   bool ready_ = false;
   bool painting_ = false;
   bool smooth_ = false;
+  float lineScale_ = 1; ///< of the widths that are asked for
   QTimer rest_;
   double frameMilliseconds_ = 0;
 };

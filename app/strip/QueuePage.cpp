@@ -168,6 +168,8 @@ std::string QueuePage::chosen() const
 QString QueuePage::nameOf(const QueuedJob& job) const
 {
   const SolverWork* work = solver_.work(job.id);
+  if (work != nullptr && work->kind == SolverWork::Kind::Ask)
+    return QString::fromStdString(work->caseName);
   if (work == nullptr || work->caseId.empty())
     return tr("Shapes and mesh");
   const Case* own = findById(document_.project().cases, work->caseId);

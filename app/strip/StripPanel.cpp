@@ -10,11 +10,13 @@
 #include "strip/NetworkPage.h"
 #include "strip/NumbersModel.h"
 #include "strip/PathsPage.h"
+#include "strip/QuestionsPage.h"
 #include "strip/QueuePage.h"
 #include "strip/StripTable.h"
 #include "strip/TableText.h"
 #include "strip/TimePage.h"
 #include "strip/TimesPage.h"
+#include "strip/WhatIfPage.h"
 
 #include <QAction>
 #include <QApplication>
@@ -37,7 +39,7 @@ StripPanel::StripPanel(Document& document, Preferences& preferences, SolverQueue
       model_(new NumbersModel(document, preferences, this)), sorted_(new QSortFilterProxyModel(this)),
       pages_(new QTabBar), stack_(new QStackedWidget), time_(new TimePage(document, preferences)),
       network_(new NetworkPage(document, preferences)), line_(new LinePage(document, preferences)),
-      fold_(new QToolButton), head_(new QWidget)
+      questions_(new QuestionsPage(document, preferences, solver)), fold_(new QToolButton), head_(new QWidget)
 {
   setObjectName("panel");
   setAttribute(Qt::WA_StyledBackground);
@@ -52,7 +54,7 @@ StripPanel::StripPanel(Document& document, Preferences& preferences, SolverQueue
   pages_->setExpanding(false);
   for (const QString& name :
        {tr("Time"), tr("Network"), tr("Numbers"), tr("Along a line"), tr("Who heats whom"), tr("How long"),
-        tr("What differs"), tr("Queue"), tr("Heat paths"), tr("Labels"), tr("Faces")})
+        tr("What differs"), tr("Queue"), tr("Heat paths"), tr("Labels"), tr("Faces"), tr("Questions"), tr("What if")})
     pages_->addTab(name);
   head->addWidget(pages_);
   head->addSpacing(12);
@@ -100,6 +102,8 @@ StripPanel::StripPanel(Document& document, Preferences& preferences, SolverQueue
   stack_->addWidget(new PathsPage(document, preferences));
   stack_->addWidget(new LabelsPage(document, preferences));
   stack_->addWidget(new FacesPage(document));
+  stack_->addWidget(questions_);
+  stack_->addWidget(new WhatIfPage(document, preferences, solver));
   layout->addWidget(stack_, 1);
   connect(pages_, &QTabBar::currentChanged, this, &StripPanel::showPage);
   connect(pages_, &QTabBar::tabBarClicked, this, [this](int page) {
@@ -158,6 +162,12 @@ void StripPanel::resizeEvent(QResizeEvent* event)
 {
   QWidget::resizeEvent(event);
   showTitle();
+}
+
+void StripPanel::showQuestion(const std::string& questionId)
+{
+  setPage(questionsPage);
+  questions_->choose(questionId);
 }
 
 void StripPanel::toggleFolded() { setFolded(!folded_); }

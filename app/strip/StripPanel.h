@@ -20,6 +20,7 @@ class NetworkPage;
 class LinePage;
 class NumbersModel;
 class SolverQueue;
+class QuestionsPage;
 class TimePage;
 
 /// The bottom strip: says which case and instant are shown, and holds the pages.
@@ -29,7 +30,8 @@ class StripPanel : public QWidget
 
 public:
   static constexpr int timePage = 0, networkPage = 1, numbersPage = 2, linePage = 3, exchangePage = 4, timesPage = 5,
-                       differencePage = 6, queuePage = 7, pathsPage = 8, labelsPage = 9, facesPage = 10;
+                       differencePage = 6, queuePage = 7, pathsPage = 8, labelsPage = 9, facesPage = 10,
+                       questionsPage = 11, whatIfPage = 12;
 
   StripPanel(Document& document, Preferences& preferences, SolverQueue& solver, QWidget* parent = nullptr);
 
@@ -51,6 +53,7 @@ public slots:
   /// To the names of its pages, or back.
   void setFolded(bool folded);
   void toggleFolded();
+  void showQuestion(const std::string& questionId);
 
 signals:
   void foldedChanged(bool folded);
@@ -74,6 +77,7 @@ private:
   TimePage* time_;
   NetworkPage* network_;
   LinePage* line_;
+  QuestionsPage* questions_;
   std::vector<QToolButton*> tableTools_;
   QToolButton* fold_;
   QWidget* head_;

@@ -59,6 +59,7 @@ WatchPanel::WatchPanel(Document& document, Preferences& preferences, QWidget* pa
   scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
   layout->addWidget(scroll);
   connect(&document, &Document::resultChanged, this, &WatchPanel::refresh);
+  connect(&document, &Document::estimateChanged, this, &WatchPanel::refresh);
   connect(&preferences, &Preferences::unitChanged, this, &WatchPanel::refresh);
   refresh();
 }

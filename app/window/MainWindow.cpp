@@ -66,6 +66,7 @@ MainWindow::MainWindow(QWidget* parent)
   connect(&document_, &Document::caseStateChanged, this, [this] { refreshStatus(); });
   connect(&document_, &Document::shownCaseChanged, this, &MainWindow::refreshStatus);
   connect(&document_, &Document::resultChanged, this, &MainWindow::refreshStatus);
+  connect(&document_, &Document::estimateChanged, this, &MainWindow::refreshStatus);
   connect(&solver_, &SolverQueue::runningChanged, this, [this] { cases_->setRunning(solver_.isRunning()); });
   connect(&drafts_, &DraftProcess::busyChanged, this, &MainWindow::refreshStatus);
   connect(&solver_, &SolverQueue::failed, this,
@@ -111,6 +112,7 @@ MainWindow::MainWindow(QWidget* parent)
   connect(&time, &TimePage::goOnWanted, &solver_, &SolverQueue::goOn);
   connect(&time, &TimePage::filmWanted, this, [this] { askForFilm(document_, *scene_, this); });
   connect(cases_, &CaseBar::readinessWanted, this, &MainWindow::toggleReadiness);
+  connect(cases_, &CaseBar::questionWanted, strip_, &StripPanel::showQuestion);
   connect(readiness_, &ReadinessList::wanted, this, &MainWindow::showFinding);
   connect(readiness_, &ReadinessList::mendWanted, this, [this](const Mend& mend) {
     document_.edit(QString::fromStdString(mend.label), [&](Project& project) { applyMend(project, mend); });

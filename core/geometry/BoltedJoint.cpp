@@ -3,6 +3,7 @@
 
 #include "geometry/FaceSketch.h"
 #include "model/Edit.h"
+#include "model/RoundNumber.h"
 
 #include <algorithm>
 #include <cmath>
@@ -39,21 +40,6 @@ Vec3 middleOf(const FaceTable& table, const std::string& name)
       area += face.area;
     }
   return sum / std::max(area, 1e-300);
-}
-
-std::string freeStepId(const Part& part)
-{
-  for (int i = 1;; ++i) {
-    std::string id = "washer-" + std::to_string(i);
-    if (std::none_of(part.steps.begin(), part.steps.end(), [&](const ShapeStep& step) { return step.id == id; }))
-      return id;
-  }
-}
-
-Number conductanceNumber(double si)
-{
-  const double rounded = std::stod(plainNumber(std::round(si * 100) / 100));
-  return {rounded, plainNumber(rounded) + " W/(m²·K)", false};
 }
 
 /// Of the whole pair: the one that is there, or a new one.
@@ -116,7 +102,7 @@ Expected<Project> withBoltedJoint(const Project& project, const FaceTable& table
   Project changed = project;
   Part* own = findById(changed.parts, joint.partA);
   ShapeStep step = divisionOf({Sketch::Kind::Circle, {centre, centre + Vec2(joint.reach, 0)}}, name);
-  step.id = freeStepId(*own);
+  step.id = freeStepId(*own, "washer");
   const std::string inside = joint.partA + "." + step.id + ".inside";
   own->steps.push_back(std::move(step));
 
@@ -125,14 +111,14 @@ Expected<Project> withBoltedJoint(const Project& project, const FaceTable& table
   washer.id = idFromName(changed, washer.name);
   washer.faces = {inside};
   changed.surfaces.push_back(washer);
-  wholeContact(changed, joint.partA, joint.partB).exchange = AreaConductance{conductanceNumber(joint.elsewhere)};
+  wholeContact(changed, joint.partA, joint.partB).exchange = AreaConductance{coefficientNumber(joint.elsewhere)};
   Contact pressed;
   pressed.name = freeName(changed, "Bolt of " + part->name);
   pressed.id = idFromName(changed, pressed.name);
   pressed.partA = joint.partA;
   pressed.partB = joint.partB;
   pressed.surface = washer.id;
-  pressed.exchange = AreaConductance{conductanceNumber(pressedConductance(joint.surfaces, pressureOf(joint)))};
+  pressed.exchange = AreaConductance{coefficientNumber(pressedConductance(joint.surfaces, pressureOf(joint)))};
   changed.contacts.push_back(std::move(pressed));
   return changed;
 }

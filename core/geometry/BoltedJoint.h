@@ -30,7 +30,8 @@ struct BoltedJoint {
   std::string partA, partB;
   Vec3 centre = Vec3::Zero(); ///< m, of the bolt, on the faces that touch
   double reach = 0;           ///< m, radius within which it presses
-  double hole = 0;            ///< m, radius of the hole, where nothing presses
+  double hole = 0;            ///< m, radius of the hole, where nothing presses; where it is not cut out of the
+                              ///< parts, its area conducts as the rest within the reach does
   double force = 0;           ///< N
   PressedSurfaces surfaces;
   double elsewhere = 0; ///< W/(m²·K), on the rest of the touching faces

@@ -1,6 +1,9 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "geometry/FaceSketch.h"
 
+#include "geometry/Rotation.h"
+#include "model/RoundNumber.h"
+
 #include <cmath>
 #include <numbers>
 
@@ -11,33 +14,7 @@ namespace
 
 constexpr double least = 1e-6; // m
 
-/// Rotated about x, then y, then z, fixed axes.
-Eigen::Matrix3d rotationOf(const Number3& angles)
-{
-  using Eigen::AngleAxisd;
-  return (AngleAxisd(angles.z.si, Vec3::UnitZ()) * AngleAxisd(angles.y.si, Vec3::UnitY()) *
-          AngleAxisd(angles.x.si, Vec3::UnitX()))
-      .toRotationMatrix();
-}
-
 Vec3 vectorOf(const Number3& numbers) { return {numbers.x.si, numbers.y.si, numbers.z.si}; }
-
-Number degreesNumber(double radians)
-{
-  const double degrees = std::round(radians * 180 / std::numbers::pi * 1e6) / 1e6;
-  return {degrees * std::numbers::pi / 180, plainNumber(degrees == 0 ? 0 : degrees) + " deg", false};
-}
-
-/// Angles of a rotation: the inverse of rotationOf.
-Number3 anglesOf(const Eigen::Matrix3d& m)
-{
-  constexpr double upright = 1 - 1e-12;
-  const double sine = std::clamp(-m(2, 0), -1.0, 1.0);
-  if (std::abs(sine) > upright) // only the sum of the two others counts
-    return {degreesNumber(std::atan2(-m(1, 2), m(1, 1))), degreesNumber(std::asin(sine)), degreesNumber(0)};
-  return {degreesNumber(std::atan2(m(2, 1), m(2, 2))), degreesNumber(std::asin(sine)),
-          degreesNumber(std::atan2(m(1, 0), m(0, 0)))};
-}
 
 Vec2 middleOf(const Sketch& sketch)
 {
@@ -58,12 +35,6 @@ std::vector<OutlinePoint> outlineOf(const Sketch& sketch, const Vec2& from, doub
 }
 
 } // namespace
-
-Number lengthNumber(double metres)
-{
-  const double millimetres = std::round(metres * 1e6) / 1e3;
-  return {millimetres / 1e3, plainNumber(millimetres == 0 ? 0 : millimetres) + " mm", false};
-}
 
 std::optional<Vec3> DrawingPlane::hitBy(const Vec3& from, const Vec3& to) const
 {

@@ -51,7 +51,4 @@ struct Sketch {
 /// The step that divides the face by what is drawn.
 [[nodiscard]] ShapeStep divisionOf(const Sketch& sketch, const std::string& face);
 
-/// A length in mm, rounded to a millionth of a metre: "12.5 mm".
-[[nodiscard]] Number lengthNumber(double metres);
-
 } // namespace kiln

@@ -104,22 +104,30 @@ std::vector<SnapPlace> snapPlaces(const Mesh& mesh)
   return places;
 }
 
-namespace
-{
-
-/// Border of a face: the sides of one triangle alone, as neighbours of each node.
-std::map<NodeId, std::vector<NodeId>> borderOf(const Mesh& mesh, FaceId face)
+std::vector<std::array<NodeId, 2>> borderSides(const Mesh& mesh, FaceId face)
 {
   std::map<MeshEdge, int> times;
   for (std::size_t t = 0; t < mesh.triangles.size(); ++t)
     for (std::size_t i = 0; mesh.triangleFace[t] == face && i < 3; ++i)
       ++times[std::minmax(mesh.triangles[t][i], mesh.triangles[t][(i + 1) % 3])];
-  std::map<NodeId, std::vector<NodeId>> next;
+  std::vector<std::array<NodeId, 2>> sides;
   for (const auto& [edge, count] : times)
-    if (count == 1) {
-      next[edge.first].push_back(edge.second);
-      next[edge.second].push_back(edge.first);
-    }
+    if (count == 1)
+      sides.push_back({edge.first, edge.second});
+  return sides;
+}
+
+namespace
+{
+
+/// Border of a face, as neighbours of each node.
+std::map<NodeId, std::vector<NodeId>> borderOf(const Mesh& mesh, FaceId face)
+{
+  std::map<NodeId, std::vector<NodeId>> next;
+  for (const auto& [a, b] : borderSides(mesh, face)) {
+    next[a].push_back(b);
+    next[b].push_back(a);
+  }
   return next;
 }
 

@@ -3,6 +3,7 @@
 
 #include "mesh/Mesh.h"
 
+#include <array>
 #include <optional>
 #include <vector>
 
@@ -22,6 +23,9 @@ struct SnapPlace {
 /// Corners, middles of straight edges and centres of round ones of one face, and its own middle. Of a draft, too, whose
 /// faces have no nodes in common.
 [[nodiscard]] std::vector<SnapPlace> snapPlacesOn(const Mesh& mesh, FaceId face);
+
+/// Sides of triangles of the face that only one of them has: its border, in no order.
+[[nodiscard]] std::vector<std::array<NodeId, 2>> borderSides(const Mesh& mesh, FaceId face);
 
 /// Nothing when there are none.
 [[nodiscard]] std::optional<SnapPlace> nearestOf(const std::vector<SnapPlace>& places, const Vec3& place);

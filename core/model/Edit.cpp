@@ -67,6 +67,15 @@ std::string freeName(const Project& project, const std::string& base)
   return name;
 }
 
+std::string freeStepId(const Part& part, const std::string& base)
+{
+  for (int i = 1;; ++i) {
+    std::string id = base + "-" + std::to_string(i);
+    if (std::none_of(part.steps.begin(), part.steps.end(), [&](const ShapeStep& step) { return step.id == id; }))
+      return id;
+  }
+}
+
 bool removeObject(Project& project, const std::string& id)
 {
   Refers kind{};

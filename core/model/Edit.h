@@ -30,6 +30,9 @@ std::string addObject(Project& project, std::vector<T>& list, T object, const st
 /// A name that no object of the project has yet: "Block", "Block 2", …
 [[nodiscard]] std::string freeName(const Project& project, const std::string& base);
 
+/// Id of a new step, "cut-1": the first that the part does not have.
+[[nodiscard]] std::string freeStepId(const Part& part, const std::string& base);
+
 /// Removes an object and what names it (\ref forgetObject). \return false when there is none.
 bool removeObject(Project& project, const std::string& id);
 

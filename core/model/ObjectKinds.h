@@ -30,6 +30,7 @@ constexpr ObjectKind kindOf(const Node*)         { return {Refers::Node, "node"}
 constexpr ObjectKind kindOf(const Link*)         { return {Refers::Link, "link"}; }
 constexpr ObjectKind kindOf(const PropertySet*)  { return {Refers::Set, "property set"}; }
 constexpr ObjectKind kindOf(const Case*)         { return {Refers::Case, "case"}; }
+constexpr ObjectKind kindOf(const Question*)     { return {Refers::Question, "question"}; }
 constexpr ObjectKind kindOf(const Watch*)        { return {Refers::Watch, "watch"}; }
 constexpr ObjectKind kindOf(const Line*)         { return {Refers::Line, "line"}; }
 constexpr ObjectKind kindOf(const View*)         { return {Refers::View, "view"}; }

@@ -4,6 +4,7 @@
 #include "model/Cases.h"
 #include "model/Contacts.h"
 #include "model/Network.h"
+#include "model/Questions.h"
 #include "model/Section.h"
 #include "model/Sources.h"
 #include "model/Surfaces.h"
@@ -98,6 +99,7 @@ struct Project {
   std::vector<NetworkPlace> network;
   std::vector<PropertySet> sets;
   std::vector<Case> cases;
+  std::vector<Question> questions;
   std::vector<Watch> watches;
   std::vector<Line> lines;
   std::vector<View> views; ///< the first one is what one sees on opening
@@ -130,6 +132,7 @@ void describe(A& a, Project& p)
   a.list({"network", "Places in the network", "", Stage::Nothing}, p.network);
   a.list({"sets", "Property sets", "", Stage::Nothing}, p.sets);
   a.list({"cases", "Cases", "", Stage::Course}, p.cases);
+  a.list({"questions", "Questions", "What varies in a case, and what is asked.", Stage::Nothing}, p.questions);
   a.list({"watches", "Watches", "", Stage::AsUsed}, p.watches);
   a.list({"lines", "Lines", "", Stage::Nothing}, p.lines);
   a.list({"views", "Views", "The first one is what one sees on opening.", Stage::Nothing}, p.views);

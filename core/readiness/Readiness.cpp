@@ -193,13 +193,14 @@ private:
     forEachReference(std::as_const(project_), [&](const ReferenceUse& use) {
       if (use.spec.to & (Refers::Face | Refers::Field)) // of shapes; of cases
         return;
+      const Severity severity = use.stage == Stage::Nothing ? Severity::Hint : Severity::Error; // it stops no solve
       if (use.text == nullptr || use.text->empty())
-        return add(Severity::Error, use.holderId, use.holder, "It names no " + kindWords(use.spec.to) + ".",
+        return add(severity, use.holderId, use.holder, "It names no " + kindWords(use.spec.to) + ".",
                    use.text == nullptr ? "Choose at least one." : "Choose one.", withoutIt(use));
       if (kindOfObject(project_, *use.text) & use.spec.to)
         return;
       const std::string nearest = nearestWord(*use.text, idsOf(project_, use.spec.to));
-      add(use.stage == Stage::Nothing ? Severity::Hint : Severity::Error, use.holderId, use.holder,
+      add(severity, use.holderId, use.holder,
           "It names the " + kindWords(use.spec.to) + " “" + *use.text + "”, which does not exist.",
           nearest.empty() ? "Choose an existing " + kindWords(use.spec.to) + "." : "Did you mean “" + nearest + "”?",
           withoutIt(use));

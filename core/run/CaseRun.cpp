@@ -13,12 +13,10 @@
 #include "model/SteadyView.h"
 #include "readiness/PhysicsReadiness.h"
 #include "results/Figures.h"
-#include "results/HeatAccount.h"
-#include "results/PatchError.h"
-#include "results/PerfectContacts.h"
 #include "run/InputHash.h"
 #include "run/ResultHead.h"
 #include "run/ResultIdentity.h"
+#include "run/ResultOf.h"
 #include "run/StoredFigures.h"
 #include "run/TransientCase.h"
 #include "solve/SteadySolver.h"
@@ -68,75 +66,6 @@ void takeNames(const Project& project, FaceTable& geometry)
   for (GeometryPart& part : geometry.parts)
     if (const Part* own = findById(project.parts, part.id))
       part.name = own->name;
-}
-
-std::vector<LedgerFlow> flowsOf(const auto& objects, const std::vector<double>& watts)
-{
-  std::vector<LedgerFlow> flows;
-  for (std::size_t i = 0; i < objects.size(); ++i)
-    if (!objects[i].muted)
-      flows.push_back({objects[i].id, watts[i]});
-  return flows;
-}
-
-std::vector<bool> jumpsOf(const Mesh& mesh, const Unknowns& unknowns)
-{
-  std::vector<bool> jump(mesh.geometry.faces.size(), false);
-  for (std::size_t t = 0; t < mesh.triangles.size(); ++t) {
-    const auto f = static_cast<std::size_t>(mesh.triangleFace[t]);
-    const auto& sides = unknowns.ofTriangle[t];
-    const bool sheet = mesh.geometry.faces[f].exposed() && sides[1][0] >= 0;
-    if (sheet || (mesh.geometry.faces[f].contact() && sides[0] != sides[1]))
-      jump[f] = true;
-  }
-  return jump;
-}
-
-CaseResult resultOf(const Project& project, const Case& oneCase, PreparedMesh prepared, Conditions conditions,
-                    SteadySolution solution, std::span<const double> storing = {})
-{
-  const HeatAccount account = accountHeat(project, prepared.mesh, conditions, solution.temperature, storing);
-  CaseResult result;
-  result.caseId = oneCase.id;
-  result.caseName = oneCase.name;
-  result.meshHash = prepared.hash;
-  result.solutionHash = solutionHash(project, oneCase);
-  result.flux = heatFlux(prepared.mesh, conditions, solution.temperature);
-  result.mesh = std::move(prepared.mesh);
-  result.jump = jumpsOf(result.mesh, conditions.unknowns);
-  result.faceHeat = account.faceHeat;
-  result.contactHeat = account.contactHeat;
-  result.gaps = account.gaps;
-  result.caught = account.caught;
-  result.paths = account.paths;
-  result.enclosures = account.enclosures;
-  std::size_t next = 0;
-  for (const auto* exchange : flowsOf<EnclosureExchange>(conditions.flows))
-    result.enclosures[next++].patchError = patchErrorOf(result.mesh, conditions, *exchange, solution.temperature);
-  result.sources = flowsOf(project.sources, account.source);
-  result.boundaries = flowsOf(project.boundaries, account.boundary);
-  result.heatIn = account.in;
-  result.heatOut = account.out;
-  result.stored = account.stored;
-  result.imbalance = account.imbalance;
-  result.heatFloor = account.floor;
-  result.links = flowsOf(project.links, account.link);
-  for (std::size_t i = 0; i < project.nodes.size(); ++i)
-    if (const UnknownId unknown = conditions.nodeUnknowns[i]; unknown >= 0)
-      result.nodes.push_back(
-          {project.nodes[i].id, solution.temperature[static_cast<std::size_t>(unknown)], account.node[i]});
-  for (const Conditions::Outlet& outlet : conditions.outlets)
-    result.nodes.push_back({project.boundaries[static_cast<std::size_t>(outlet.boundary)].id,
-                            solution.temperature[static_cast<std::size_t>(outlet.unknown)], 0});
-  for (const ElectrodeFigure& electrode : account.electrodes)
-    result.electrodes.push_back(
-        {project.boundaries[static_cast<std::size_t>(electrode.boundary)].id, electrode.voltage, electrode.current});
-  result.unknowns = std::move(conditions.unknowns);
-  result.unknowns.count = static_cast<Index>(result.unknowns.node.size()); // of the mesh; the lumped ones stand apart
-  result.temperature = std::move(solution.temperature);
-  result.temperature.resize(result.unknowns.node.size());
-  result.info = {solution.linearSolver, solution.newtonSteps, solution.linearIterations, solution.residual, {}};
-  return result;
 }
 
 } // namespace
@@ -280,8 +209,8 @@ tl::expected<CaseResult, RunFailure> runInTime(const Project& base, const Projec
   last.linearSolver = end->solution.linearSolver;
   const StageTime linear{"of it linear", end->solution.linearSeconds};
   // The result belongs to the project as written; what counts at its end is only how it is read.
-  CaseResult result =
-      resultOf(end->project, oneCase, std::move(prepared), std::move(end->conditions), std::move(last), end->storing);
+  CaseResult result = resultOf(end->project, oneCase, std::move(prepared.mesh), std::move(prepared.hash),
+                               std::move(end->conditions), std::move(last), end->storing);
   result.solutionHash = solutionHash(project, oneCase);
   result.transient = true;
   result.time = end->solution.time;
@@ -297,20 +226,84 @@ tl::expected<CaseResult, RunFailure> runInTime(const Project& base, const Projec
 
 } // namespace
 
-tl::expected<CaseResult, RunFailure> runCase(const Project& base, const Case& oneCase,
-                                             const std::filesystem::path& folder, const Progress& progress, bool goesOn,
-                                             const EffortLimits& limits)
+namespace
+{
+
+/// As the case sees it, without other cases: what they lack does not stop this one.
+Expected<Project> projectAlone(const Project& base, const Case& oneCase)
 {
   Expected<Project> project = projectForCase(base, oneCase);
   if (!project)
-    return failed(project.error());
+    return project;
   const std::vector<std::string> before = startsFrom(*project, oneCase);
-  std::vector<std::string> others; // what they lack does not stop this one
+  std::vector<std::string> others;
   for (const Case& other : project->cases)
     if (other.id != oneCase.id && std::find(before.begin(), before.end(), other.id) == before.end())
       others.push_back(other.id);
   for (const std::string& id : others)
     removeObject(*project, id);
+  return project;
+}
+
+/// Steady, on its mesh.
+/// \param shared  what it takes over from the case before, and leaves to the next; or nullptr
+tl::expected<CaseResult, RunFailure> runSteady(const Project& project, const Case& oneCase, PreparedMesh prepared,
+                                               std::vector<StageTime> times, const std::filesystem::path& folder,
+                                               const Progress& progress, SteadyShared* shared)
+{
+  StageClock clock;
+  const Expected<Project> atStart = steadyProject(project, oneCase);
+  if (!atStart)
+    return failed(atStart.error());
+  progress("solve", 0.5, "resolving conditions");
+  Expected<Conditions> conditions = resolveConditions(
+      *atStart, prepared.mesh, storedViewFactors(folder, std::thread::hardware_concurrency(), progress));
+  clock.finish("conditions");
+  if (!conditions)
+    return failed(conditions.error());
+  SteadyOptions options = steadyOptions(project, oneCase);
+  options.shared = shared;
+  Expected<SteadySolution> solution = solveSteady(prepared.mesh, *conditions, options, progress);
+  if (!solution)
+    return failed(solution.error());
+  clock.finish("solve");
+  const StageTime linear{"of it linear", solution->linearSeconds};
+  progress("figures", 0.92, "reading figures");
+  CaseResult result = resultOf(project, oneCase, std::move(prepared.mesh), std::move(prepared.hash),
+                               std::move(*conditions), std::move(*solution));
+  if (const auto hottest = std::max_element(result.temperature.begin(), result.temperature.end());
+      hottest != result.temperature.end() && *hottest > hottestSolid)
+    result.notes.push_back("The hottest place would be at " + formatQuantity(*hottest, Quantity::Temperature) +
+                           ", where nothing is solid: check powers and their units.");
+  if (const std::string words = steadyWords(project, oneCase); !words.empty())
+    result.notes.push_back("Steady with " + words + ".");
+  clock.finish("figures");
+  times.insert(times.end(), clock.times.begin(), clock.times.end());
+  times.push_back(linear);
+  result.info.times = std::move(times);
+  return result;
+}
+
+/// Errors that stand in the way of a solve on this mesh.
+tl::expected<void, RunFailure> checkOnMesh(const Project& project, const Mesh& mesh, const EffortLimits& limits)
+{
+  if (auto bearable = checkEffort(project, mesh.geometry, limits); !bearable) // a stored mesh was not asked
+    return failed(bearable.error());
+  std::vector<Finding> findings = checkOnGeometry(project, mesh.geometry);
+  if (hasErrors(findings))
+    return notReady(std::move(findings));
+  return {};
+}
+
+} // namespace
+
+tl::expected<CaseResult, RunFailure> runCase(const Project& base, const Case& oneCase,
+                                             const std::filesystem::path& folder, const Progress& progress, bool goesOn,
+                                             const EffortLimits& limits)
+{
+  const Expected<Project> project = projectAlone(base, oneCase);
+  if (!project)
+    return failed(project.error());
   const auto lock = FileLock::take(caseLockFile(folder, oneCase.id), "case " + oneCase.name);
   if (!lock)
     return failed(lock.error());
@@ -318,47 +311,43 @@ tl::expected<CaseResult, RunFailure> runCase(const Project& base, const Case& on
   auto prepared = prepareMesh(*project, folder, progress, limits);
   if (!prepared)
     return tl::unexpected(prepared.error());
-  if (auto bearable = checkEffort(*project, prepared->mesh.geometry, limits); !bearable) // a stored mesh was not asked
-    return failed(bearable.error());
-  if (prepared->times.empty())
-    clock.finish("read mesh");
-  else
-    clock = {};
   std::vector<StageTime> times = prepared->times;
-  std::vector<Finding> findings = checkOnGeometry(*project, prepared->mesh.geometry);
-  if (hasErrors(findings))
-    return notReady(std::move(findings));
+  if (times.empty()) {
+    clock.finish("read mesh");
+    times = clock.times;
+  }
+  if (auto ready = checkOnMesh(*project, prepared->mesh, limits); !ready)
+    return tl::unexpected(ready.error());
   if (oneCase.kind == Case::Kind::Transient)
     return runInTime(base, *project, oneCase, std::move(*prepared), std::move(times), folder, goesOn, progress);
-  const Expected<Project> atStart = steadyProject(*project, oneCase);
-  if (!atStart)
-    return failed(atStart.error());
-  progress("solve", 0.5, "resolving conditions");
-  Expected<Conditions> conditions = resolveConditions(
-      *atStart, prepared->mesh, storedViewFactors(folder, std::thread::hardware_concurrency(), progress));
-  clock.finish("conditions");
-  if (!conditions)
-    return failed(conditions.error());
-  Expected<SteadySolution> solution =
-      solveSteady(prepared->mesh, *conditions, steadyOptions(*project, oneCase), progress);
-  if (!solution)
-    return failed(solution.error());
-  clock.finish("solve");
-  const StageTime linear{"of it linear", solution->linearSeconds};
-  progress("figures", 0.92, "reading figures");
-  CaseResult result = resultOf(*project, oneCase, std::move(*prepared), std::move(*conditions), std::move(*solution));
-  if (const auto hottest = std::max_element(result.temperature.begin(), result.temperature.end());
-      hottest != result.temperature.end() && *hottest > hottestSolid)
-    result.notes.push_back("The hottest place would be at " + formatQuantity(*hottest, Quantity::Temperature) +
-                           ", where nothing is solid: check powers and their units.");
-  if (const std::string words = steadyWords(*project, oneCase); !words.empty())
-    result.notes.push_back("Steady with " + words + ".");
-  clock.finish("figures");
-  times.insert(times.end(), clock.times.begin(), clock.times.end());
-  times.push_back(linear);
-  result.info.times = times;
-  return saved(base, oneCase, std::move(result), clock, folder, progress);
+  auto result = runSteady(*project, oneCase, std::move(*prepared), std::move(times), folder, progress, nullptr);
+  if (!result)
+    return result;
+  clock = {};
+  return saved(base, oneCase, std::move(*result), clock, folder, progress);
 }
+
+tl::expected<CaseResult, RunFailure> SharedSolve::solve(const Project& base, const Case& oneCase,
+                                                        const std::filesystem::path& folder, const Progress& progress,
+                                                        const EffortLimits& limits)
+{
+  const Expected<Project> project = projectAlone(base, oneCase);
+  if (!project)
+    return failed(project.error());
+  if (!mesh_ || mesh_->hash.empty() || mesh_->hash != inputHashes(*project).mesh) {
+    mesh_.reset();
+    auto prepared = prepareMesh(*project, folder, progress, limits);
+    if (!prepared)
+      return tl::unexpected(prepared.error());
+    mesh_ = std::move(*prepared);
+    mesh_->times.clear();
+  }
+  if (auto ready = checkOnMesh(*project, mesh_->mesh, limits); !ready)
+    return tl::unexpected(ready.error());
+  return runSteady(*project, oneCase, *std::exchange(mesh_, std::nullopt), {}, folder, progress, &steady_);
+}
+
+void SharedSolve::takeBack(CaseResult result) { mesh_ = PreparedMesh{std::move(result.mesh), result.meshHash, {}}; }
 
 bool isUpToDate(const Project& project, const Case& oneCase, const std::filesystem::path& folder)
 {

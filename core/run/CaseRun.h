@@ -5,6 +5,7 @@
 #include "io/ResultFile.h"
 #include "readiness/Effort.h"
 #include "readiness/Readiness.h"
+#include "solve/SteadySolver.h"
 
 #include <filesystem>
 #include <optional>
@@ -40,6 +41,24 @@ struct PreparedMesh {
                                                            const std::filesystem::path& folder,
                                                            const Progress& progress, bool goesOn = false,
                                                            const EffortLimits& limits = usualLimits());
+
+/// Steady cases of models that are much alike, solved one after the other in memory: the mesh where its inputs are the
+/// same, factors where the matrix is, and temperatures to begin with are shared.
+class SharedSolve
+{
+public:
+  /// Nothing is stored but the mesh and view factors, in the folder.
+  [[nodiscard]] tl::expected<CaseResult, RunFailure> solve(const Project& base, const Case& oneCase,
+                                                           const std::filesystem::path& folder,
+                                                           const Progress& progress,
+                                                           const EffortLimits& limits = usualLimits());
+  /// A result is not needed any more: the next solve may have its mesh.
+  void takeBack(CaseResult result);
+
+private:
+  std::optional<PreparedMesh> mesh_;
+  SteadyShared steady_;
+};
 
 /// Whether the folder holds a result of this case made from exactly the present inputs.
 [[nodiscard]] bool isUpToDate(const Project& project, const Case& oneCase, const std::filesystem::path& folder);

@@ -24,20 +24,35 @@ double positiveShare(const std::vector<double>& temperature, const std::vector<d
   return share;
 }
 
+double secondsSince(std::chrono::steady_clock::time_point start)
+{
+  return std::chrono::duration<double>(std::chrono::steady_clock::now() - start).count();
+}
+
 class SteadyIteration
 {
 public:
   SteadyIteration(const Mesh& mesh, const Conditions& conditions, const SteadyOptions& options,
                   const Progress& progress)
       : mesh_(mesh), conditions_(conditions), options_(options), progress_(progress), system_(mesh, conditions),
-        solver_(makeLinearSolver(options.backend, system_.unknowns()))
+        kept_(options.shared != nullptr ? *options.shared : own_)
   {
+    if (!kept_.solver || kept_.matrix.rows() != system_.unknowns())
+      kept_ = {makeLinearSolver(options.backend, system_.unknowns()), {}, std::move(kept_.temperature)};
   }
 
   Expected<SteadySolution> run()
   {
-    begin(0);
-    auto solved = newton();
+    Done solved = tl::unexpected(Failure{});
+    if (std::vector<double> before = std::move(kept_.temperature);
+        before.size() == static_cast<std::size_t>(system_.unknowns())) {
+      beginAt(std::move(before));
+      solved = newton();
+    }
+    if (!solved) {
+      begin(0);
+      solved = newton();
+    }
     // A coefficient that is nothing at the surroundings' own temperature leaves heat no way out there.
     if (!solved && !system_.linear() && !coldFailure(system_, temperature(), options_.named)) {
       const Failure first = solved.error();
@@ -57,7 +72,9 @@ public:
     if (const std::string inside = system_.unsolvedInside(); !inside.empty())
       return failure(Failure::Kind::Solver, "project", inside + " was not found to its tolerance.",
                      "Check emissivities and electric conductivities; a finer mesh may help.");
-    solution_.linearSolver = solver_->name();
+    solution_.linearSolver = kept_.solver->name();
+    if (options_.shared != nullptr)
+      kept_.temperature = temperature();
     return std::move(solution_);
   }
 
@@ -68,7 +85,12 @@ private:
 
   void begin(double away)
   {
-    temperature().assign(static_cast<std::size_t>(system_.unknowns()), conditions_.startTemperature + away);
+    beginAt(std::vector<double>(static_cast<std::size_t>(system_.unknowns()), conditions_.startTemperature + away));
+  }
+
+  void beginAt(std::vector<double> start)
+  {
+    temperature() = std::move(start);
     system_.applyFixed(temperature());
     balance_ = system_.balance(temperature());
     norm_ = freeNorm(system_, balance_);
@@ -103,18 +125,30 @@ private:
     return right;
   }
 
-  Done solve(const SparseMatrix& matrix, bool prepareAnew, double tolerance, std::vector<double>& update)
+  /// The solver is prepared with it from now on; one of the same values stays as it is.
+  Done prepare(SparseMatrix matrix)
+  {
+    if (options_.shared != nullptr && matrix.values == kept_.matrix.values && matrix.columns == kept_.matrix.columns)
+      return {};
+    const auto started = std::chrono::steady_clock::now();
+    kept_.matrix = std::move(matrix);
+    auto prepared = kept_.solver->prepare(kept_.matrix);
+    if (!prepared)
+      kept_.matrix = {};
+    solution_.linearSeconds += secondsSince(started);
+    return prepared;
+  }
+
+  Done solve(double tolerance, std::vector<double>& update)
   {
     const auto started = std::chrono::steady_clock::now();
-    if (prepareAnew)
-      if (auto prepared = solver_->prepare(matrix); !prepared)
-        return prepared;
     update.assign(temperature().size(), 0.0);
-    const auto iterations = newtonStep(system_, matrix, *solver_, temperature(), freeBalance(), update, tolerance);
+    const auto iterations =
+        newtonStep(system_, kept_.matrix, *kept_.solver, temperature(), freeBalance(), update, tolerance);
     if (!iterations)
       return tl::unexpected(iterations.error());
     solution_.linearIterations += *iterations;
-    solution_.linearSeconds += std::chrono::duration<double>(std::chrono::steady_clock::now() - started).count();
+    solution_.linearSeconds += secondsSince(started);
     if (system_.stronglyCoupled())
       keepInReach(temperature(), update);
     return {};
@@ -135,7 +169,7 @@ private:
 
   [[nodiscard]] bool arrived() const
   {
-    const bool exact = system_.linear() && solver_->isDirect();
+    const bool exact = system_.linear() && kept_.solver->isDirect();
     return solution_.residual <= options_.residualTolerance &&
            (solution_.largestUpdate < options_.updateTolerance || exact);
   }
@@ -158,20 +192,27 @@ private:
                       1e-3, loosest);
   }
 
+  /// There is room for one matrix, unless it may turn out to be the one before.
+  SparseMatrix nextTangent()
+  {
+    if (options_.shared == nullptr)
+      kept_.matrix = {};
+    return system_.tangent(temperature());
+  }
+
   Done newton()
   {
     std::vector<double> update;
-    SparseMatrix matrix;
     for (int step = 1; step <= options_.mostSteps; ++step) {
       ++solution_.newtonSteps;
       progress_("solve", std::min(0.9, 0.5 + 0.05 * step), "step " + std::to_string(solution_.newtonSteps));
       // A linear problem keeps its matrix; further steps only polish the solution.
-      const bool anew = !system_.linear() || step == 1;
-      if (anew)
-        matrix = system_.tangent(temperature());
+      if (!system_.linear() || step == 1)
+        if (auto prepared = prepare(nextTangent()); !prepared)
+          return prepared;
       constexpr int freeSteps = 8;
       const bool mustFall = step > freeSteps && solution_.residual > 1e2 * options_.residualTolerance;
-      if (auto solved = solve(matrix, anew, linearTolerance(mustFall), update); !solved)
+      if (auto solved = solve(linearTolerance(mustFall), update); !solved)
         return solved;
       if (auto moved = damped(update, step == 1, mustFall); !moved)
         return moved;
@@ -220,13 +261,15 @@ private:
       ++solution_.slowSteps;
       ++solution_.newtonSteps;
       progress_("solve", std::min(0.9, 0.5 + 0.001 * step), "slow step " + std::to_string(step + 1));
-      SparseMatrix matrix = system_.tangent(temperature());
+      SparseMatrix matrix = nextTangent();
       for (Index row = 0; row < matrix.rows(); ++row) {
         double& own = matrix.values[static_cast<std::size_t>(matrix.position(row, row))];
         own += std::max(own, 1e-12) / length;
       }
       constexpr double accuracy = 1e-3;
-      if (auto solved = solve(matrix, true, accuracy, update); !solved)
+      if (auto prepared = prepare(std::move(matrix)); !prepared)
+        return prepared;
+      if (auto solved = solve(accuracy, update); !solved)
         return solved;
       const double share = positiveShare(temperature(), update);
       std::vector<double> tried = temperature();
@@ -256,7 +299,8 @@ private:
   const SteadyOptions& options_;
   const Progress& progress_;
   ThermalSystem system_;
-  std::unique_ptr<LinearSolver> solver_;
+  SteadyShared own_;
+  SteadyShared& kept_;
   SteadySolution solution_;
   std::vector<double> balance_;
   double norm_ = 0;

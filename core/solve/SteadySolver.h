@@ -7,6 +7,7 @@
 #include "model/Project.h"
 #include "solve/LinearSolver.h"
 
+#include <memory>
 #include <string>
 #include <vector>
 
@@ -24,6 +25,13 @@ struct SteadySolution {
   int slowSteps = 0;        ///< steps in a time of its own that it took
 };
 
+/// What one solve leaves to the next one of a system that is much alike.
+struct SteadyShared {
+  std::unique_ptr<LinearSolver> solver; ///< prepared with the matrix
+  SparseMatrix matrix;
+  std::vector<double> temperature; ///< by unknown, K: where the next one begins
+};
+
 struct SteadyOptions {
   LinearBackend backend = LinearBackend::Automatic;
   double residualTolerance = 1e-7; ///< bounds the energy imbalance; the ledger promises 1e-6
@@ -31,6 +39,7 @@ struct SteadyOptions {
   int mostSteps = 60;              ///< of Newton's method
   int mostSlowSteps = 400;         ///< afterwards, where that does not arrive
   const Project* named = nullptr;  ///< for messages that name what is set
+  SteadyShared* shared = nullptr;
 };
 
 /// Steady temperatures by damped Newton with the exact tangent; where that does not arrive, by steps in a time of its

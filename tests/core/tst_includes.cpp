@@ -15,7 +15,7 @@ private slots:
     QTest::addColumn<QStringList>("rooms");
     QTest::addColumn<QStringList>("beneath");
     const QStringList core{"base",      "units", "model",   "geometry", "mesh", "heat",
-                           "readiness", "solve", "results", "io",       "run"};
+                           "readiness", "solve", "results", "io",       "run",  "questions"};
     QTest::newRow("core") << "core" << core << QStringList{};
     QTest::newRow("heat") << "core/heat" << QStringList{"elements", "watches", "boundaries", "radiation", "network"}
                           << QStringList{"base", "units", "model", "geometry", "mesh"};

@@ -136,6 +136,32 @@ private slots:
     QVERIFY(field.surfaceAt(333, {0, 1}).triangles.empty()); // its part is left out
   }
 
+  /// In a turned section a level is a surface around the axis, with its real area and what it encloses: of a field of
+  /// the radius a cylinder, of the height a ring, of both a cone's mantle. The volume is that of the chords of the
+  /// mesh.
+  void aroundAnAxis()
+  {
+    Project p = projectWith(0.004);
+    p.section = Section{TurnedSection{}, {}};
+    p.materials = {material("m", 1)};
+    constexpr double inner = 0.02, outer = 0.05, tall = 0.04;
+    p.parts = {part("ring", "m", Rectangle{number(outer - inner), number(tall)}, Vec3((inner + outer) / 2, 0, 0))};
+    const Exact exact(p);
+    double low = 1;
+    for (const Vec3& node : exact.mesh->nodes)
+      low = std::min(low, node.z());
+    const auto near = [](double value, double expected) { return std::abs(value / expected - 1) < 1e-9; };
+    const LevelField radius = exact.field([](const Vec3& x) { return x.x(); });
+    QVERIFY(near(radius.surfaceAt(0.031).wholeArea(), 2 * pi * 0.031 * tall));
+    QVERIFY(near(radius.above(0.031).whole, pi * (outer * outer - 0.031 * 0.031) * tall));
+    const LevelField height = exact.field([&](const Vec3& x) { return x.z() - low; });
+    QVERIFY(near(height.surfaceAt(0.013).wholeArea(), pi * (outer * outer - inner * inner)));
+    QVERIFY(near(height.below(0.013).whole, pi * (outer * outer - inner * inner) * 0.013));
+    // r + z = 60 mm: from (20, 40) to (50, 10), a mantle π (a + b) s.
+    const LevelField cone = exact.field([&](const Vec3& x) { return x.x() + x.z() - low; });
+    QVERIFY(near(cone.surfaceAt(0.06).wholeArea(), pi * (inner + outer) * std::hypot(0.03, 0.03)));
+  }
+
   /// Given a level, then each face says whether the region reaches it.
   void facesReached()
   {

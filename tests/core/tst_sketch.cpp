@@ -4,7 +4,9 @@
 // turned: against volumes, and against places that lie in the body or not.
 #include "ShapeProjects.h"
 #include "geometry/FaceSketch.h"
+#include "geometry/Rotation.h"
 #include "geometry/SurfaceFaces.h"
+#include "model/RoundNumber.h"
 
 #include <QTest>
 #include <cmath>
@@ -33,6 +35,34 @@ class SketchTest : public QObject
   Q_OBJECT
 
 private slots:
+  /// Numbers that were pointed at are written as one would, and what is written is what they are.
+  void numbersAsWritten()
+  {
+    QCOMPARE(lengthNumber(0.0125).text, std::string("12.5 mm"));
+    QCOMPARE(lengthNumber(-2e-8).text, std::string("0 mm")); // not "-0"
+    QCOMPARE(angleNumber(-pi / 6).text, std::string("-30 deg"));
+    QCOMPARE(coefficientNumber(12.3456).text, std::string("12.35 W/(m²·K)"));
+    const std::array<std::pair<Quantity, Number>, 3> all{{{Quantity::Length, lengthNumber(0.123456789)},
+                                                          {Quantity::Angle, angleNumber(1.23456789)},
+                                                          {Quantity::AreaConductance, coefficientNumber(7.77777)}}};
+    for (const auto& [quantity, value] : all) {
+      const auto read = parseQuantity(value.text, quantity);
+      QVERIFY2(read && std::abs(read->si - value.si) < 1e-12 * std::abs(value.si), value.text.c_str());
+    }
+  }
+
+  /// The angles of a rotation are those it was made of, or others that turn the same way.
+  void anglesOfARotation()
+  {
+    for (const double x : {-170.0, -20.0, 0.0, 45.0, 130.0})
+      for (const double y : {-90.0, -35.0, 0.0, 60.0, 90.0})
+        for (const double z : {-110.0, 0.0, 15.0, 180.0}) {
+          const Eigen::Matrix3d turned =
+              rotationOf({angleNumber(x * pi / 180), angleNumber(y * pi / 180), angleNumber(z * pi / 180)});
+          QVERIFY((rotationOf(anglesOf(turned)) - turned).norm() < 1e-7);
+        }
+  }
+
   void everyFaceOfATurnedPart_data()
   {
     QTest::addColumn<double>("x");

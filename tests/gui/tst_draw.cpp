@@ -6,6 +6,7 @@
 #include "geometry/SurfaceFaces.h"
 #include "look/Icons.h"
 #include "scene/FaceDrawing.h"
+#include "scene/PlaceHandles.h"
 #include "scene/SceneCanvas.h"
 #include "scene/SceneOverlay.h"
 #include "scene/ScenePanel.h"
@@ -243,6 +244,78 @@ private slots:
     typeSize("4 stones");
     QVERIFY2(words().contains("is no length"), qPrintable(words()));
     QVERIFY(find<QLineEdit>("drawTyped")->isVisible()); // to be corrected
+  }
+
+  /// While something is drawn the window's shortcuts still work; what is drawn on a part that changes ends.
+  void shortcutsWorkWhileDrawing()
+  {
+    plate();
+    press(Qt::Key_1);
+    click(Vec3(0, 0, 0.02));
+    typeSize("40 x 20");
+    typeSize("5");
+    QCOMPARE(project().parts[0].steps.size(), std::size_t{1});
+    waitForShapes();
+    press(Qt::Key_1);
+    click(Vec3(-0.04, -0.04, 0.02));
+    QTRY_VERIFY(words().contains("×") || words().startsWith(" (Esc"));
+    QTest::keySequence(&canvas(), QKeySequence::Undo);
+    QTRY_VERIFY(project().parts[0].steps.empty());
+    QVERIFY(!drawing().isOn());
+    QVERIFY2(words().contains("has changed"), qPrintable(words()));
+  }
+
+  /// Backspace takes the last corner away, never the part; Enter at no height says so.
+  void backspaceGoesBack()
+  {
+    plate();
+    press(Qt::Key_1);
+    click(Vec3(0, 0, 0.02));
+    click(Vec3(0.03, 0.03, 0.02));
+    QTest::keyClick(&canvas(), Qt::Key_Return);
+    QVERIFY2(words().startsWith("Nothing is raised"), qPrintable(words()));
+    QTest::keyClick(&canvas(), Qt::Key_Backspace);
+    QTRY_VERIFY(words().contains("type “40 x 20”"));
+    QTest::keyClick(&canvas(), Qt::Key_Delete);
+    QTRY_VERIFY(words().startsWith("Click a corner"));
+    QCOMPARE(project().parts.size(), std::size_t{1});
+  }
+
+  /// Looking straight down on a face, a height follows the pointer up and down, by about what the pixels are long.
+  void heightsSeenFromAbove()
+  {
+    plate();
+    canvas().lookAlong(Vec3(0, 0, -1), Vec3(0, 1, 0));
+    press(Qt::Key_1);
+    click(Vec3(0, 0, 0.02));
+    click(Vec3(0.03, 0.03, 0.02));
+    const QPoint from = pixel(Vec3(0.03, 0.03, 0.02));
+    QTest::mouseMove(&canvas(), from - QPoint(0, 60));
+    QTest::mouseClick(&canvas(), Qt::LeftButton, {}, from - QPoint(0, 60));
+    QCOMPARE(project().parts[0].steps.size(), std::size_t{1});
+    const auto* added = std::get_if<Join>(&step().action);
+    QVERIFY(added != nullptr);
+    const double height = std::get<Block>(added->shape.form).sizeZ.si;
+    QVERIFY2(std::abs(height / (60 * canvas().pixelLength()) - 1) < 0.15, qPrintable(QString::number(height)));
+  }
+
+  /// The arrows that move a part are not in the way of what is drawn on it.
+  void noArrowsWhileDrawing()
+  {
+    plate();
+    document().select("plate");
+    QTRY_VERIFY(window_->scene().handles().tip(0).has_value());
+    const QPoint tip = window_->scene().handles().tip(0)->toPoint();
+    const auto atTip = [&] {
+      return window_->scene().overlay().grab(QRect(tip - QPoint(10, 10), QSize(20, 20))).toImage();
+    };
+    const QImage with = atTip();
+    press(Qt::Key_1);
+    QTRY_VERIFY(drawing().isOn());
+    const QImage without = atTip();
+    QVERIFY(without != with);
+    QTest::keyClick(&canvas(), Qt::Key_Escape);
+    QCOMPARE(atTip(), with);
   }
 
   /// Every page, colouring and scene action is in the menus with a key of its own, and in the palette.

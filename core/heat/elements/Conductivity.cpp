@@ -1,19 +1,12 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "heat/elements/Conductivity.h"
 
-#include <Eigen/Geometry>
+#include "geometry/Rotation.h"
+
 #include <algorithm>
 
 namespace kiln
 {
-
-Eigen::Matrix3d rotationOf(const Number3& angles)
-{
-  using Eigen::AngleAxisd;
-  return (AngleAxisd(angles.z.si, Vec3::UnitZ()) * AngleAxisd(angles.y.si, Vec3::UnitY()) *
-          AngleAxisd(angles.x.si, Vec3::UnitX()))
-      .toRotationMatrix();
-}
 
 Conductivity::Conductivity(const Material& material, const Part& part)
     : along_{material.conductivity, material.conductivityY.value_or(material.conductivity),

@@ -35,7 +35,4 @@ private:
   Eigen::Matrix3d value_; // when constant
 };
 
-/// Rotation about x, then y, then z (fixed axes).
-[[nodiscard]] Eigen::Matrix3d rotationOf(const Number3& angles);
-
 } // namespace kiln

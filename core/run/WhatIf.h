@@ -1,0 +1,62 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#pragma once
+
+#include "heat/Conditions.h"
+#include "heat/ThermalSystem.h"
+#include "results/CaseResult.h"
+#include "solve/SteadySolver.h"
+
+#include <filesystem>
+#include <memory>
+
+namespace kiln
+{
+
+/// What the temperatures would be with other values, from a steady state that is solved.
+struct Estimate {
+  CaseResult result;
+  double error = 0;   ///< K, that no place is likely to be off by more; 0 where it is exact
+  bool exact = false; ///< of a linear model, by superposition
+};
+
+/// A steady state that is followed while values are changed. Where the model is linear and only what heats or holds it
+/// changes, the answer is a sum of responses that were solved once; else it is corrected twice with the factors of the
+/// state that is solved: the second correction is the estimate of the error. Not for use from two threads.
+class WhatIf
+{
+public:
+  /// \param solved  result of the case as it is
+  /// \param folder  of view factors
+  /// Fails where the case is none that can be followed: in time, or without a mesh.
+  [[nodiscard]] static Expected<std::unique_ptr<WhatIf>>
+  begin(const Project& base, const Case& oneCase, const CaseResult& solved, const std::filesystem::path& folder);
+
+  /// With other values. Fails where they change the mesh, or what is switched on: that is solved, not followed.
+  [[nodiscard]] Expected<Estimate> at(const Project& base, const Case& oneCase);
+  /// Responses that are kept.
+  [[nodiscard]] std::size_t responses() const { return responses_.size(); }
+
+private:
+  WhatIf() = default;
+  [[nodiscard]] Expected<void> take(const Project& seen, const Project& atStart);
+  [[nodiscard]] std::vector<double> freeBalance(const std::vector<double>& temperature) const;
+  [[nodiscard]] Expected<std::vector<double>> correction(const std::vector<double>& temperature,
+                                                         const std::vector<double>& right, double tolerance);
+  /// A sum of known responses; empty where the load is none of theirs.
+  [[nodiscard]] std::vector<double> superposed(const std::vector<double>& right) const;
+
+  struct Response {
+    std::vector<double> load, rise; ///< W and K by unknown
+  };
+  std::filesystem::path folder_;
+  std::shared_ptr<const Mesh> mesh_;
+  std::string meshHash_;
+  Project seen_; ///< as the conditions are now
+  Conditions conditions_;
+  std::unique_ptr<ThermalSystem> system_;
+  SteadyShared solved_;
+  std::vector<double> temperature_; ///< of the solved state, by unknown, K
+  std::vector<Response> responses_;
+};
+
+} // namespace kiln
