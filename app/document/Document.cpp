@@ -14,6 +14,7 @@
 #include <QStandardPaths>
 #include <QUndoCommand>
 #include <algorithm>
+#include <iterator>
 #include <utility>
 
 namespace kiln
@@ -50,6 +51,14 @@ Document::Document(QObject* parent) : QObject(parent)
     emit resultChanged();
   });
   connect(&otherCase_, &OtherCase::arrived, this, &Document::comparedCaseChanged);
+  afterPicture_.setSingleShot(true);
+  constexpr int aPicture = 25; // ms
+  afterPicture_.setInterval(aPicture);
+  connect(&afterPicture_, &QTimer::timeout, this, [this] {
+    emit findingsChanged();
+    if (!pending_.empty())
+      idle_.start();
+  });
   idle_.setInterval(0);
   connect(&idle_, &QTimer::timeout, this, &Document::refreshPending);
   startEmpty();
@@ -249,8 +258,6 @@ void Document::refresh()
     if (one.id != shownCase_)
       pending_.push_back(one.id);
   refreshShown();
-  if (!pending_.empty())
-    idle_.start();
 }
 
 void Document::refreshShown()
@@ -332,24 +339,30 @@ const Field* Document::shownField(const std::string& path) const
   return found != numbers_->byPath.end() ? &numbers_->fields[found->second] : nullptr;
 }
 
+/// Told after the picture: what was edited is seen first.
 void Document::refreshFindings()
 {
-  findings_ = checkModel(shownProject_);
+  findings_.reset();
+  afterPicture_.start();
+}
+
+const std::vector<Finding>& Document::findings() const
+{
+  if (findings_)
+    return *findings_;
+  std::vector<Finding> all = checkModel(shownProject_);
+  const auto add = [&](std::vector<Finding> more) { std::move(more.begin(), more.end(), std::back_inserter(all)); };
   if (const Failure* problem = shapes_.problem(hashes_)) {
-    findings_.push_back(findingOf(shownProject_, *problem));
+    all.push_back(findingOf(shownProject_, *problem));
   } else if (geometryIsCurrent()) {
-    const std::vector<Finding> more = checkOnGeometry(shownProject_, shownMesh()->geometry);
-    findings_.insert(findings_.end(), more.begin(), more.end());
-    const std::vector<Finding> voids = checkVoids(shownProject_, *shownMesh());
-    findings_.insert(findings_.end(), voids.begin(), voids.end());
-    const std::vector<Finding> held = checkHeldMeeting(shownProject_, *shownMesh());
-    findings_.insert(findings_.end(), held.begin(), held.end());
+    add(checkOnGeometry(shownProject_, shownMesh()->geometry));
+    add(checkVoids(shownProject_, *shownMesh()));
+    add(checkHeldMeeting(shownProject_, *shownMesh()));
   }
-  for (Finding& finding : checkLinked(shownProject_, file_.parent_path()))
-    findings_.push_back(std::move(finding));
-  std::stable_partition(findings_.begin(), findings_.end(), // what stands in the way comes first
+  add(checkLinked(shownProject_, file_.parent_path()));
+  std::stable_partition(all.begin(), all.end(), // what stands in the way comes first
                         [](const Finding& finding) { return finding.severity == Finding::Severity::Error; });
-  emit findingsChanged();
+  return findings_.emplace(std::move(all));
 }
 
 void Document::setRunning(const std::string& caseId, double fraction, const QString& message)

@@ -98,7 +98,8 @@ public:
   [[nodiscard]] const std::string& geometryHash() const { return hashes_.geometry; }
   /// True when the shown mesh was made from the present shapes.
   [[nodiscard]] bool geometryIsCurrent() const;
-  [[nodiscard]] const std::vector<Finding>& findings() const { return findings_; }
+  /// What is missing or doubtful, found when it is first asked for after an edit.
+  [[nodiscard]] const std::vector<Finding>& findings() const;
 
   [[nodiscard]] const std::string& selectedId() const { return selection_.id(); }
   /// Every selected object, the primary one first; edits of a number act on all that have it.
@@ -242,12 +243,12 @@ private:
   std::string pointed_;
   std::map<std::string, CaseState> states_;
   std::vector<std::string> pending_; ///< cases whose state is to be found out, when there is time
-  QTimer idle_;
+  QTimer idle_, afterPicture_;
   std::uintmax_t mostKept_ = 64'000'000;
   std::vector<std::string> asked_; ///< cases whose results were read, the one that was asked for last at the end
   ShownShapes shapes_;
-  InputHashes hashes_; // of the shown case
-  std::vector<Finding> findings_;
+  InputHashes hashes_;                                   // of the shown case
+  mutable std::optional<std::vector<Finding>> findings_; // nothing: not asked for yet
 };
 
 } // namespace kiln

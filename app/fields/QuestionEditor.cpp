@@ -54,6 +54,7 @@ QuestionEditor::QuestionEditor(Document& document, Preferences& preferences, std
   auto* layout = new QVBoxLayout(this);
   scroll_->setWidgetResizable(true);
   scroll_->setFrameShape(QFrame::NoFrame);
+  scroll_->viewport()->setAutoFillBackground(false);
   layout->addWidget(scroll_, 1);
   auto* buttons = new QDialogButtonBox(QDialogButtonBox::Close);
   auto* ask = buttons->addButton(tr("Ask"), QDialogButtonBox::ActionRole);
@@ -95,7 +96,8 @@ void QuestionEditor::rebuild()
   layout->addWidget(quietLabel(tr("What varies")));
   for (const Varied& varied : own->varies) {
     const Field* field = document_.shownField(varied.field);
-    addVaried(*layout, varied, field != nullptr ? words(field->objectName + ", " + field->label) : words(varied.field));
+    addVaried(*layout, varied,
+              field != nullptr ? words(shortLabel(document_.shownProject(), *field)) : words(varied.field));
   }
   addFieldChoice(*layout);
   layout->addWidget(said);

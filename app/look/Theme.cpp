@@ -118,7 +118,7 @@ QString Theme::styleSheet() const
     QStatusBar { background: @panel; color: @quiet; border-top: 1px solid @line; }
     QStatusBar::item { border: none; }
     QTabBar::tab { background: transparent; color: @quiet; padding: 4px 12px; border-bottom: 2px solid transparent; }
-    QTabBar#stripPages::tab { padding: 4px 7px; }
+    QTabBar#stripPages::tab { padding: 4px 4px; margin-right: 1px; }
     QTabBar QToolButton { padding: 0; background: @panel; }
     QTabBar::tab:selected { color: @text; border-bottom-color: @accent; }
     QTabWidget::pane { border: none; }

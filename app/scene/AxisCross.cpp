@@ -90,12 +90,24 @@ void AxisCross::paint(QPainter& painter) const
     painter.drawText(QRectF(tip - QPointF(8, 8), QSizeF(16, 15)), Qt::AlignCenter, names[axis]);
   }
   painter.setFont(before);
-  const double length = scaleLength() / std::max(canvas_.pixelLength(), 1e-12);
-  const QPointF left(middle().x() + 2 * arm, middle().y() + arm);
+  const auto [left, length] = bar();
   painter.setPen(QPen(t.text, 1.4));
   painter.drawPolyline(QPolygonF({left - QPointF(0, 4), left, left + QPointF(length, 0), left + QPointF(length, -4)}));
   painter.drawText(QRectF(left.x(), left.y() - 20, std::max(length, 60.0), 16), Qt::AlignHCenter | Qt::AlignBottom,
                    scaleText());
+}
+
+std::pair<QPointF, double> AxisCross::bar() const
+{
+  return {QPointF(middle().x() + 2 * arm, middle().y() + arm), scaleLength() / std::max(canvas_.pixelLength(), 1e-12)};
+}
+
+std::array<QRectF, 2> AxisCross::rooms() const
+{
+  const double around = arm + reach;
+  const auto [left, length] = bar();
+  return {QRectF(middle() - QPointF(around, around), QSizeF(2 * around, 2 * around)),
+          QRectF(left - QPointF(0, 20), QSizeF(std::max(length, 60.0), 24))};
 }
 
 bool AxisCross::eventFilter(QObject* /*watched*/, QEvent* event)

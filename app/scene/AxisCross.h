@@ -3,8 +3,10 @@
 
 #include <QObject>
 #include <QPointF>
+#include <QRectF>
 #include <array>
 #include <optional>
+#include <utility>
 
 class QPainter;
 
@@ -28,12 +30,16 @@ public:
   /// "100 mm": what the scale bar is as long as, at the middle of what is looked at.
   [[nodiscard]] QString scaleText() const;
   [[nodiscard]] double scaleLength() const; ///< m
+  /// What it takes of the picture: cross and bar, pixels.
+  [[nodiscard]] std::array<QRectF, 2> rooms() const;
 
 protected:
   bool eventFilter(QObject* watched, QEvent* event) override;
 
 private:
   [[nodiscard]] QPointF middle() const;
+  /// Left end of the scale bar and its length, pixels.
+  [[nodiscard]] std::pair<QPointF, double> bar() const;
   [[nodiscard]] std::array<QPointF, 3> directions(std::array<double, 3>& towardsEye) const;
 
   SceneCanvas& canvas_;

@@ -208,7 +208,6 @@ bool FaceDrawing::press(const QMouseEvent& event)
 void FaceDrawing::move(const QPointF& pixel)
 {
   pointer_ = pixel;
-  canvas_.keepMoving(); // what lies beneath is drawn finer once the pointer rests
   if (stage_ == Stage::Face || stage_ == Stage::Sketch)
     at_ = stage_ == Stage::Sketch ? snaps_.snapped(canvas_, pixel) : std::nullopt;
   if (stage_ == Stage::Height && !typed_->isVisible())
@@ -433,9 +432,19 @@ void FaceDrawing::paint(QPainter& painter) const
   };
   painter.setBrush(Qt::NoBrush);
   if (tool_ == Tool::Push) {
+    QList<QLineF> lines{
+        {canvas_.pixelOf(plane().placeOf(Vec2::Zero())), canvas_.pixelOf(plane().placeOf(Vec2::Zero(), height_))}};
     for (const auto& [a, b] : snaps_.edges())
-      line({plane().placeOf(a, height_), plane().placeOf(b, height_)});
-    line({plane().placeOf(Vec2::Zero()), plane().placeOf(Vec2::Zero(), height_)});
+      lines.emplace_back(canvas_.pixelOf(plane().placeOf(a, height_)), canvas_.pixelOf(plane().placeOf(b, height_)));
+    constexpr int many = 600; // wide ones take time
+    if (lines.size() < many) {
+      painter.setPen(QPen(t.panel, 5));
+      painter.drawLines(lines);
+    }
+    painter.setPen(QPen(ink, lines.size() < many ? 2 : 1));
+    painter.setRenderHint(QPainter::Antialiasing, lines.size() < many);
+    painter.drawLines(lines);
+    painter.setRenderHint(QPainter::Antialiasing);
     return;
   }
   std::vector<Vec3> ground = border(0);

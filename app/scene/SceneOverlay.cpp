@@ -147,6 +147,9 @@ void SceneOverlay::paintFlags(QPainter& painter, std::vector<Flag> flags) const
 {
   const Theme& t = theme();
   std::vector<QRectF> taken;
+  if (cross_ != nullptr && !canvas_.model().empty())
+    for (const QRectF& room : cross_->rooms())
+      taken.push_back(room);
   for (const Flag& flag : flags) {
     const QPointF spot = canvas_.pixelOf(flag.place);
     if (!rect().contains(spot.toPoint()))

@@ -57,7 +57,6 @@ public:
   void setHandles(const PlaceHandles* handles) { take(handles_, handles); }
   /// Where the legend stands at the right, px.
   void setRightMargin(int pixels) { take(rightMargin_, pixels); }
-  [[nodiscard]] int rightMargin() const { return rightMargin_; }
   void setDrawing(const FaceDrawing* drawing) { drawing_ = drawing; }
   void setCutHandles(const CutHandles* handles) { cutHandles_ = handles; }
   void setCross(const AxisCross* cross) { cross_ = cross; }

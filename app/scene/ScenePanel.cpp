@@ -222,6 +222,9 @@ void ScenePanel::placeOverlays()
   }
   constexpr int beside = 20;
   overlay_->setRightMargin(room == canvas_ && !legend_->isHidden() ? legend_->width() + beside : beside / 2);
+  // Always as much, however wide its numbers are: nothing moves while they change. Beside another view, both are alike.
+  constexpr int legendRoomUsually = 112;
+  coveredRight_ = room == canvas_ && how_ == Compare::Alone && !legend_->isHidden() ? legendRoomUsually : 0;
   placeLook();
   const int legendHeight = std::clamp(canvas_->height() - 60, 120, 380);
   legend_->setGeometry(room->width() - legend_->width() - margin, 44, legend_->width(), legendHeight);

@@ -164,6 +164,7 @@ private:
   QSplitter* both_;
   WipeLine* wipeLine_;
   Compare how_ = Compare::Alone;
+  int coveredRight_ = 0;                                    ///< px of the scene, by its scale
   QToolButton *besideTool_ = nullptr, *wipeTool_ = nullptr; ///< whether it shows, and how
   QWidget* legendRoom_; ///< where the legend stands beside two views: on one it would hide a third of it
   Legend* legend_;

@@ -158,7 +158,7 @@ void ScenePanel::placeLook()
   constexpr int wide = 238, top = 40, bottom = 8, left = 8;
   lookPanel_->setGeometry(left, top, wide, std::max(80, canvas_->height() - top - bottom));
   lookPanel_->raise();
-  canvas_->setCovered(lookPanel_->isHidden() ? 0 : left + wide, overlay_->rightMargin());
+  canvas_->setCovered(lookPanel_->isHidden() ? 0 : left + wide, coveredRight_);
 }
 
 /// What is drawn beside the colours, and what the panel says of it.

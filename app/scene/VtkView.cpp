@@ -2,11 +2,13 @@
 #include <vtkActor.h>
 #include <vtkActorCollection.h>
 #include <vtkCallbackCommand.h>
+#include <vtkCamera.h>
 #include <vtkGenericOpenGLRenderWindow.h>
 #include <vtkNew.h>
 #include <vtkOpenGLFramebufferObject.h>
 #include <vtkOpenGLRenderer.h>
 #include <vtkOpenGLState.h>
+#include <vtkPropCollection.h>
 #include <vtkProperty.h>
 #include <vtkRenderStepsPass.h>
 #include <vtkRenderer.h>
@@ -17,6 +19,7 @@
 #include <QElapsedTimer>
 #include <QOpenGLContext>
 #include <QOpenGLExtraFunctions>
+#include <algorithm>
 #include <cmath>
 
 namespace kiln
@@ -29,6 +32,19 @@ struct VtkView::Handles {
   vtkNew<vtkSSAAPass> finer; ///< several pixels for each that is shown
   vtkNew<vtkCallbackCommand> makeCurrent, isCurrent, supported, frame;
   std::array<unsigned long, 5> tags{};
+
+  /// When anything that is drawn was changed last. The renderer's own time tells nothing: it moves whenever a pixel is
+  /// asked for.
+  [[nodiscard]] vtkMTimeType changed() const
+  {
+    vtkMTimeType latest = renderer->GetActiveCamera()->GetMTime();
+    vtkPropCollection* props = renderer->GetViewProps();
+    latest = std::max(latest, props->GetMTime());
+    props->InitTraversal();
+    while (vtkProp* prop = props->GetNextProp())
+      latest = std::max(latest, prop->GetRedrawMTime());
+    return latest;
+  }
 };
 
 VtkView::VtkView(QWidget* parent) : QOpenGLWidget(parent), handles_(std::make_unique<Handles>())
@@ -131,6 +147,7 @@ void VtkView::initializeGL()
   window->SetSupportsOpenGL(1);
   window->SetForceMaximumHardwareLineWidth(1);
   ready_ = true;
+  kept_ = {};
   syncSize();
   window->OpenGLInit();
 }
@@ -159,7 +176,16 @@ void VtkView::paintGL()
   state->Reset();
   state->Push();
   state->vtkglDepthFunc(GL_LEQUAL);
-  window->Render();
+  const double* ground = renderer()->GetBackground();
+  const Kept asked{QSize(window->GetSize()[0], window->GetSize()[1]),
+                   handles_->changed(),
+                   smooth_,
+                   {ground[0], ground[1], ground[2]}};
+  if (!(kept_ == asked)) { // else only what lies over it has changed
+    window->Render();
+    kept_ = asked;
+    kept_.change = handles_->changed();
+  }
   state->Pop();
 
   auto* gl = context()->extraFunctions();

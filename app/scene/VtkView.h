@@ -55,6 +55,15 @@ private:
   float lineScale_ = 1; ///< of the widths that are asked for
   QTimer rest_;
   double frameMilliseconds_ = 0;
+  /// The frame that is kept: what of it would make another one.
+  struct Kept {
+    QSize size; ///< in its pixels; empty: there is none
+    unsigned long long change = 0;
+    bool smooth = false;
+    std::array<double, 3> ground{};
+    bool operator==(const Kept&) const = default;
+  };
+  Kept kept_;
 };
 
 } // namespace kiln

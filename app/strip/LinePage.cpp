@@ -65,6 +65,7 @@ LinePage::LinePage(Document& document, Preferences& preferences, QWidget* parent
   head->setSpacing(4);
   buildHead(*head);
   layout->addLayout(head);
+  layout->addWidget(fields_); // in a row of their own: the window may be narrow
   empty_->setProperty("role", "quiet");
   empty_->setAlignment(Qt::AlignCenter);
   empty_->setWordWrap(true);
@@ -111,7 +112,6 @@ void LinePage::buildHead(QHBoxLayout& head)
     });
   });
   fields_ = new QWidget;
-  head.addWidget(fields_);
   head.addStretch();
   quantity_->setObjectName("lineQuantity");
   quantity_->setAccessibleName(tr("What is shown"));
@@ -253,6 +253,7 @@ void LinePage::rebuildFields()
       ++i;
     }
   }
+  row->addStretch();
   layout()->replaceWidget(fields_, fresh);
   fields_->hide();
   fields_->deleteLater();

@@ -78,6 +78,12 @@ QuestionsPage::QuestionsPage(Document& document, Preferences& preferences, Solve
   layout->setContentsMargins(8, 2, 6, 4);
   layout->setSpacing(3);
   layout->addLayout(makeHead());
+  said_->setObjectName("questionSaid");
+  QFont strong = font();
+  strong.setWeight(QFont::DemiBold);
+  said_->setFont(strong);
+  said_->setWordWrap(true);
+  layout->addWidget(said_); // the answer in a sentence
   layout->addWidget(makeBody(), 1);
   connect(list_, &QComboBox::currentIndexChanged, this, &QuestionsPage::refreshAnswer);
   for (QComboBox* box : {watch_, against_})
@@ -104,6 +110,7 @@ QLayout* QuestionsPage::makeHead()
   list_->setObjectName("questionList");
   list_->setAccessibleName(tr("Question"));
   list_->setSizeAdjustPolicy(QComboBox::AdjustToContents);
+  list_->setMinimumContentsLength(10);
   list_->setMaximumWidth(fontMetrics().averageCharWidth() * 44);
   head->addWidget(list_);
   const auto button = [&](QToolButton* tool, const char* iconName, const QString& tip, const char* name,
@@ -142,16 +149,14 @@ QLayout* QuestionsPage::makeHead()
   button(remove_, "list-remove", tr("Remove the question"), "questionRemove", [this] {
     document_.edit(tr("Remove question"), [id = chosen()](Project& project) { removeObject(project, id); });
   });
-  said_->setObjectName("questionSaid");
-  said_->setWordWrap(false);
-  said_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
-  head->addWidget(said_, 1);
+  head->addStretch(1);
   watch_->setObjectName("questionWatch");
   watch_->setAccessibleName(tr("Watch in the chart"));
   against_->setObjectName("questionAgainst");
   against_->setAccessibleName(tr("Watch along the other axis of the chart"));
   for (QComboBox* box : {watch_, against_}) {
     box->setMaximumWidth(fontMetrics().averageCharWidth() * 26);
+    box->setMinimumContentsLength(8);
     head->addWidget(box);
   }
   addTableButtons(*head, *table_, "points");
@@ -214,6 +219,8 @@ void QuestionsPage::say(const QString& sentence)
 
 void QuestionsPage::refresh()
 {
+  if (!isVisible()) // when it is shown
+    return;
   const std::string before = chosen();
   {
     const QSignalBlocker quiet(list_);
@@ -233,6 +240,8 @@ void QuestionsPage::refresh()
 
 void QuestionsPage::refreshAnswer()
 {
+  if (!isVisible())
+    return;
   const Question* question = findById(document_.project().questions, chosen());
   const SolverJob* job = running();
   for (QToolButton* tool : {edit_, remove_})
@@ -455,8 +464,8 @@ void QuestionsPage::showCurve(const QuestionAnswer& answer, const Project& seen,
   if (answer.value)
     borders.push_back(
         {toDisplay(*answer.value, axis.quantity, unit), words(formatQuantity(*answer.value, axis.quantity, unit, 5))});
-  curve_->show(std::move(curves), std::move(borders), words(displayUnit(axis.quantity, unit)) + " " + words(axis.label),
-               words(displayUnit(quantity, unit)));
+  curve_->show(std::move(curves), std::move(borders),
+               words(displayUnit(axis.quantity, unit)) + " – " + words(axis.label), words(displayUnit(quantity, unit)));
   charts_->setCurrentWidget(curve_);
 }
 

@@ -2,6 +2,7 @@
 #include "strip/WhatIfPage.h"
 
 #include "fields/FormRows.h"
+#include "questions/AskedValues.h"
 
 #include <QCheckBox>
 #include <QComboBox>
@@ -25,8 +26,11 @@ constexpr int sliderSteps = 400;
 
 QString words(const std::string& text) { return QString::fromStdString(text); }
 
-bool isDraggable(const Field& field)
+bool isDraggable(const Project& project, const Field& field)
 {
+  const Parameter* parameter = findById(project.parameters, field.objectId);
+  if (parameter != nullptr && (parameter->schedule || !parameter->points.empty()))
+    return false; // its value is one of many
   return field.kind == Field::Kind::Number && field.value() != nullptr && field.table() == nullptr &&
          !field.value()->formula && !field.label.empty();
 }
@@ -76,6 +80,8 @@ WhatIfPage::WhatIfPage(Document& document, Preferences& preferences, SolverQueue
   auto* inside = new QVBoxLayout(body_);
   inside->setContentsMargins(0, 0, 0, 0);
   scroll->setWidget(body_);
+  body_->setAutoFillBackground(false);
+  scroll->viewport()->setAutoFillBackground(false);
   layout->addWidget(scroll, 1);
   connect(more_, &QComboBox::activated, this, [this](int index) {
     added_.push_back(more_->itemData(index).toString().toStdString());
@@ -109,7 +115,8 @@ std::vector<std::string> WhatIfPage::wanted() const
   Project seen = document_.shownProject();
   for (const Field& field : fields(seen)) {
     const bool power = findById(seen.sources, field.objectId) != nullptr && field.quantity == Quantity::Power;
-    if (isDraggable(field) && ((findById(seen.parameters, field.objectId) != nullptr && field.key == "value") || power))
+    if (isDraggable(seen, field) &&
+        ((findById(seen.parameters, field.objectId) != nullptr && field.key == "value") || power))
       paths.push_back(field.path);
   }
   for (const std::string& path : added_)
@@ -139,12 +146,12 @@ void WhatIfPage::rebuild()
   Project seen = document_.shownProject();
   const std::vector<Field> all = fields(seen);
   for (const std::string& path : wanted())
-    if (const Field* field = fieldAt(all, path); field != nullptr && isDraggable(*field))
+    if (const Field* field = fieldAt(all, path); field != nullptr && isDraggable(seen, *field))
       addRow(static_cast<int>(rows_.size()), *field);
   grid_->setRowStretch(static_cast<int>(rows_.size()), 1);
   more_->clear();
   for (const Field& field : all)
-    if (isDraggable(field) && field.stage != Stage::Nothing && field.stage != Stage::Figures)
+    if (isDraggable(seen, field) && field.stage != Stage::Nothing && field.stage != Stage::Figures)
       more_->addItem(words(field.objectName + ", " + field.label), words(field.path));
   more_->completer()->setFilterMode(Qt::MatchContains);
   more_->completer()->setCompletionMode(QCompleter::PopupCompletion);
@@ -160,7 +167,7 @@ void WhatIfPage::addRow(int at, const Field& field)
   row.quantity = field.quantity;
   std::tie(row.low, row.high) = endsOf(document_.shownProject(), field);
   const double set = field.value()->si;
-  auto* name = new QLabel(words(field.objectName + ", " + field.label));
+  auto* name = new QLabel(words(shortLabel(document_.shownProject(), field)));
   name->setMaximumWidth(fontMetrics().averageCharWidth() * 40);
   row.slider = new QSlider(Qt::Horizontal);
   row.slider->setObjectName("whatIf:" + words(field.path));

@@ -3,6 +3,7 @@
 
 #include "geometry/FaceSampling.h"
 #include "geometry/NamedFaces.h"
+#include "geometry/RolledCone.h"
 
 #include <BRepAdaptor_Surface.hxx>
 #include <BRepAlgoAPI_Splitter.hxx>
@@ -239,9 +240,13 @@ private:
   double a_ = 0, b_ = 0; ///< m: farther out there is no face
 };
 
-Division roundDivision(const SplitFace& split, const TopoDS_Face& face, const gp_Cylinder& cylinder)
+/// What lines see of a face that is rolled out.
+gp_Pnt flatForLines(const RolledOut& rolled, const gp_Pnt& place) { return rolled.flat(place); }
+gp_Pnt flatForLines(const RolledCone& rolled, const gp_Pnt& place) { return rolled.flatForLines(place); }
+
+template <class Rolled>
+Division roundDivision(const SplitFace& split, const Rolled& rolled)
 {
-  const RolledOut rolled(face, cylinder);
   const SplitTool flat = std::visit([&](const auto& line) { return toolOf(line, gp_Ax3(), 1); }, split.line);
   Division division;
   if (const auto* line = std::get_if<SplitByLine>(&split.line))
@@ -249,7 +254,9 @@ Division roundDivision(const SplitFace& split, const TopoDS_Face& face, const gp
   else
     for (TopExp_Explorer edges(flat.shape, TopAbs_EDGE); edges.More(); edges.Next())
       division.tools.Append(rolled.wrapped(TopoDS::Edge(edges.Current())));
-  division.inside = [rolled, flat](const gp_Pnt& place) { return isInside(flat, rolled.flat(place)); };
+  division.inside = [rolled, flat](const gp_Pnt& place) {
+    return isInside(flat, flat.leftOf ? flatForLines(rolled, place) : rolled.flat(place));
+  };
   return division;
 }
 
@@ -263,13 +270,21 @@ Outcome after(const NamedBody& body, const SplitFace& split, const std::string& 
   const TopoDS_Face face = orientedIn(body.shape, faces.front());
   const auto normal = flatNormal(face);
   const BRepAdaptor_Surface surface(face);
-  if (!normal && surface.GetType() != GeomAbs_Cylinder)
-    return tl::unexpected(StepProblem{"Only flat faces and cylinders can be divided", "Name another face."});
+  const bool isCone = surface.GetType() == GeomAbs_Cone;
+  if (!normal && !isCone && surface.GetType() != GeomAbs_Cylinder)
+    return tl::unexpected(StepProblem{"Only flat faces, cylinders and cones can be divided", "Name another face."});
+  const auto* line = std::get_if<SplitByLine>(&split.line);
+  constexpr double none = 1e-9; // m
+  if (isCone && line != nullptr && std::abs(line->toA.si - line->fromA.si) > none &&
+      std::abs(line->toB.si - line->fromB.si) > none)
+    return tl::unexpected(
+        StepProblem{"On a cone, a line runs around it or along it", "Let one of its ends' coordinates be equal."});
   if (const auto* outline = std::get_if<SplitByOutline>(&split.line))
     if (const auto problem = problemOf(Prism{outline->outline, {1, {}}, {}}))
       return tl::unexpected(StepProblem{*problem, "Correct the outline."});
-  const Division division =
-      normal ? flatDivision(split, face, *normal) : roundDivision(split, face, surface.Cylinder());
+  const Division division = normal   ? flatDivision(split, face, *normal)
+                            : isCone ? roundDivision(split, RolledCone(face, surface.Cone()))
+                                     : roundDivision(split, RolledOut(face, surface.Cylinder()));
   BRepAlgoAPI_Splitter operation;
   TopTools_ListOfShape arguments;
   arguments.Append(body.shape);

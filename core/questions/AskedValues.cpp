@@ -37,7 +37,7 @@ public:
       : seen_(seen), question_(question), field_(field)
   {
     axis_.field = field.path;
-    axis_.label = field.objectName + ", " + field.label;
+    axis_.label = shortLabel(seen, field);
     axis_.quantity = field.quantity;
     axis_.allowed = field.range;
     if (const Number* number = field.kind == Field::Kind::Number ? field.value() : nullptr)
@@ -154,6 +154,15 @@ private:
 };
 
 } // namespace
+
+std::string shortLabel(const Project& project, const Field& field)
+{
+  const Refers kind = kindOfObject(project, field.objectId);
+  const std::string prefix = kindWords(kind) + " ";
+  const std::string name =
+      field.objectName.starts_with(prefix) ? field.objectName.substr(prefix.size()) : field.objectName;
+  return kind == Refers::Parameter ? name : name + ", " + field.label;
+}
 
 OwnValue plainValue(double si) { return Property{Number{si, {}, false}, {}}; }
 

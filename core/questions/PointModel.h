@@ -25,7 +25,7 @@ struct PointModel {
 [[nodiscard]] Expected<std::string> keepAsCase(Project& project, const Question& question,
                                                const std::vector<AskedAxis>& axes, const AskedPoint& point);
 
-/// "Power 2.4 kW, Material Fire brick"
+/// "Coils, Power 2.4 kW, Lining, Material Fire brick"
 [[nodiscard]] std::string pointWords(const Project& project, const std::vector<AskedAxis>& axes,
                                      const AskedPoint& point);
 

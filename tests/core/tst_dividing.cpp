@@ -43,6 +43,17 @@ Project rodWith(const Line& line, const std::string& face = "p.side")
   return project;
 }
 
+constexpr double coneHeight = 0.05;
+
+template <class Line>
+Project coneWith(const Line& line, double bottom, double top)
+{
+  Project project = projectWith(0.01);
+  project.parts = {part("p", "", Cone{number(bottom), number(top), number(coneHeight)})};
+  project.parts[0].steps = {{"mark", SplitFace{"p.side", line}, {}}};
+  return project;
+}
+
 OutlinePoint point(double a, double b, double bulge = 0) { return {number(a), number(b), number(bulge)}; }
 
 } // namespace
@@ -130,14 +141,65 @@ private slots:
       QVERIFY2(std::abs(areaNamed(p, name) - pi * radius * height / 2) < 1e-8, name);
   }
 
+  /// On cones that narrow upwards and downwards: what is closed keeps its area, rings and strips have theirs.
+  void onACone_data()
+  {
+    QTest::addColumn<double>("bottom");
+    QTest::addColumn<double>("top");
+    QTest::newRow("narrowing") << 0.04 << 0.02;
+    QTest::newRow("widening") << 0.02 << 0.04;
+    QTest::newRow("to a point") << 0.04 << 0.0;
+  }
+  void onACone()
+  {
+    QFETCH(double, bottom);
+    QFETCH(double, top);
+    const double slant = std::hypot(coneHeight, bottom - top);
+    const double whole = pi * (bottom + top) * slant;
+    const auto inside = [&](const Project& p) {
+      if (const std::string problem = problemOf(p); !problem.empty())
+        throw std::runtime_error(problem);
+      const double area = areaNamed(p, "p.mark.inside");
+      const double rest = areaNamed(p, "p.mark.outside");
+      if (std::abs(area + rest - whole) > 1e-8)
+        throw std::runtime_error("inside " + std::to_string(1e6 * area) + ", the rest " + std::to_string(1e6 * rest) +
+                                 " of " + std::to_string(1e6 * whole));
+      return area;
+    };
+    const auto near = [](double value, double expected, double within) {
+      return std::abs(value - expected) < within ? std::string() : std::to_string(1e6 * (value - expected)) + " mm²";
+    };
+    QCOMPARE(near(inside(coneWith(SplitByRectangle{number(0.03), number(0), number(0.03), number(0.02)}, bottom, top)),
+                  0.03 * 0.02, 2e-8),
+             std::string());
+    QCOMPARE(
+        near(inside(coneWith(SplitByCircle{number(0.025), number(0.002), number(0.01)}, bottom, top)), pi * 1e-4, 5e-8),
+        std::string());
+    QCOMPARE(near(inside(coneWith(SplitByOutline{{point(0.01, -0.01), point(0.04, -0.01), point(0.02, 0.012)}}, bottom,
+                                  top)),
+                  0.5 * 0.03 * 0.022, 2e-8),
+             std::string());
+    // Around, 5 mm above the middle: what lies above is to the left.
+    const double there = (bottom + top) / 2 + 0.005 * (top - bottom) / slant;
+    QCOMPARE(near(inside(coneWith(SplitByLine{number(0), number(0.005), number(0.01), number(0.005)}, bottom, top)),
+                  pi * (there + top) * (slant / 2 - 0.005), 1e-9),
+             std::string());
+  }
+
   void linesThatMissAreRefused()
   {
     QVERIFY(problemOf(rodWith(SplitByCircle{number(0), number(0.5), number(0.01)})).find("does not divide") !=
             std::string::npos);
-    Project cone = projectWith(0.01);
-    cone.parts = {part("p", "", Cone{number(0.04), number(0.02), number(0.05)})};
-    cone.parts[0].steps = {{"mark", SplitFace{"p.side", SplitByCircle{number(0), number(0), number(0.01)}}, {}}};
-    QVERIFY(problemOf(cone).find("Only flat faces and cylinders") != std::string::npos);
+    Project ball = projectWith(0.01);
+    ball.parts = {part("p", "", Sphere{number(0.04)})};
+    const std::string face = tableOf(ball).faces.front().names.front();
+    ball.parts[0].steps = {{"mark", SplitFace{face, SplitByCircle{number(0), number(0), number(0.01)}}, {}}};
+    QVERIFY2(problemOf(ball).find("Only flat faces, cylinders and cones") != std::string::npos,
+             problemOf(ball).c_str());
+    const Project slanted = coneWith(SplitByLine{number(0), number(0), number(0.01), number(0.01)}, 0.04, 0.02);
+    QVERIFY(problemOf(slanted).find("around it or along it") != std::string::npos);
+    const Project around = coneWith(SplitByRectangle{number(0), number(0), number(0.5), number(0.01)}, 0.04, 0.02);
+    QVERIFY(!problemOf(around).empty()); // farther than once around
   }
 
   /// Projects of before call the step "split".

@@ -463,6 +463,20 @@ private slots:
              answer.answers[0].failure.c_str());
   }
 
+  /// What a material stands for is one of a list.
+  void whatAMaterialStandsFor()
+  {
+    Project p = heatedBar();
+    p.materials.push_back(material("any", 1));
+    p.parts[0].material = "any";
+    p.materials[2].standsFor = "metal";
+    const QuestionAnswer answer =
+        answered(p, asks({{"v", "any.standsFor", VariedList{{"metal", "other"}}, {}}}, AskSweep{}));
+    QVERIFY2(answer.answers[1].solved(), answer.answers[1].failure.c_str());
+    QVERIFY(std::abs(endOf(answer, 0) - cold - rise(watts)) < 1e-6);
+    QVERIFY(std::abs(endOf(answer, 1) - cold - rise(watts, 2 * k)) < 1e-6);
+  }
+
   /// Keys follow what counts: not the name of the case, but every value.
   void keysFollowInputs()
   {

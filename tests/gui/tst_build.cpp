@@ -120,7 +120,7 @@ private slots:
 
   void materialsComeFromTheLibrary()
   {
-    QVERIFY(find<QToolButton>("readiness")->text().contains("1")); // no material: not silent
+    QTRY_VERIFY(find<QToolButton>("readiness")->text().contains("1")); // no material: not silent
     choose("materialLibrary", {"metal", "Aluminium alloy, wrought"});
     QCOMPARE(project().materials.size(), 1U);
     QCOMPARE(project().materials[0].conductivity.si, 167.0);

@@ -305,6 +305,7 @@ private slots:
     waitForShapes();
     window_->solver().solve({"room-0", "room-1"});
     QTRY_VERIFY(window_->solver().processId() > 0 && document().knownState("room-0").fraction > 0);
+    QVERIFY(window_->solver().processId() > 0); // 0 would be all of the tests
     ::kill(static_cast<pid_t>(window_->solver().processId()), SIGKILL);
     QTRY_VERIFY_WITH_TIMEOUT(document().knownState("room-0").stage == CaseState::Stage::Failed, childTime);
     QVERIFY(document().state("room-0").message.contains("killed"));

@@ -341,8 +341,7 @@ private slots:
     emit list.findChild<QLabel*>("finding:0")->linkActivated("#0");
     QCOMPARE(wanted.size(), 1);
     document_->edit("spoil", [](Project& p) { p.parts[0].material = "nothing"; });
-    forgetDeleted();
-    QVERIFY(list.findChild<QLabel*>("finding:0")->text().contains("✕"));
+    QTRY_VERIFY((forgetDeleted(), list.findChild<QLabel*>("finding:0")->text().contains("✕")));
     QVERIFY(hasErrors(document_->findings()));
   }
 

@@ -7,6 +7,8 @@
 #include "io/ProjectFile.h"
 #include "scene/SceneOverlay.h"
 #include "scene/ScenePanel.h"
+#include "strip/LineChart.h"
+#include "strip/StripPanel.h"
 
 #include <QLabel>
 
@@ -156,6 +158,47 @@ private slots:
         QVERIFY(overlay.axis()->first.z() < 0 && overlay.axis()->second.z() > 0.3);
       }
     }
+  }
+
+  /// With lines, and on every page, the window still fits a small screen; a profile through the wall is a straight
+  /// line.
+  void aLineThroughTheWall()
+  {
+    Project p = projectWith(0.01);
+    p.section = Section{PlaneSection{}, {}};
+    p.materials = {material("brick", 0.5)};
+    p.parts = {part("wall", "brick", Rectangle{number(0.1), number(0.3)})};
+    p.surfaces = {surface("in", {"wall.left"}), surface("out", {"wall.right"})};
+    p.boundaries = {boundary("hot", FixedSurface{"in", Number{500, "500 K"}}),
+                    boundary("cold", FixedSurface{"out", Number{300, "300 K"}})};
+    Line line;
+    line.id = line.name = "through";
+    line.from = {number(-0.05), number(0), number(0)};
+    line.to = {number(0.05), number(0), number(0)};
+    p.lines = {line};
+    Question question;
+    question.id = "which";
+    question.name = "Which of all the thicknesses that a wall may have keeps its outside cool?";
+    question.base = "steady";
+    p.questions = {question};
+    const QString file = folder_.filePath("profile.kiln");
+    QVERIFY(saveProject(p, file.toStdString()));
+    QVERIFY(window_->openFile(file));
+    window_->solver().solve({"steady"});
+    QTRY_VERIFY_WITH_TIMEOUT(document().shownState().result != nullptr, childTime);
+    StripPanel& strip = window_->strip();
+    for (int page = 0; page < strip.pageNames().size(); ++page) {
+      strip.setPage(page);
+      QCoreApplication::processEvents();
+      QVERIFY2(window_->minimumSizeHint().width() <= 1024,
+               qPrintable(QString("%1: %2").arg(strip.pageNames()[page]).arg(window_->minimumSizeHint().width())));
+    }
+    strip.setPage(StripPanel::linePage);
+    auto* chart = find<LineChart>("lineChart");
+    QTRY_VERIFY(!chart->curves().empty());
+    const QPolygonF& curve = chart->curves().front().pieces.front();
+    for (const QPointF& point : curve)
+      QVERIFY2(std::abs(point.y() - (226.85 - 2 * point.x())) < 0.01, qPrintable(QString::number(point.y())));
   }
 };
 

@@ -100,7 +100,7 @@ private slots:
     QCOMPARE(project().files.size(), 1U);
     waitForShapes();
     QCOMPARE(document().shownMesh()->geometry.parts.size(), 2U);
-    QVERIFY(!find<QToolButton>("readiness")->text().contains("Ready")); // no material is not silent
+    QTRY_VERIFY(!find<QToolButton>("readiness")->text().contains("Ready")); // no material is not silent
     QTest::keySequence(window_.get(), QKeySequence::Undo);
     QVERIFY(project().parts.empty() && project().files.empty());
     QTest::keySequence(window_.get(), QKeySequence::Redo);
