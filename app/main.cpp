@@ -1,6 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "scene/ScenePanel.h"
 #include "strip/StripPanel.h"
+#include "window/About.h"
 #include "window/Application.h"
 #include "window/ImportDialog.h"
 #include "window/MainWindow.h"
@@ -12,6 +13,7 @@
 #include <QMouseEvent>
 #include <QTabWidget>
 #include <QTimer>
+#include <iostream>
 
 namespace
 {
@@ -66,7 +68,8 @@ int main(int argc, char** argv)
   QCommandLineParser parser;
   parser.setApplicationDescription(QObject::tr("Usual Kiln: a thermal bench."));
   parser.addHelpOption();
-  parser.addVersionOption();
+  const QCommandLineOption version({"v", "version"}, QObject::tr("say the version, with those of the libraries"));
+  parser.addOption(version);
   parser.addPositionalArgument("FILE", QObject::tr("a project to open (*.kiln)"), "[FILE]");
   const QCommandLineOption look("look", QObject::tr("light or dark for this session"), "look");
   const QCommandLineOption picture("picture", QObject::tr("save a picture of the window to this file and leave"),
@@ -92,6 +95,10 @@ int main(int argc, char** argv)
   parser.addOptions({size, draw, view, panel, tab, press, look, picture, cut, select, colorBy, readiness, shownCase, at,
                      page, beside, wipe});
   parser.process(application);
+  if (parser.isSet(version)) {
+    std::cout << kiln::versionText().toStdString() << std::endl;
+    return 0;
+  }
 
   kiln::Preferences preferences;
   const QString wanted = parser.value(look);

@@ -2,6 +2,7 @@
 //
 // Points of a question over solves of their own; two workers over one; an estimate while a slider is dragged. On the
 // studio kiln's Hold and the controller box. Run: build/release/bench/bench_questions [points] [workers] [whatif]
+// [bound]
 #include "io/ProjectFile.h"
 #include "model/OwnValues.h"
 #include "questions/PointSolver.h"
@@ -114,9 +115,20 @@ void benchWorkers(const char* name, const std::string& field, const char* from, 
   }
 }
 
-void benchWhatIf(const char* name, const std::string& field, double from, double fineness)
+/// The same without what bends: no radiation, conductivities as they are first in their tables.
+Project madeLinear(Project project)
 {
-  Project project = demo(name);
+  for (Boundary& one : project.boundaries)
+    one.muted = one.muted || std::holds_alternative<Radiation>(one.condition);
+  for (const Field& field : fields(project))
+    if (field.table() != nullptr)
+      field.assign(Number{field.value()->si, {}, false});
+  return project;
+}
+
+void benchWhatIf(const char* name, const std::string& field, double from, double fineness, bool linear = false)
+{
+  Project project = linear ? madeLinear(demo(name)) : demo(name);
   project.mesh.fineness = Number{fineness, {}, false};
   const Folder folder;
   const Case& one = project.cases.front();
@@ -150,6 +162,25 @@ void benchWhatIf(const char* name, const std::string& field, double from, double
               error);
 }
 
+/// How far estimates are off, against what they say, on a model that is not linear.
+void benchBound(const char* name, const std::string& field, double from)
+{
+  const Project project = demo(name);
+  const Folder folder;
+  const auto solved = runCase(project, project.cases.front(), folder.path, noProgress);
+  auto whatIf = WhatIf::begin(project, project.cases.front(), *solved, folder.path);
+  for (const double share : {0.7, 0.85, 1.15, 1.3}) {
+    Project other = project;
+    fieldAt(fields(other), field)->assign(Number{from * share, {}, false});
+    const auto estimate = (*whatIf)->at(other, other.cases.front());
+    const auto full = runCase(other, other.cases.front(), folder.path, noProgress);
+    double off = 0;
+    for (std::size_t i = 0; i < full->temperature.size(); ++i)
+      off = std::max(off, std::abs(full->temperature[i] - estimate->result.temperature[i]));
+    std::printf("%-16s %s x %.2f: off by %.3f K, said %.3f K\n", name, field.c_str(), share, off, estimate->error);
+  }
+}
+
 } // namespace
 
 int main(int argc, char** argv)
@@ -167,6 +198,11 @@ int main(int argc, char** argv)
   if (wants("whatif")) {
     benchWhatIf("controller-box", "switch.power", 14, 3.5);
     benchWhatIf("studio-kiln", "coil-power.power", 1440, 1.0);
+    benchWhatIf("wall-section", "chamber.ambient", 1273, 3.4, true);
   }
+  if (wants("bound"))
+    for (const auto& [field, from] :
+         {std::pair("coil-power.power", 1440.0), {"ceramic-fibre.conductivity", 0.15}, {"outer-air.coefficient", 8.0}})
+      benchBound("studio-kiln", field, from);
   return 0;
 }

@@ -9,6 +9,10 @@
 #include "model/ObjectKinds.h"
 #include "questions/PointModel.h"
 #include "questions/PointStore.h"
+#include "run/JobQueue.h"
+#include "run/KeptFields.h"
+#include "run/ResultIdentity.h"
+#include "run/TakenFigures.h"
 
 #include <algorithm>
 #include <csignal>
@@ -59,8 +63,8 @@ class Asker
 public:
   Asker(const Request& request, const PreparedQuestion& prepared, PointStore store, Reporter& reporter)
       : request_(request), prepared_(prepared), store_(std::move(store)), reporter_(reporter),
-        keys_(prepared.project, prepared.question, prepared.axes, {}),
-        workers_(prepared, folderOf(request), std::max(1, request.jobs))
+        keys_(prepared.project, prepared.question, prepared.axes, {}, keptIn(prepared.question, folderOf(request))),
+        workers_(prepared, folderOf(request), std::max(1, request.jobs)), expected_(expectedPoints(prepared))
   {
   }
 
@@ -75,7 +79,7 @@ public:
       if (!key) {
         answers[i] = PointAnswer{{}, {}, key.error().sentence()};
         say(points[i], *answers[i]);
-      } else if (auto known = store_.find(*key)) {
+      } else if (auto known = store_.find(*key); known && (!known->solved() || keys_.hasKept(points[i]))) {
         answers[i] = std::move(*known);
         say(points[i], *answers[i]);
       } else {
@@ -108,13 +112,14 @@ private:
   {
     ++said_;
     if (!reporter_.isJson() && !request_.lines) {
-      reporter_.progress("ask", 0.5, std::to_string(said_) + " points");
+      reporter_.progress("ask", std::min(1.0, said_ / expected_), std::to_string(said_) + " points");
       if (!answer.solved())
         reporter_.say(pointWords(prepared_.seen, prepared_.axes, point) + ": " + answer.failure);
       return;
     }
     Json values = Json::parse(pointText(point));
     Json line{{"stage", "point"},
+              {"fraction", std::min(1.0, said_ / expected_)},
               {"number", said_},
               {"point", pointWords(prepared_.seen, prepared_.axes, point)},
               {"values", std::move(values)}};
@@ -134,6 +139,7 @@ private:
   PointSolver keys_;
   PointWorkers workers_;
   int said_ = 0;
+  double expected_ = 1; ///< points, as far as that can be foretold
   std::optional<Failure> unwritable_;
 };
 
@@ -196,7 +202,39 @@ void sayAnswer(const PreparedQuestion& prepared, const QuestionAnswer& answer, R
     }
 }
 
-volatile std::sig_atomic_t left = 0;
+/// Cases whose figures the question's case takes are solved first, in processes of their own: those that solve points
+/// are copies of this one, which must not have threads by then.
+/// \return how it ended, where they cannot be
+std::optional<ExitCode> takeFirst(const Request& request, Project& project, const Question& question,
+                                  Reporter& reporter)
+{
+  const Case* base = findById(project.cases, question.base);
+  std::vector<Case> sources;
+  for (const std::string& id : base != nullptr ? takesFrom(project, *base) : std::vector<std::string>())
+    if (const Case* source = findById(project.cases, id))
+      sources.push_back(*source);
+  const auto ordered = inOrder(project, sources);
+  if (!ordered)
+    return refused(ordered.error(), reporter);
+  JobQueue queue;
+  for (const Case& one : *ordered)
+    if (!isUpToDate(project, one, folderOf(request))) {
+      reporter.say(one.name + " is solved first: what was asked for needs it");
+      queue.add({one.id, waitsFor(project, one), QueuedJob::State::Waiting, 0, {}});
+    }
+  ExitCode worst = ExitCode::Solved;
+  solveAtOnce(
+      request, project, queue, reporter,
+      [&](const Case& one, Reporter& own) {
+        Project now = project;
+        takeFigures(now, folderOf(request));
+        const auto solved = runCase(now, one, folderOf(request), [&](auto... args) { own.progress(args...); });
+        return solved ? ExitCode::Solved : report(solved.error(), own);
+      },
+      [&](const Case&, const std::string&, ExitCode code) { worst = worst == ExitCode::Solved ? code : worst; });
+  takeFigures(project, folderOf(request));
+  return worst == ExitCode::Solved ? std::nullopt : std::optional(worst);
+}
 
 /// \return how it ended; nothing: all of it is known now
 std::optional<ExitCode> onCluster(const Request& request, const PreparedQuestion& prepared, PointStore& store,
@@ -214,15 +252,14 @@ std::optional<ExitCode> onCluster(const Request& request, const PreparedQuestion
     return refused({Failure::Kind::NotReady, objectWords(prepared.question),
                     "It chooses each point by the one before: that is solved here.", "Ask it without --cluster."},
                    reporter);
-  for (const int signal : {SIGINT, SIGTERM})
-    std::signal(signal, [](int which) { left = which; });
-  const auto ran = cluster.run(*points, [] { return left != 0; });
+  const std::function<int()> left = notedSignals();
+  const auto ran = cluster.run(*points, [&] { return left() != 0; });
   if (!ran)
     return refused(ran.error(), reporter);
-  if (left == SIGINT)
+  if (left() == SIGINT)
     if (auto cancelled = cluster.cancel(); !cancelled)
       return refused(cancelled.error(), reporter);
-  if (left != 0)
+  if (left() != 0)
     return ExitCode::Cancelled; // else the job goes on
   return std::nullopt;
 }
@@ -231,14 +268,18 @@ std::optional<ExitCode> onCluster(const Request& request, const PreparedQuestion
 
 ExitCode ask(const Request& request, Reporter& reporter)
 {
-  const Expected<Project> project = load(request);
+  Expected<Project> project = load(request);
   const auto question = project ? questionCalled(*project, request.question) : tl::unexpected(project.error());
-  const auto prepared = question ? prepareQuestion(*project, *question) : tl::unexpected(question.error());
-  if (!prepared)
-    return refused(prepared.error(), reporter);
+  if (!question)
+    return refused(question.error(), reporter);
   const std::filesystem::path folder = folderOf(request);
   if (auto made = makeFolder(folder); !made)
     return refused(made.error(), reporter);
+  if (const auto over = takeFirst(request, *project, *question, reporter))
+    return *over;
+  const auto prepared = prepareQuestion(*project, *question);
+  if (!prepared)
+    return refused(prepared.error(), reporter);
   auto store = PointStore::open(request.keepIn.empty() ? pointsFile(folder, question->id) : request.keepIn);
   if (!store)
     return refused(store.error(), reporter);
@@ -247,6 +288,8 @@ ExitCode ask(const Request& request, Reporter& reporter)
   if (request.cluster || request.cancelCluster)
     if (const auto over = onCluster(request, *prepared, *store, reporter))
       return *over;
+  if (std::error_code ignored; !question->keepsFields)
+    std::filesystem::remove_all(keptFieldsFolder(folder, question->id), ignored);
   Asker asker(request, *prepared, std::move(*store), reporter);
   const SolvePoints solve = [&](const std::vector<AskedPoint>& points) { return asker.solve(points); };
   if (!request.points.empty()) { // some of a sweep, for others to put together

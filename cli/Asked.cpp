@@ -7,6 +7,7 @@
 #include "io/ProjectFile.h"
 #include "model/OwnValues.h"
 #include "model/Settings.h"
+#include "run/TakenFigures.h"
 
 namespace kiln::cli
 {
@@ -30,6 +31,7 @@ Expected<Project> load(const Request& request)
     return project;
   if (auto filled = fillLinked(*project, request.file.parent_path()); !filled)
     return tl::unexpected(filled.error());
+  takeFigures(*project, folderOf(request)); // as the window does when it opens the file
   for (const std::string& setting : request.settings) {
     const auto equals = setting.find('=');
     if (equals == std::string::npos)

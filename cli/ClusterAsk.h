@@ -2,6 +2,7 @@
 #pragma once
 
 #include "Asked.h"
+#include "ClusterJob.h"
 
 #include "questions/PointStore.h"
 #include "questions/QuestionAnswer.h"
@@ -15,8 +16,7 @@ class ClusterAsk
 {
 public:
   /// \param said  told how the tasks stand, when that has changed
-  ClusterAsk(const Request& request, const PreparedQuestion& prepared, PointStore& store,
-             std::function<void(const std::string&)> said);
+  ClusterAsk(const Request& request, const PreparedQuestion& prepared, PointStore& store, ClusterJob::Said said);
 
   /// Hands in what is not known yet, or waits for what was handed in. \return after all tasks are over
   [[nodiscard]] Expected<void> run(const std::vector<AskedPoint>& points, const std::function<bool()>& interrupted);
@@ -25,17 +25,14 @@ public:
 
 private:
   [[nodiscard]] Expected<void> handIn(std::size_t points);
-  [[nodiscard]] std::string script(std::size_t points, int tasks) const;
-  [[nodiscard]] std::optional<std::string> handedIn() const;
   [[nodiscard]] Expected<void> takePoints();
-  [[nodiscard]] int tasks() const;
-  [[nodiscard]] std::filesystem::path exitFile(int task) const;
+  void takeFields() const;
 
   const Request& request_;
   const PreparedQuestion& prepared_;
   PointStore& store_;
-  std::function<void(const std::string&)> said_;
-  std::filesystem::path folder_;
+  ClusterJob::Said said_;
+  ClusterJob job_;
 };
 
 } // namespace kiln::cli

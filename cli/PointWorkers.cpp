@@ -3,6 +3,7 @@
 
 #include "base/Processors.h"
 #include "questions/PointStore.h"
+#include "run/KeptFields.h"
 
 #include <algorithm>
 #include <array>
@@ -175,7 +176,7 @@ void PointWorkers::beWorker(int in, int out, const std::filesystem::path& own) c
   const int nowhere = ::open("/dev/null", O_RDWR | O_CLOEXEC);
   for (const int standard : {STDIN_FILENO, STDOUT_FILENO, STDERR_FILENO}) // libraries may talk
     ::dup2(nowhere, standard);
-  PointSolver solver(prepared_.project, prepared_.question, prepared_.axes, own);
+  PointSolver solver(prepared_.project, prepared_.question, prepared_.axes, own, keptIn(prepared_.question, folder_));
   LineReader asked;
   for (bool more = true; more;) {
     const auto line = asked.line();

@@ -1,40 +1,55 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "Asked.h"
 #include "AtOnce.h"
+#include "ClusterSolve.h"
 #include "Saying.h"
 
 #include "io/CaseStore.h"
 #include "io/ProjectFile.h"
 #include "io/RunFile.h"
 #include "io/SureText.h"
+#include "model/ObjectKinds.h"
 #include "run/InputHash.h"
 #include "run/JobQueue.h"
 #include "run/RefineRun.h"
 #include "run/ResultIdentity.h"
 #include "run/SureRun.h"
+#include "run/TakenFigures.h"
 
 #include <algorithm>
+#include <csignal>
 
 namespace kiln::cli
 {
 namespace
 {
 
+std::string takenWords(const Project& project, const std::string& parameter)
+{
+  for (const Parameter& one : project.parameters)
+    if (one.name == parameter)
+      return formatQuantity(one.value.si, one.quantity);
+  return {};
+}
+
 /// Solves one case and says what came out.
 /// \param asked  for by name; else another one starts from it
 ExitCode solveOne(const Request& request, const Project& project, const Case& one, bool asked, bool hints,
                   Reporter& reporter)
 {
+  Project now = project; // with what the cases before it have brought
+  for (const std::string& name : takeFigures(now, folderOf(request)))
+    reporter.say(name + " is taken anew: " + takenWords(now, name));
   const auto result = runCase(
-      project, one, folderOf(request), [&](auto... args) { reporter.progress(args...); }, request.goesOn && asked,
+      now, one, folderOf(request), [&](auto... args) { reporter.progress(args...); }, request.goesOn && asked,
       limitsOf(request));
   if (!result)
     return report(result.error(), reporter);
   if (hints)
-    sayHints(project, one, *result, reporter);
-  sayFigures(project, *result, folderOf(request), reporter);
+    sayHints(now, one, *result, reporter);
+  sayFigures(now, *result, folderOf(request), reporter);
   if (result->transient)
-    sayRun(project, runFile(folderOf(request), one.id), reporter);
+    sayRun(now, runFile(folderOf(request), one.id), reporter);
   return ExitCode::Solved;
 }
 
@@ -61,14 +76,16 @@ JobQueue queueOf(const Request& request, const Project& project, const std::vect
     if (request.onlySteady && one.kind != Case::Kind::Steady)
       continue;
     const bool asked = findById(cases, one.id) != nullptr;
-    if ((request.onlyIfNeeded || !asked) && isUpToDate(project, one, folderOf(request))) {
+    const std::vector<std::string> before = waitsFor(project, one);
+    const bool waits = std::any_of(before.begin(), before.end(), [&](auto& id) { return queue.find(id) != nullptr; });
+    if (!waits && (request.onlyIfNeeded || !asked) && isUpToDate(project, one, folderOf(request))) {
       if (asked)
         reporter.say(one.name + ": up to date");
       continue;
     }
     if (!asked)
-      reporter.say(one.name + " is solved first: what was asked for starts from it");
-    queue.add({one.id, startsFrom(project, one), QueuedJob::State::Waiting, 0, {}});
+      reporter.say(one.name + " is solved first: what was asked for needs it");
+    queue.add({one.id, before, QueuedJob::State::Waiting, 0, {}});
   }
   return queue;
 }
@@ -122,6 +139,35 @@ ExitCode solveQueue(const Request& request, const Project& project, const std::v
   return outcome.worst;
 }
 
+/// What is up to date is not solved again.
+ExitCode solveOnCluster(const Request& request, const Project& project, const std::vector<Case>& ordered,
+                        Reporter& reporter)
+{
+  ClusterSolve cluster(request, project, ordered, [&](const std::string& words) { reporter.say(words); });
+  if (request.cancelCluster) {
+    const auto cancelled = cluster.cancel();
+    return cancelled ? ExitCode::Solved : refused(cancelled.error(), reporter);
+  }
+  const std::function<int()> left = notedSignals();
+  const auto lost = cluster.run([&] { return left() != 0; },
+                                [&](const Project& now, const Case& one) {
+                                  reporter.say(one.name + " is solved");
+                                  if (const auto result = loadStored(folderOf(request), one))
+                                    sayFigures(now, *result, folderOf(request), reporter);
+                                });
+  if (!lost)
+    return refused(lost.error(), reporter);
+  if (left() == SIGINT)
+    if (auto cancelled = cluster.cancel(); !cancelled)
+      return refused(cancelled.error(), reporter);
+  if (left() != 0)
+    return ExitCode::Cancelled; // else the job goes on
+  ExitCode worst = ExitCode::Solved;
+  for (const ClusterSolve::Lost& one : *lost)
+    worst = refused({Failure::Kind::Solver, objectWords(one.one), one.reason, ""}, reporter);
+  return worst;
+}
+
 } // namespace
 
 ExitCode solve(const Request& request, Reporter& reporter)
@@ -139,6 +185,8 @@ ExitCode solve(const Request& request, Reporter& reporter)
   const auto ordered = request.asStored ? cases : inOrder(*project, *cases);
   if (!ordered)
     return refused(ordered.error(), reporter);
+  if (request.cluster || request.cancelCluster)
+    return solveOnCluster(request, *project, *ordered, reporter);
   if (request.nice)
     giveWay();
   if (request.folder.empty() && !request.settings.empty())

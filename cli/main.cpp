@@ -1,5 +1,6 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "Commands.h"
+#include "base/Versions.h"
 #include "io/AtomicFile.h"
 
 #include <CLI/CLI.hpp>
@@ -72,6 +73,7 @@ int main(int argc, char** argv)
   CLI::App app{"Usual Kiln's solver: checks, meshes and solves a thermal project without a window."};
   app.footer(exitCodes);
   app.require_subcommand(1);
+  app.set_version_flag("--version", [] { return "ukiln " + kiln::ownVersion() + "\n" + kiln::libraryVersions(); });
   Request request;
   std::string progress = "bar";
 
@@ -108,6 +110,11 @@ int main(int argc, char** argv)
       ->check(CLI::Range(1, 64));
   solve->add_flag("--nice", request.nice, "leave processors and disks to other programs while they want them");
   solve->add_flag("--steady", request.onlySteady, "only steady cases");
+  solve->add_flag(
+      "--cluster", request.cluster,
+      "cases are solved by a workload manager (Slurm); the folder of results is on a disk that all machines "
+      "see; a job handed in before is waited for");
+  solve->add_flag("--cancel-cluster", request.cancelCluster, "end the job that was handed in for these cases");
   CLI::App* exporting = withFolder(common(app.add_subcommand("export", "Writes a solved case for other programs.")));
   exporting->add_option("--case", request.caseNames, "name of the case")->required();
   exporting

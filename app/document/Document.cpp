@@ -8,6 +8,7 @@
 #include "model/OwnValues.h"
 #include "model/Parameters.h"
 #include "run/ResultIdentity.h"
+#include "run/TakenFigures.h"
 
 #include <QCoreApplication>
 #include <QElapsedTimer>
@@ -192,6 +193,7 @@ void Document::take(Project project)
   refresh();
   emit fileChanged();
   emit shownCaseChanged();
+  takeFigures();
 }
 
 void Document::loadStoredResults()
@@ -225,6 +227,13 @@ void Document::edit(const QString& name, const std::function<void(Project&)>& ch
   if (after == project_)
     return;
   undo_.push(new ProjectEdit(*this, name, project_, std::move(after))); // the stack owns and runs it
+}
+
+void Document::takeFigures()
+{
+  if (file_.empty())
+    return;
+  edit(tr("Take figures of cases"), [this](Project& project) { kiln::takeFigures(project, resultsFolder()); });
 }
 
 void Document::setProject(Project project)

@@ -122,6 +122,8 @@ public:
 
   /// One undoable edit. \p change works on a copy; nothing happens when it changes nothing.
   void edit(const QString& name, const std::function<void(Project&)>& change);
+  /// Parameters that are figures of cases get those of the results that are current, as one edit.
+  void takeFigures();
   /// Sets one number; in a case that has its own value for it, that value.
   void setNumber(const std::string& path, const Number& value);
   /// Sets a field of any kind likewise, of every selected object that has it. Where edits count in the shown case only,

@@ -120,6 +120,12 @@ void SolverJob::cancel()
     process_.terminate();
 }
 
+void SolverJob::letGo()
+{
+  cancelled_ = true;
+  process_.terminate();
+}
+
 double SolverJob::secondsLeft() const
 {
   constexpr double enough = 0.03; // done before it is worth saying

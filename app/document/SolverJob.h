@@ -20,7 +20,7 @@ struct SolverWork {
   QString within{};             ///< of a refinement
   bool large = false;           ///< whatever it needs
   std::string questionId{};     ///< of a question, which has no case; its name is in caseName
-  bool cluster = false;         ///< its points are handed to a workload manager
+  bool cluster = false;         ///< it is handed to a workload manager
 
   /// Unlike that of any other work in the queue: the case, with what else is done than solving it.
   [[nodiscard]] std::string id() const;
@@ -32,6 +32,7 @@ struct SolverManner {
   double mostElements = 0; ///< more are asked about first; 0: as many as fit into half of this machine's memory
   bool nice = false;       ///< other programs come first
   int atATime = 1;         ///< they share the processors
+  bool cluster = false;    ///< cases are handed to a workload manager
 };
 
 /// One `ukiln` at work on a snapshot of the project. A crash or cancel in there touches neither the open project nor
@@ -47,6 +48,8 @@ public:
 
   void start(const SolverManner& manner);
   void cancel();
+  /// Ends here; what was handed to a workload manager goes on there.
+  void letGo();
 
   [[nodiscard]] const SolverWork& work() const { return work_; }
   [[nodiscard]] qint64 processId() const { return process_.processId(); }

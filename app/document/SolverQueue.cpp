@@ -12,6 +12,8 @@
 #include "run/ResultIdentity.h"
 #include "run/TransientCase.h"
 
+#include <QDir>
+#include <QFile>
 #include <QThreadPool>
 #include <algorithm>
 
@@ -44,6 +46,24 @@ void SolverQueue::setAtATime(int most)
 
 qint64 SolverQueue::processId() const { return jobs_.empty() ? 0 : jobs_.begin()->second->processId(); }
 
+void SolverQueue::setCluster(bool cluster)
+{
+  manner_.cluster = cluster;
+  emit queueChanged();
+}
+
+QStringList SolverQueue::handedIn() const
+{
+  QStringList names;
+  QDir folder(QString::fromStdString(document_.resultsFolder().string()));
+  for (const QString& one : folder.entryList({".cluster-cases-*"}, QDir::Dirs | QDir::Hidden)) {
+    QFile cases(folder.filePath(one + "/cases"));
+    if (QFile::exists(folder.filePath(one + "/job")) && cases.open(QIODevice::ReadOnly))
+      names << QString::fromUtf8(cases.readAll()).split('\n', Qt::SkipEmptyParts);
+  }
+  return names;
+}
+
 const SolverWork* SolverQueue::work(const std::string& jobId) const
 {
   const auto found = works_.find(jobId);
@@ -68,14 +88,14 @@ void SolverQueue::solve(const std::vector<std::string>& caseIds)
   for (const std::string& id : caseIds)
     if (const Case* one = findById(document_.project().cases, id))
       asked.push_back(*one);
-  const auto ordered = inOrder(document_.project(), asked); // what others start from comes before them
+  const auto ordered = inOrder(document_.project(), asked); // what others wait for comes before them
   if (!ordered) {
     emit failed(QString::fromStdString(ordered.error().sentence()));
     return;
   }
   for (const Case& one : *ordered)
     if (findById(asked, one.id) != nullptr || document_.state(one.id).stage != CaseState::Stage::Solved)
-      add({SolverWork::Kind::Solve, one.id, one.name}, startsFrom(document_.project(), one));
+      add({SolverWork::Kind::Solve, one.id, one.name}, waitsFor(document_.project(), one));
   startMore();
 }
 
@@ -156,6 +176,14 @@ void SolverQueue::cancel()
   queue_.clearWaiting();
   for (auto& [id, job] : jobs_)
     job->cancel();
+  emit queueChanged();
+}
+
+void SolverQueue::letGo()
+{
+  queue_.clearWaiting();
+  for (auto& [id, job] : jobs_)
+    job->letGo();
   emit queueChanged();
 }
 
@@ -242,7 +270,8 @@ Expected<std::filesystem::path> SolverQueue::writeSnapshot(const std::string& jo
 void SolverQueue::startMore()
 {
   bool any = false;
-  while (const auto id = queue_.startNext({manner_.atATime, availableMemory()})) {
+  constexpr int mostHandedIn = 64; // they only wait here
+  while (const auto id = queue_.startNext({manner_.cluster ? mostHandedIn : manner_.atATime, availableMemory()})) {
     begin(*id);
     any = true;
   }
@@ -260,7 +289,8 @@ void SolverQueue::startMore()
 
 void SolverQueue::begin(const std::string& jobId)
 {
-  const SolverWork work = works_.at(jobId);
+  SolverWork work = works_.at(jobId);
+  work.cluster = work.cluster || (manner_.cluster && work.kind == SolverWork::Kind::Solve);
   const auto snapshot = writeSnapshot(jobId);
   if (!snapshot) {
     const QString sentence = QString::fromStdString(snapshot.error().sentence());
@@ -432,6 +462,8 @@ void SolverQueue::loadOutcome(const SolverWork& work)
         document_.setRun(work.caseId, std::move(*run));
       if (*stored)
         document_.setResult(work.caseId, std::make_shared<CaseResult>(std::move(**stored)));
+      if (*stored)
+        document_.takeFigures(); // what waits for it starts with them
       else
         document_.setFailed(work.caseId, QString::fromStdString(stored->error().sentence()));
       leave(work.id(), stored->has_value(), stored->has_value() ? QString() : document_.state(work.caseId).message);

@@ -36,6 +36,11 @@ public:
   void setNice(bool nice) { manner_.nice = nice; }
   void setAtATime(int most);
   [[nodiscard]] int atATime() const { return manner_.atATime; }
+  /// From now on cases are handed to a workload manager, whatever is solved here meanwhile.
+  void setCluster(bool cluster);
+  [[nodiscard]] bool isCluster() const { return manner_.cluster; }
+  /// Names of cases that an earlier window has handed to a workload manager and not taken up.
+  [[nodiscard]] QStringList handedIn() const;
   [[nodiscard]] qint64 processId() const; ///< of one that runs
 
   [[nodiscard]] const JobQueue& queue() const { return queue_; }
@@ -63,6 +68,8 @@ public slots:
   void doLarge();
   /// Ends what runs and forgets what waits.
   void cancel();
+  /// The same, but what was handed to a workload manager goes on there.
+  void letGo();
   /// Ends one that runs, takes out one that waits.
   void cancelOne(const std::string& jobId);
   void moveBefore(const std::string& jobId, const std::string& before);

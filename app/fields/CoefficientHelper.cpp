@@ -278,29 +278,48 @@ QWidget* makeContactHelper(Document& document, const std::string& partA, const s
   return usual;
 }
 
+namespace
+{
+
+/// Of the surface that a source heats, m²; 0: not known.
+double heatedArea(const Document& document, const HeatSource& source)
+{
+  const auto mesh = document.shownMesh();
+  return mesh ? facesOf(document.shownProject(), mesh->geometry, surfaceOf(source)).area : 0;
+}
+
+/// What the other way of saying it is.
+void sayOtherWay(QToolButton& button, const Document& document, const std::string& sourceId)
+{
+  const HeatSource* source = findById(document.project().sources, sourceId);
+  const auto* power = source != nullptr ? std::get_if<SurfacePower>(&source->heat) : nullptr;
+  const auto* flux = source != nullptr ? std::get_if<SurfaceFlux>(&source->heat) : nullptr;
+  const double area = power != nullptr || flux != nullptr ? heatedArea(document, *source) : 0;
+  button.setEnabled(area > 0);
+  if (area <= 0)
+    return button.setText(power != nullptr ? CoefficientHelper::tr("As a heat flux")
+                                           : CoefficientHelper::tr("As a total power"));
+  const std::string value = power != nullptr ? formatQuantity(power->power.si / area, Quantity::HeatFlux)
+                                             : formatQuantity(flux->flux.si * area, Quantity::Power);
+  button.setText(
+      CoefficientHelper::tr("As %1 over %2")
+          .arg(QString::fromStdString(value), QString::fromStdString(formatQuantity(area, Quantity::Area, {}, 4))));
+}
+
+} // namespace
+
 QWidget* makeFluxConverter(Document& document, const std::string& sourceId)
 {
   auto* button = new QToolButton;
   button->setObjectName("convertFlux");
-  const HeatSource* source = findById(document.project().sources, sourceId);
-  const bool total = source != nullptr && std::holds_alternative<SurfacePower>(source->heat);
-  const auto mesh = document.shownMesh();
-  const double area =
-      mesh && source != nullptr ? facesOf(document.shownProject(), mesh->geometry, surfaceOf(*source)).area : 0;
-  button->setEnabled(area > 0);
-  if (source != nullptr && area > 0) {
-    const double value = total ? std::get<SurfacePower>(source->heat).power.si / area
-                               : std::get<SurfaceFlux>(source->heat).flux.si * area;
-    button->setText(
-        CoefficientHelper::tr("As %1 over %2")
-            .arg(QString::fromStdString(formatQuantity(value, total ? Quantity::HeatFlux : Quantity::Power)),
-                 QString::fromStdString(formatQuantity(area, Quantity::Area, {}, 4))));
-  } else {
-    button->setText(total ? CoefficientHelper::tr("As a heat flux") : CoefficientHelper::tr("As a total power"));
-  }
-  QObject::connect(button, &QToolButton::clicked, button, [&document, sourceId, area] {
+  sayOtherWay(*button, document, sourceId);
+  for (const auto signal : {&Document::projectChanged, &Document::resultChanged})
+    QObject::connect(&document, signal, button,
+                     [button, &document, sourceId] { sayOtherWay(*button, document, sourceId); });
+  QObject::connect(button, &QToolButton::clicked, button, [&document, sourceId] {
     document.edit(CoefficientHelper::tr("Total or per area"), [&](Project& project) {
       HeatSource* own = findById(project.sources, sourceId);
+      const double area = heatedArea(document, *own);
       if (const auto* power = std::get_if<SurfacePower>(&own->heat))
         own->heat = SurfaceFlux{power->surface, Number{power->power.si / area, {}, false}};
       else if (const auto* flux = std::get_if<SurfaceFlux>(&own->heat))

@@ -47,7 +47,7 @@ bool mayVary(const Field& field, const Project& project)
 
 QuestionEditor::QuestionEditor(Document& document, Preferences& preferences, std::string questionId, QWidget* parent)
     : QDialog(parent), document_(document), preferences_(preferences), id_(std::move(questionId)),
-      scroll_(new QScrollArea)
+      scroll_(new QScrollArea), said_(quietLabel({}))
 {
   setObjectName("questionEditor");
   setAttribute(Qt::WA_DeleteOnClose);
@@ -66,7 +66,10 @@ QuestionEditor::QuestionEditor(Document& document, Preferences& preferences, std
     close();
   });
   connect(buttons, &QDialogButtonBox::rejected, this, &QDialog::close);
+  said_->setObjectName("questionProblem"); // always in sight
+  layout->addWidget(said_);
   layout->addWidget(buttons);
+  ask_ = ask;
   connect(&document, &Document::projectChanged, this, &QuestionEditor::rebuild);
   constexpr int characters = 74, lines = 30;
   resize(fontMetrics().averageCharWidth() * characters, fontMetrics().height() * lines);
@@ -84,11 +87,16 @@ void QuestionEditor::rebuild()
   auto* body = new QWidget;
   auto* layout = new QVBoxLayout(body);
   auto* form = new QFormLayout;
-  auto* said = quietLabel(problem(*own));
-  said->setObjectName("questionProblem");
+  const Readied readied = readiness(*own);
+  said_->setText(readied.words);
+  ask_->setEnabled(readied.good);
   SettingRows rows{document_, preferences_, *form};
-  rows.say = [said](const QString& sentence, bool) { said->setText(sentence); };
+  rows.say = [this](const QString& sentence, bool) { said_->setText(sentence); };
+  const auto* sweep = std::get_if<AskSweep>(&own->asks);
+  const bool samples = sweep == nullptr || sweep->way == SweepWay::Sobol || sweep->way == SweepWay::LatinHypercube;
   addSettingRows(rows, id_, [&](const Field& field) {
+    if (!samples && (field.key == describing::samplesSpec.key || field.key == describing::seedSpec.key))
+      return false; // of a sample
     return std::none_of(own->varies.begin(), own->varies.end(),
                         [&](const Varied& varied) { return belongsTo(field, id_, varied); });
   });
@@ -100,7 +108,6 @@ void QuestionEditor::rebuild()
               field != nullptr ? words(shortLabel(document_.shownProject(), *field)) : words(varied.field));
   }
   addFieldChoice(*layout);
-  layout->addWidget(said);
   layout->addStretch();
   if (QWidget* before = scroll_->takeWidget()) {
     before->hide();
@@ -109,16 +116,17 @@ void QuestionEditor::rebuild()
   scroll_->setWidget(body);
 }
 
-QString QuestionEditor::problem(const Question& question) const
+QuestionEditor::Readied QuestionEditor::readiness(const Question& question) const
 {
   const auto prepared = prepareQuestion(document_.project(), question);
   if (!prepared)
-    return words(prepared.error().sentence());
+    return {words(prepared.error().sentence()), false};
   const auto points = sweptPoints(*prepared);
   if (!points)
-    return words(points.error().sentence());
-  return points->empty() ? tr("It chooses its points as it goes.")
-                         : tr("%n point(s).", nullptr, static_cast<int>(points->size()));
+    return {words(points.error().sentence()), false};
+  return {points->empty() ? tr("It chooses its points as it goes.")
+                          : tr("%n point(s).", nullptr, static_cast<int>(points->size())),
+          true};
 }
 
 void QuestionEditor::change(const QString& name, const std::string& variedId, const std::function<void(Varied&)>& edit)

@@ -6,6 +6,8 @@
 
 #include <QDialog>
 
+class QLabel;
+class QPushButton;
 class QScrollArea;
 class QVBoxLayout;
 
@@ -31,12 +33,18 @@ private:
   void vary(const Field& field);
   /// The entry of this id in the project that is edited.
   void change(const QString& name, const std::string& variedId, const std::function<void(Varied&)>& edit);
-  [[nodiscard]] QString problem(const Question& question) const;
+  struct Readied {
+    QString words; ///< how many points, or what is missing
+    bool good;
+  };
+  [[nodiscard]] Readied readiness(const Question& question) const;
 
   Document& document_;
   Preferences& preferences_;
   std::string id_;
   QScrollArea* scroll_;
+  QLabel* said_;
+  QPushButton* ask_ = nullptr;
 };
 
 } // namespace kiln

@@ -85,6 +85,7 @@ LedgerPanel::LedgerPanel(Document& document, Preferences& preferences, QWidget* 
     bands_.push_back(view);
   }
   bodyLayout->addStretch();
+  body->setMinimumWidth(1); // a row that wants more room than there is must not push all others under the scroll bar
   scroll_->setWidget(body);
   scroll_->setWidgetResizable(true);
   scroll_->setFrameShape(QFrame::NoFrame);

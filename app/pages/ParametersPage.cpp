@@ -10,6 +10,7 @@
 #include "look/Theme.h"
 #include "model/Edit.h"
 #include "model/Parameters.h"
+#include "run/TakenFigures.h"
 
 #include <QComboBox>
 #include <QFileDialog>
@@ -40,7 +41,8 @@ std::string structureOf(const Project& project)
   std::string text;
   for (const Parameter& parameter : project.parameters)
     text += parameter.id + ":" + std::to_string(static_cast<int>(parameter.quantity)) +
-            std::to_string(parameter.points.size()) + (parameter.schedule ? "t;" : ";");
+            std::to_string(parameter.points.size()) + (parameter.schedule ? "t" : "") +
+            (parameter.taken ? parameter.taken->ofCase + "." + parameter.taken->watch : std::string()) + ";";
   return text;
 }
 
@@ -179,7 +181,7 @@ void ParametersPage::refresh()
       used->setText(uses.empty() ? tr("unused") : tr("%n use(s)", nullptr, static_cast<int>(uses.size())));
     if (auto* slider = findChild<QSlider*>("slider:" + id); slider != nullptr && !slider->isSliderDown()) {
       const QSignalBlocker quiet(slider);
-      slider->setEnabled(!parameter.value.formula && parameter.points.empty());
+      slider->setEnabled(!parameter.value.formula && parameter.points.empty() && !parameter.taken);
       const auto [low, high] = endsOf(parameter);
       slider->setValue(static_cast<int>(std::lround((parameter.value.si - low) / (high - low) * sliderSteps)));
     }
@@ -263,6 +265,7 @@ void ParametersPage::addRow(int row, const Parameter& parameter)
   } else if (const Field* field = document_.shownField(id + ".value")) {
     auto* value = new BoundField(document_, preferences_, *field);
     connect(value, &BoundField::said, this, &ParametersPage::say);
+    value->setEnabled(!parameter.taken); // it is overwritten whenever its case is solved
     grid_->addWidget(value, row, 2);
   }
   auto* slider = new QSlider(Qt::Horizontal);
@@ -270,7 +273,7 @@ void ParametersPage::addRow(int row, const Parameter& parameter)
   slider->setAccessibleName(tr("What if %1 were").arg(QString::fromStdString(parameter.name)));
   slider->setRange(0, sliderSteps);
   slider->setValue(sliderSteps / 2);
-  slider->setEnabled(!parameter.value.formula);
+  slider->setEnabled(!parameter.value.formula && !parameter.taken);
   slider->setMinimumWidth(90);
   slider->setTracking(false); // one edit when it is let go
   connect(slider, &QSlider::valueChanged, this, [this, id](int at) { slide(id, at / double(sliderSteps)); });
@@ -307,6 +310,7 @@ void ParametersPage::addRow(int row, const Parameter& parameter)
     editor->open();
   });
   grid_->addWidget(schedule, row, 7);
+  grid_->addWidget(takenButton(parameter), row, 8);
   auto* remove = new QToolButton;
   setIcon(*remove, "list-remove");
   remove->setToolTip(tr("Remove the parameter; fields that use it keep their value and are reported"));
@@ -315,6 +319,72 @@ void ParametersPage::addRow(int row, const Parameter& parameter)
     document_.edit(tr("Remove a parameter"), [&](Project& project) { removeObject(project, id); });
   });
   grid_->addWidget(remove, row, 6);
+}
+
+/// Which figure of which case the value is, and a menu of all there are.
+QWidget* ParametersPage::takenButton(const Parameter& parameter)
+{
+  const Project& project = document_.project();
+  auto* button = new QToolButton;
+  button->setObjectName("taken:" + QString::fromStdString(parameter.id));
+  button->setPopupMode(QToolButton::InstantPopup);
+  button->setToolTip(tr("Let the value be a figure of a case, taken whenever that is solved"));
+  const auto nameOf = [](const auto* object) { return object != nullptr ? words(object->name) : tr("nothing"); };
+  button->setText(parameter.taken ? tr("%1: %2 ●")
+                                        .arg(nameOf(findById(project.cases, parameter.taken->ofCase)),
+                                             nameOf(findById(project.watches, parameter.taken->watch)))
+                                  : tr("of a case…"));
+  auto* menu = new QMenu(button);
+  connect(menu, &QMenu::aboutToShow, this, [this, menu, id = parameter.id] { fillTakenMenu(*menu, id); });
+  button->setMenu(menu);
+  return button;
+}
+
+void ParametersPage::fillTakenMenu(QMenu& menu, const std::string& id)
+{
+  menu.clear();
+  const Project& project = document_.project();
+  for (const Case& one : project.cases) {
+    QMenu* ofCase = menu.addMenu(words(one.name));
+    for (const Watch& watch : project.watches) {
+      const auto add = [&](QMenu& to, AskedFigure figure, const QString& text) {
+        to.addAction(text, this, [this, id, taken = TakenFigure{one.id, watch.id, figure, {}}] { take(id, taken); });
+      };
+      if (one.kind == Case::Kind::Steady) {
+        add(*ofCase, AskedFigure::AtEnd, words(watch.name));
+        continue;
+      }
+      QMenu* ofWatch = ofCase->addMenu(words(watch.name));
+      for (std::size_t i = 0; i < describing::askedFigures.size(); ++i)
+        add(*ofWatch, static_cast<AskedFigure>(i), words(describing::askedFigures[i].label));
+    }
+  }
+  const Parameter* own = findById(project.parameters, id);
+  menu.addSeparator();
+  QAction* none = menu.addAction(tr("Of none: as it is typed"), this, [this, id] { take(id, std::nullopt); });
+  none->setEnabled(own != nullptr && own->taken);
+}
+
+void ParametersPage::take(const std::string& id, const std::optional<TakenFigure>& taken)
+{
+  document_.edit(tr("Take a figure of a case"), [&](Project& project) {
+    Parameter* own = findById(project.parameters, id);
+    own->taken = taken;
+    const Watch* watch = taken ? findById(project.watches, taken->watch) : nullptr;
+    if (watch == nullptr)
+      return;
+    own->quantity = taken->figure == AskedFigure::TimeToLimit ? Quantity::Time : quantityOf(project, *watch);
+    own->value.formula = false;
+    own->value.text.clear();
+    own->low.reset();
+    own->high.reset();
+  });
+  document_.takeFigures();
+  const auto of = taken ? findById(document_.project().cases, taken->ofCase) : nullptr;
+  const bool known = taken && figureToTake(document_.project(), *taken, document_.resultsFolder());
+  say(taken && !known ? tr("Its value is taken when “%1” is solved.").arg(of != nullptr ? words(of->name) : QString())
+                      : QString(),
+      false);
 }
 
 void ParametersPage::rename(const std::string& id, const QString& name)

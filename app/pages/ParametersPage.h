@@ -7,6 +7,7 @@
 #include <QWidget>
 
 class QGridLayout;
+class QMenu;
 class QLabel;
 
 namespace kiln
@@ -40,6 +41,9 @@ private:
   void rebuild();
   void addRow(int row, const Parameter& parameter);
   void rename(const std::string& id, const QString& name);
+  [[nodiscard]] QWidget* takenButton(const Parameter& parameter);
+  void fillTakenMenu(QMenu& menu, const std::string& id);
+  void take(const std::string& id, const std::optional<TakenFigure>& taken);
   void slide(const std::string& id, double share);
   void say(const QString& sentence, bool wrong);
 

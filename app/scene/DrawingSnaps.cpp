@@ -5,6 +5,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <map>
 
 namespace kiln
 {
@@ -26,8 +27,17 @@ DrawingSnaps::DrawingSnaps(const SceneCanvas& canvas, const DrawingPlane& plane,
   for (const SnapPlace& one : all)
     if (std::abs(plane_.out.dot(one.place - plane_.origin)) < slack)
       places_.push_back(plane_.flatOf(one.place));
-  for (const auto& [a, b] : borderSides(mesh, face))
-    edges_.push_back({plane_.flatOf(mesh.placeOf(a)), plane_.flatOf(mesh.placeOf(b))});
+  std::map<NodeId, Vec2> along; // of the first side at each node
+  for (const auto& [a, b] : borderSides(mesh, face)) {
+    const Vec2 from = plane_.flatOf(mesh.placeOf(a));
+    const Vec2 to = plane_.flatOf(mesh.placeOf(b));
+    edges_.push_back({from, to});
+    const Vec2 way = (to - from).normalized();
+    constexpr double straight = 0.94; // cosine of 20°: a finely divided circle has no corners
+    for (const NodeId end : {a, b})
+      if (const auto [first, isNew] = along.emplace(end, way); !isNew && std::abs(first->second.dot(way)) < straight)
+        corners_.push_back(end == a ? from : to);
+  }
 }
 
 double DrawingSnaps::away(const SceneCanvas& canvas, const Vec2& place, const QPointF& pixel) const

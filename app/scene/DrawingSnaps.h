@@ -25,6 +25,8 @@ public:
   [[nodiscard]] std::optional<Vec2> snapped(const SceneCanvas& canvas, const QPointF& pixel) const;
   /// Of the face, on the plane.
   [[nodiscard]] const std::vector<std::array<Vec2, 2>>& edges() const { return edges_; }
+  /// Where they turn.
+  [[nodiscard]] const std::vector<Vec2>& corners() const { return corners_; }
   [[nodiscard]] const DrawingPlane& plane() const { return plane_; }
   /// Is the pixel at that place of the plane?
   [[nodiscard]] bool isAt(const SceneCanvas& canvas, const Vec2& place, const QPointF& pixel) const;
@@ -37,6 +39,7 @@ private:
   DrawingPlane plane_;
   std::vector<Vec2> places_;
   std::vector<std::array<Vec2, 2>> edges_;
+  std::vector<Vec2> corners_;
 };
 
 } // namespace kiln

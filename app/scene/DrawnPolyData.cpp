@@ -1,6 +1,8 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "scene/DrawnPolyData.h"
 
+#include "base/At.h"
+
 #include <vtkCellArray.h>
 #include <vtkFloatArray.h>
 #include <vtkNew.h>
@@ -51,13 +53,26 @@ void setTemperatures(vtkPolyData& data, const DrawnSurface& surface)
   data.GetPointData()->SetScalars(values);
 }
 
-vtkSmartPointer<vtkPolyData> edgesAsPolyData(const DrawnSurface& surface)
+vtkSmartPointer<vtkPolyData> linesAsPolyData(const std::vector<Vec3>& points,
+                                             const std::vector<std::array<int, 2>>& ends)
 {
   auto data = vtkSmartPointer<vtkPolyData>::New();
-  data->SetPoints(pointsOf(surface));
+  vtkNew<vtkPoints> used;
+  used->SetDataTypeToDouble();
   vtkNew<vtkCellArray> lines;
-  for (const auto& [a, b] : surface.edges)
-    lines->InsertNextCell({a, b});
+  lines->AllocateExact(static_cast<vtkIdType>(ends.size()), static_cast<vtkIdType>(ends.size() * 2));
+  std::vector<vtkIdType> drawnAs(points.size(), -1);
+  const auto drawn = [&](int point) {
+    vtkIdType& own = drawnAs[at(point)];
+    if (own < 0)
+      own = used->InsertNextPoint(points[at(point)].data());
+    return own;
+  };
+  for (const auto& [a, b] : ends) {
+    const vtkIdType from = drawn(a);
+    lines->InsertNextCell({from, drawn(b)});
+  }
+  data->SetPoints(used);
   data->SetLines(lines);
   return data;
 }

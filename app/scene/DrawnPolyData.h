@@ -15,7 +15,9 @@ namespace kiln
 /// Gives points already made the present temperatures.
 void setTemperatures(vtkPolyData& data, const DrawnSurface& surface);
 
-/// Lines of a drawn surface where faces meet.
-[[nodiscard]] vtkSmartPointer<vtkPolyData> edgesAsPolyData(const DrawnSurface& surface);
+/// Lines between points; what no line ends at is left out.
+/// \param ends  indices of points, by line
+[[nodiscard]] vtkSmartPointer<vtkPolyData> linesAsPolyData(const std::vector<Vec3>& points,
+                                                           const std::vector<std::array<int, 2>>& ends);
 
 } // namespace kiln

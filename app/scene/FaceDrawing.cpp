@@ -415,6 +415,19 @@ std::vector<Vec3> FaceDrawing::border(double height) const
   return places;
 }
 
+QList<QLineF> FaceDrawing::pushedLines() const
+{
+  QList<QLineF> lines;
+  const auto pushed = [&](const Vec2& place) { return canvas_.pixelOf(plane().placeOf(place, height_)); };
+  for (const auto& [a, b] : snaps_.edges())
+    lines.emplace_back(pushed(a), pushed(b));
+  std::vector<Vec2> sides = snaps_.corners();
+  sides.emplace_back(Vec2::Zero());
+  for (const Vec2& place : sides)
+    lines.emplace_back(canvas_.pixelOf(plane().placeOf(place)), pushed(place));
+  return lines;
+}
+
 void FaceDrawing::paint(QPainter& painter) const
 {
   if (stage_ == Stage::Off || stage_ == Stage::Face)
@@ -432,10 +445,7 @@ void FaceDrawing::paint(QPainter& painter) const
   };
   painter.setBrush(Qt::NoBrush);
   if (tool_ == Tool::Push) {
-    QList<QLineF> lines{
-        {canvas_.pixelOf(plane().placeOf(Vec2::Zero())), canvas_.pixelOf(plane().placeOf(Vec2::Zero(), height_))}};
-    for (const auto& [a, b] : snaps_.edges())
-      lines.emplace_back(canvas_.pixelOf(plane().placeOf(a, height_)), canvas_.pixelOf(plane().placeOf(b, height_)));
+    const QList<QLineF> lines = pushedLines();
     constexpr int many = 600; // wide ones take time
     if (lines.size() < many) {
       painter.setPen(QPen(t.panel, 5));

@@ -4,6 +4,8 @@
 #include "document/Document.h"
 #include "scene/DrawingSnaps.h"
 
+#include <QLineF>
+#include <QList>
 #include <QObject>
 #include <QPointF>
 #include <optional>
@@ -41,6 +43,9 @@ public:
   /// What to do next, with the sizes as they are.
   [[nodiscard]] QString words() const;
   void paint(QPainter& painter) const;
+
+  /// The face where it is pushed to, with the sides that follow it from its corners and its middle, px.
+  [[nodiscard]] QList<QLineF> pushedLines() const;
 
 signals:
   void changed();

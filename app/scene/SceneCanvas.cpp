@@ -48,8 +48,10 @@ double widestStep(const DrawnSurface& surface)
   return widest;
 }
 
+} // namespace
+
 /// A thing in the scene: data, mapper, actor.
-struct Layer {
+struct SceneCanvas::Layer {
   vtkSmartPointer<vtkPolyData> data = vtkSmartPointer<vtkPolyData>::New();
   vtkNew<vtkPolyDataMapper> mapper;
   vtkNew<vtkActor> actor;
@@ -67,8 +69,6 @@ struct Layer {
     actor->SetVisibility(data->GetNumberOfCells() > 0 ? 1 : 0);
   }
 };
-
-} // namespace
 
 struct SceneCanvas::Actors {
   Layer shown, seeThrough, cut, cutEdges, edges, seeThroughEdges, highlight, outline;
@@ -192,8 +192,9 @@ void SceneCanvas::setSections(SectionPlanes sections)
   sections_ = std::move(sections);
   if (model_.empty())
     sections_.clear();
-  rebuildCuts();
-  recolor();
+  rebuildCuts(); // the skin keeps its colours
+  color(actors_->cut, cut_);
+  redraw();
   moved();
   emit redrawn();
 }
@@ -317,8 +318,8 @@ void SceneCanvas::rebuild()
   shownPicker_.setSurface(shown_);
   actors_->shown.show(trianglesAsPolyData(shown_));
   actors_->seeThrough.show(trianglesAsPolyData(seeThrough_));
-  actors_->edges.show(edgesAsPolyData(shown_));
-  actors_->seeThroughEdges.show(edgesAsPolyData(seeThrough_));
+  actors_->edges.show(linesAsPolyData(shown_.points, shown_.edges));
+  actors_->seeThroughEdges.show(linesAsPolyData(seeThrough_.points, seeThrough_.edges));
   rebuildCuts();
   recolor();
   rebuildHighlight();
@@ -333,7 +334,7 @@ void SceneCanvas::rebuildCuts()
   cut_ = model_.sections(looks_, sections_);
   cutPicker_.setSurface(cut_);
   actors_->cut.show(trianglesAsPolyData(cut_));
-  actors_->cutEdges.show(edgesAsPolyData(cut_));
+  actors_->cutEdges.show(linesAsPolyData(cut_.points, cut_.edges));
   const auto [low, high] = model_.bounds();
   const double size = (high - low).norm();
   clip(size);
@@ -381,47 +382,56 @@ void SceneCanvas::recolor()
   const bool ratios = coloring_.logarithmic && coloring_.low > 0;
   ratios ? actors_->table->SetScaleToLog10() : actors_->table->SetScaleToLinear();
   actors_->table->SetTableRange(coloring_.low, std::max(coloring_.high, coloring_.low + 1e-6));
-  const auto color = [&](Layer& layer, const DrawnSurface& surface) {
-    const bool solved = coloring_.byValue && !surface.mapped().empty();
-    if (solved) {
-      layer.data->GetCellData()->SetScalars(nullptr);
-      layer.mapper->SetScalarModeToUsePointData();
-      layer.mapper->ScalarVisibilityOn();
-      layer.mapper->SetColorModeToMapScalars();
-      const bool steep = widestStep(surface) > coarseStep * (coloring_.high - coloring_.low);
-      layer.mapper->SetInterpolateScalarsBeforeMapping(steep || ratios || coloring_.steps > 1 ? 1 : 0);
-      return;
-    }
-    vtkNew<vtkUnsignedCharArray> colors;
-    colors->SetNumberOfComponents(3);
-    colors->SetNumberOfTuples(static_cast<vtkIdType>(surface.triangles.size()));
-    for (std::size_t t = 0; t < surface.triangles.size(); ++t) {
-      QColor own(150, 152, 156);
-      if (at(surface.part[t]) < coloring_.partColor.size())
-        own = coloring_.partColor[at(surface.part[t])];
-      if (surface.face[t] >= 0 && at(surface.face[t]) < coloring_.faceColor.size() &&
-          coloring_.faceColor[at(surface.face[t])].isValid())
-        own = coloring_.faceColor[at(surface.face[t])];
-      if (surface.skin[t] >= 0 && at(surface.skin[t]) < coloring_.skinColor.size() &&
-          coloring_.skinColor[at(surface.skin[t])].isValid())
-        own = coloring_.skinColor[at(surface.skin[t])];
-      if (surface.tet[t] >= 0 && at(surface.tet[t]) < coloring_.tetValue.size())
-        own = coloring_.colorAt(coloring_.tetValue[at(surface.tet[t])]);
-      if (surface.face[t] >= 0 && at(surface.face[t]) < coloring_.faceValue.size())
-        own = coloring_.colorAt(coloring_.faceValue[at(surface.face[t])]);
-      const std::array<double, 3> tuple{static_cast<double>(own.red()), static_cast<double>(own.green()),
-                                        static_cast<double>(own.blue())};
-      colors->SetTuple(static_cast<vtkIdType>(t), tuple.data());
-    }
-    layer.data->GetCellData()->SetScalars(colors);
-    layer.mapper->SetScalarModeToUseCellData();
-    layer.mapper->ScalarVisibilityOn();
-    layer.mapper->SetColorModeToDirectScalars();
-  };
   color(actors_->shown, shown_);
   color(actors_->seeThrough, seeThrough_);
   color(actors_->cut, cut_);
   redraw();
+}
+
+void SceneCanvas::color(Layer& layer, const DrawnSurface& surface) const
+{
+  if (coloring_.byValue && !surface.mapped().empty()) {
+    const bool ratios = coloring_.logarithmic && coloring_.low > 0;
+    layer.data->GetCellData()->SetScalars(nullptr);
+    layer.mapper->SetScalarModeToUsePointData();
+    layer.mapper->ScalarVisibilityOn();
+    layer.mapper->SetColorModeToMapScalars();
+    const bool steep = widestStep(surface) > coarseStep * (coloring_.high - coloring_.low);
+    layer.mapper->SetInterpolateScalarsBeforeMapping(steep || ratios || coloring_.steps > 1 ? 1 : 0);
+    return;
+  }
+  vtkNew<vtkUnsignedCharArray> colors;
+  colors->SetNumberOfComponents(3);
+  colors->SetNumberOfTuples(static_cast<vtkIdType>(surface.triangles.size()));
+  for (std::size_t t = 0; t < surface.triangles.size(); ++t) {
+    const QColor own = ownColor(surface, t);
+    const std::array<double, 3> tuple{static_cast<double>(own.red()), static_cast<double>(own.green()),
+                                      static_cast<double>(own.blue())};
+    colors->SetTuple(static_cast<vtkIdType>(t), tuple.data());
+  }
+  layer.data->GetCellData()->SetScalars(colors);
+  layer.mapper->SetScalarModeToUseCellData();
+  layer.mapper->ScalarVisibilityOn();
+  layer.mapper->SetColorModeToDirectScalars();
+}
+
+/// Where no field is drawn: of its face, skin or element, else of its part.
+QColor SceneCanvas::ownColor(const DrawnSurface& surface, std::size_t triangle) const
+{
+  const auto find = [](const auto& list, std::int64_t i) {
+    return i >= 0 && at(i) < list.size() ? &list[at(i)] : nullptr;
+  };
+  if (const double* value = find(coloring_.faceValue, surface.face[triangle]))
+    return coloring_.colorAt(*value);
+  if (const double* value = find(coloring_.tetValue, surface.tet[triangle]))
+    return coloring_.colorAt(*value);
+  if (const QColor* skin = find(coloring_.skinColor, surface.skin[triangle]); skin != nullptr && skin->isValid())
+    return *skin;
+  if (const QColor* face = find(coloring_.faceColor, surface.face[triangle]); face != nullptr && face->isValid())
+    return *face;
+  if (const QColor* part = find(coloring_.partColor, surface.part[triangle]))
+    return *part;
+  return {150, 152, 156};
 }
 
 void SceneCanvas::rebuildHighlight()
@@ -435,7 +445,7 @@ void SceneCanvas::rebuildHighlight()
     }
   SceneModel::addEdges(lit);
   actors_->highlight.show(trianglesAsPolyData(lit));
-  actors_->outline.show(edgesAsPolyData(lit));
+  actors_->outline.show(linesAsPolyData(lit.points, lit.edges));
 }
 
 } // namespace kiln

@@ -134,6 +134,7 @@ public:
   [[nodiscard]] std::pair<Vec3, Vec3> rayAt(const QPointF& pixel) const;
 
 private:
+  struct Layer;
   void snapToBorder(PickedPoint& hit, const QPointF& pixel) const;
   void rebuild();
   void redraw();
@@ -141,6 +142,8 @@ private:
   void rebuildCuts();
   void clip(double size);
   void recolor();
+  void color(Layer& layer, const DrawnSurface& surface) const;
+  [[nodiscard]] QColor ownColor(const DrawnSurface& surface, std::size_t triangle) const;
   void rebuildHighlight();
   void pan(const QPointF& delta);
   void placeCentre();

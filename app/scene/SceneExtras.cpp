@@ -14,6 +14,7 @@
 #include <vtkUnsignedCharArray.h>
 
 #include "base/At.h"
+#include "scene/DrawnPolyData.h"
 #include "scene/SceneExtras.h"
 
 #include <algorithm>
@@ -47,17 +48,6 @@ vtkSmartPointer<vtkPolyData> waysAsPolyData(const std::vector<const std::vector<
   }
   auto data = vtkSmartPointer<vtkPolyData>::New();
   data->SetPoints(pointsOf(points));
-  data->SetLines(cells);
-  return data;
-}
-
-vtkSmartPointer<vtkPolyData> elementEdgesOf(const DrawnSurface& surface)
-{
-  auto data = vtkSmartPointer<vtkPolyData>::New();
-  data->SetPoints(pointsOf(surface.points));
-  vtkNew<vtkCellArray> cells;
-  for (const auto& [a, b] : surface.elementEdges)
-    cells->InsertNextCell({a, b});
   data->SetLines(cells);
   return data;
 }
@@ -145,8 +135,8 @@ void SceneExtras::showElementLines(bool shown)
   Layers& l = *layers_;
   l.elementLines = shown;
   if (shown && !l.elementLinesMade && l.skin != nullptr) {
-    l.skinElements.show(elementEdgesOf(*l.skin));
-    l.cutElements.show(elementEdgesOf(*l.cuts));
+    l.skinElements.show(linesAsPolyData(l.skin->points, l.skin->elementEdges));
+    l.cutElements.show(linesAsPolyData(l.cuts->points, l.cuts->elementEdges));
     l.elementLinesMade = true;
   }
   for (Drawn* drawn : {&l.skinElements, &l.cutElements})

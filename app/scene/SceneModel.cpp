@@ -3,94 +3,14 @@
 
 #include "base/At.h"
 #include "mesh/SecondOrder.h"
+#include "scene/SectionCut.h"
 
 #include <algorithm>
 #include <cmath>
-#include <map>
 #include <unordered_map>
 
 namespace kiln
 {
-namespace
-{
-
-/// Cuts one tetrahedron by a plane; corners with positive height are cut away.
-struct TetCut {
-  std::array<double, 4> height{};
-  std::array<Vec3, 4> place;
-  std::array<UnknownId, 4> unknown{};
-
-  /// Corners of the cut polygon, three or four, in order, each with the two corners of the tet that it lies between.
-  template <class Corner>
-  int run(Corner&& corner) const
-  {
-    std::array<int, 4> above{};
-    std::array<int, 4> below{};
-    int aboveCount = 0;
-    int belowCount = 0;
-    for (int i = 0; i < 4; ++i) {
-      if (height[at(i)] > 0)
-        above[at(aboveCount++)] = i;
-      else
-        below[at(belowCount++)] = i;
-    }
-    if (aboveCount == 0 || belowCount == 0)
-      return 0;
-    const auto cross = [&](int a, int b) {
-      const double t = height[at(a)] / (height[at(a)] - height[at(b)]);
-      corner(place[at(a)] + t * (place[at(b)] - place[at(a)]),
-             PointBlend{unknown[at(a)], unknown[at(b)], static_cast<float>(t)}, 1U << at(a) | 1U << at(b));
-    };
-    if (aboveCount == 2) {
-      cross(above[0], below[0]);
-      cross(above[0], below[1]);
-      cross(above[1], below[1]);
-      cross(above[1], below[0]);
-      return 4;
-    }
-    const bool oneAbove = aboveCount == 1;
-    for (int i = 0; i < 3; ++i)
-      cross(oneAbove ? above[0] : above[at(i)], oneAbove ? below[at(i)] : below[0]);
-    return 3;
-  }
-};
-
-/// Sides of the pieces of an element that lie within it, by piece and corner opposite: at second order only.
-class InnerSides
-{
-public:
-  InnerSides(const Mesh& mesh, std::size_t tet) : order_(mesh.order)
-  {
-    if (order_ != 2)
-      return;
-    const std::size_t first = tet - tet % tetPieces(2);
-    std::map<std::array<NodeId, 3>, std::pair<std::size_t, std::size_t>> seen;
-    for (std::size_t piece = 0; piece < tetPieces(2); ++piece)
-      for (std::size_t corner = 0; corner < 4; ++corner) {
-        std::array<NodeId, 3> side{};
-        std::size_t n = 0;
-        for (std::size_t i = 0; i < 4; ++i)
-          if (i != corner)
-            side[n++] = mesh.tets[first + piece][i];
-        std::sort(side.begin(), side.end());
-        const auto [found, isNew] = seen.try_emplace(side, piece, corner);
-        if (isNew)
-          continue;
-        inner_[piece][corner] = true;
-        inner_[found->second.first][found->second.second] = true;
-      }
-  }
-  [[nodiscard]] bool is(std::size_t tet, std::size_t corner) const
-  {
-    return order_ == 2 && inner_[tet % tetPieces(2)][corner];
-  }
-
-private:
-  int order_;
-  std::array<std::array<bool, 4>, 8> inner_{};
-};
-
-} // namespace
 
 void SceneModel::setSource(Source source)
 {
@@ -253,95 +173,14 @@ DrawnSurface SceneModel::sections(const std::vector<PartLook>& looks, const Sect
   DrawnSurface surface;
   if (empty())
     return surface;
+  std::vector<SectionCut> cuts;
+  cuts.reserve(planes.size());
   for (const SectionPlane& plane : planes)
-    addSection(looks, plane, surface);
-  for (const SectionPlane& plane : planes)
-    addSectionEdges(looks, plane, surface);
+    cuts.emplace_back(*this, looks, plane).addTriangles(surface);
+  for (const SectionCut& cut : cuts) // after all that carries a colour
+    cut.addEdges(surface);
   recolor(surface);
   return surface;
-}
-
-void SceneModel::addSection(const std::vector<PartLook>& looks, const SectionPlane& plane, DrawnSurface& surface) const
-{
-  const Mesh& mesh = *source_.mesh;
-  std::optional<InnerSides> inner;
-  std::size_t ofElement = mesh.tets.size();
-  std::vector<float> rough; // height of each node, where it lies
-  rough.reserve(mesh.nodes.size());
-  for (std::size_t node = 0; node < mesh.nodes.size(); ++node)
-    rough.push_back(static_cast<float>(plane.depth(mesh.placeOf(NodeId(node)))));
-  const auto [lowCorner, highCorner] = bounds();
-  const auto slack = static_cast<float>(1e-5 * (highCorner - lowCorner).norm() + halfPlate_);
-  std::vector<float> shift; // what its offset adds, by part
-  for (std::size_t p = 0; p < mesh.geometry.parts.size(); ++p)
-    shift.push_back(static_cast<float>(plane.normal.dot(offset(PartId(p)))));
-  for (std::size_t t = 0; t < mesh.tets.size(); ++t) {
-    const PartId part = mesh.tetPart[t];
-    if (looks[at(part)] != PartLook::Shown)
-      continue;
-    const Tet& own = mesh.tets[t];
-    const auto [low, high] = std::minmax({rough[at(own[0])], rough[at(own[1])], rough[at(own[2])], rough[at(own[3])]});
-    if (low + shift[at(part)] > slack || high + shift[at(part)] < -slack)
-      continue; // all of it lies on one side
-    TetCut cut;
-    for (std::size_t i = 0; i < 4; ++i) {
-      cut.place[i] = drawnPlace(mesh.tets[t][i], part);
-      cut.height[i] = plane.depth(cut.place[i]);
-      cut.unknown[i] = source_.unknowns->ofTet[t][i];
-    }
-    const int first = static_cast<int>(surface.points.size());
-    std::array<unsigned, 4> between{};
-    std::size_t corners = 0;
-    const int count = cut.run([&](const Vec3& place, const PointBlend& blend, unsigned edge) {
-      surface.points.push_back(place);
-      surface.blends.push_back(blend);
-      surface.pointPart.push_back(part);
-      between[corners++] = edge;
-    });
-    if (count == 0)
-      continue;
-    for (int i = 2; i < count; ++i) {
-      surface.triangles.push_back({first, first + i - 1, first + i});
-      surface.part.push_back(part);
-      surface.face.emplace_back();
-      surface.skin.push_back(-1);
-      surface.tet.push_back(static_cast<std::int32_t>(t));
-    }
-    if (const std::size_t element = t / tetPieces(mesh.order); element != ofElement || !inner) {
-      inner.emplace(mesh, t);
-      ofElement = element;
-    }
-    for (int i = 0; i < count; ++i) { // each side of the polygon lies in the side opposite to one corner
-      const unsigned side = between[at(i)] | between[at((i + 1) % count)];
-      for (std::size_t corner = 0; corner < 4; ++corner)
-        if ((side & 1U << corner) == 0 && !inner->is(t, corner))
-          surface.elementEdges.push_back({first + i, first + (i + 1) % count});
-    }
-  }
-}
-
-void SceneModel::addSectionEdges(const std::vector<PartLook>& looks, const SectionPlane& plane,
-                                 DrawnSurface& surface) const
-{
-  const Mesh& mesh = *source_.mesh;
-  const auto isShown = [&](PartId part) { return part != noPart && looks[at(part)] == PartLook::Shown; };
-  for (std::size_t t = 0; t < mesh.triangles.size(); ++t) {
-    const Face& face = mesh.geometry.faces[at(mesh.triangleFace[t])];
-    if (!isShown(face.parts[0]) && !isShown(face.parts[1]))
-      continue;
-    const int first = static_cast<int>(surface.points.size());
-    for (std::size_t i = 0; i < 3; ++i) {
-      const PartId part = isShown(face.parts[0]) ? face.parts[0] : face.parts[1];
-      const Vec3 a = drawnPlace(mesh.triangles[t][i], part);
-      const Vec3 b = drawnPlace(mesh.triangles[t][(i + 1) % 3], part);
-      const double ha = plane.depth(a);
-      const double hb = plane.depth(b);
-      if ((ha > 0) != (hb > 0))
-        surface.points.emplace_back(a + ha / (ha - hb) * (b - a));
-    }
-    if (surface.points.size() == at(first) + 2)
-      surface.edges.push_back({first, first + 1});
-  }
 }
 
 std::pair<Vec3, Vec3> SceneModel::bounds() const

@@ -118,6 +118,9 @@ public:
   /// Where a node of a part is drawn: a section model is a thin plate, whatever its depth.
   [[nodiscard]] Vec3 drawnPlace(NodeId node, PartId part) const;
 
+  /// Half of how thick a section model is drawn, m; else 0.
+  [[nodiscard]] double halfPlate() const { return source_.mesh->geometry.section.is() ? halfPlate_ : 0; }
+
   /// Low and high corner of the whole model, as it is drawn.
   [[nodiscard]] std::pair<Vec3, Vec3> bounds() const;
 
@@ -127,8 +130,6 @@ public:
 private:
   /// Does a node lie on the far side of a section model?
   [[nodiscard]] bool isFar(NodeId node) const;
-  void addSection(const std::vector<PartLook>& looks, const SectionPlane& plane, DrawnSurface& surface) const;
-  void addSectionEdges(const std::vector<PartLook>& looks, const SectionPlane& plane, DrawnSurface& surface) const;
   void addElementEdges(std::size_t triangle, const Triangle& drawn, DrawnSurface& surface) const;
 
   Source source_;

@@ -34,6 +34,16 @@ struct SurfacePicker::State {
   const DrawnSurface* surface = nullptr;
   vtkSmartPointer<vtkPolyData> data;
   vtkNew<vtkStaticCellLocator> locator;
+
+  /// When it is first asked: a surface that is dragged is drawn far more often than it is picked.
+  void build()
+  {
+    if (data)
+      return;
+    data = trianglesAsPolyData(*surface);
+    locator->SetDataSet(data);
+    locator->BuildLocator();
+  }
 };
 
 SurfacePicker::SurfacePicker() : state_(std::make_unique<State>()) {}
@@ -44,17 +54,14 @@ SurfacePicker& SurfacePicker::operator=(SurfacePicker&&) noexcept = default;
 void SurfacePicker::setSurface(const DrawnSurface& surface)
 {
   state_->surface = &surface;
-  state_->data = trianglesAsPolyData(surface);
-  if (surface.triangles.empty())
-    return;
-  state_->locator->SetDataSet(state_->data);
-  state_->locator->BuildLocator();
+  state_->data = nullptr;
 }
 
 std::optional<PickedPoint> SurfacePicker::pick(const Vec3& from, const Vec3& to, const SectionPlanes& sections) const
 {
   if (state_->surface == nullptr || state_->surface->triangles.empty())
     return std::nullopt;
+  state_->build();
   const Vec3 way = to - from;
   const double step = 1e-7 * way.norm(); // beyond a triangle that the section removes
   Vec3 start = from;

@@ -18,7 +18,7 @@ public:
   SurfacePicker(SurfacePicker&&) noexcept;
   SurfacePicker& operator=(SurfacePicker&&) noexcept;
 
-  /// Builds the search structure over a surface, which must stay alive.
+  /// What is searched from now on; it must stay alive, and as it is until this is called again.
   void setSurface(const DrawnSurface& surface);
 
   /// First triangle met between two places; triangles that the sections remove are passed.

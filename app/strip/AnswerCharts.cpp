@@ -281,6 +281,12 @@ void ScatterChart::show(std::vector<Point> points, const QString& across, const 
   update();
 }
 
+void ScatterChart::setLeft(std::optional<std::set<std::size_t>> left)
+{
+  left_ = std::move(left);
+  update();
+}
+
 QRectF ScatterChart::plot() const { return plotOf(*this); }
 
 QPointF ScatterChart::pixelOf(const Point& point) const
@@ -319,8 +325,11 @@ void ScatterChart::paintEvent(QPaintEvent* /*event*/)
   painter.drawPolyline(line);
   constexpr double radius = 3.5;
   for (const Point& point : points_) { // what misses a limit is hollow, not only of another colour
-    painter.setPen(QPen(point.kept ? theme().accent : theme().bad, 1.3));
-    painter.setBrush(point.kept ? QBrush(theme().accent) : QBrush(Qt::NoBrush));
+    const QColor ink = left_ && !left_->contains(point.place) ? theme().line
+                       : point.kept                           ? theme().accent
+                                                              : theme().bad;
+    painter.setPen(QPen(ink, 1.3));
+    painter.setBrush(point.kept ? QBrush(ink) : QBrush(Qt::NoBrush));
     painter.drawEllipse(pixelOf(point), radius, radius);
     if (marked_ == point.place) {
       painter.setBrush(Qt::NoBrush);

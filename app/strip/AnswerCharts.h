@@ -4,6 +4,7 @@
 #include <QString>
 #include <QWidget>
 #include <optional>
+#include <set>
 #include <vector>
 
 /// Pictures of what came out of a question.
@@ -81,6 +82,8 @@ public:
   };
   explicit ScatterChart(QWidget* parent = nullptr);
   void show(std::vector<Point> points, const QString& across, const QString& up, std::optional<std::size_t> marked);
+  /// Points that are left after brushing; the others are faint. None: all.
+  void setLeft(std::optional<std::set<std::size_t>> left);
   [[nodiscard]] QPointF pixelOf(const Point& point) const;
   /// Small in both: points that none beats, from left to right.
   [[nodiscard]] std::vector<Point> front() const;
@@ -98,6 +101,7 @@ private:
   std::vector<Point> points_;
   QString across_, up_;
   std::optional<std::size_t> marked_;
+  std::optional<std::set<std::size_t>> left_;
   QRectF range_;
 };
 

@@ -6,20 +6,17 @@
 #include "look/Preferences.h"
 
 #include <QWidget>
+#include <optional>
 
 class QComboBox;
 class QLabel;
-class QStackedWidget;
 class QTableWidget;
 class QToolButton;
 
 namespace kiln
 {
 
-class LineChart;
-class MapChart;
-class ScatterChart;
-class TornadoChart;
+class AnswerChart;
 
 /// The strip's page Questions: what is asked of the project, the points that were solved for it, and what follows.
 class QuestionsPage : public QWidget
@@ -43,20 +40,22 @@ public slots:
 
 protected:
   void showEvent(QShowEvent* event) override;
+  void hideEvent(QHideEvent* event) override;
 
 private:
   [[nodiscard]] QLayout* makeHead();
+  [[nodiscard]] QLayout* makeSaid();
   [[nodiscard]] QWidget* makeBody();
   void refresh();
   void refreshAnswer();
-  void refreshTable(const QuestionAnswer& answer, const Project& seen);
-  void refreshSlopes(const QuestionAnswer& answer, const Project& seen);
-  void refreshRunning(const SolverJob& job);
-  void refreshChart(const QuestionAnswer& answer, const Project& seen);
-  void showCurve(const QuestionAnswer& answer, const Project& seen, const Watch& watch);
-  void showMap(const QuestionAnswer& answer, const Project& seen, const Watch& watch);
-  void showScatter(const QuestionAnswer& answer, const Project& seen, const Watch& watch);
-  void showSlopes(const QuestionAnswer& answer, const Project& seen, const Watch& watch);
+  void refreshRunning(const Question& question, const SolverJob& job);
+  void refreshChart(const Question& question, const QuestionAnswer& answer, const Project& seen);
+  void showBrushed();
+  [[nodiscard]] std::optional<std::size_t> chosenPoint() const;
+  void showPoint();
+  void hidePoint();
+  /// Has a question kept what this case would be solved to?
+  [[nodiscard]] bool solvedBefore(const std::string& caseId) const;
   void say(const QString& sentence);
   [[nodiscard]] const SolverJob* running() const;
   [[nodiscard]] Project seenBy(const Question& question) const;
@@ -65,15 +64,13 @@ private:
   Preferences& preferences_;
   SolverQueue& solver_;
   Answers answers_;
-  QComboBox *list_, *watch_, *against_;
+  QComboBox *list_, *chart_, *watch_, *against_;
   QToolButton *new_, *edit_, *ask_, *cluster_, *stop_, *keep_, *remove_;
   QLabel* said_;
   QTableWidget* table_;
-  QStackedWidget* charts_;
-  LineChart* curve_;
-  MapChart* map_;
-  ScatterChart* scatter_;
-  TornadoChart* tornado_;
+  AnswerChart* answerChart_;
+  int pointAsked_ = 0;
+  bool showsPoint_ = false; ///< its scene
 };
 
 } // namespace kiln

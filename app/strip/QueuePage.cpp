@@ -138,6 +138,17 @@ QLayout* QueuePage::makeHead()
   word->setBuddy(most);
   head->addWidget(most);
   head->addWidget(word);
+  auto* cluster = new QToolButton;
+  cluster->setObjectName("queueCluster");
+  cluster->setText(tr("Cluster"));
+  cluster->setCheckable(true);
+  cluster->setToolTip(tr("Cases are handed to a workload manager; what it has goes on when the window is closed"));
+  connect(cluster, &QToolButton::toggled, &solver_, &SolverQueue::setCluster);
+  connect(&solver_, &SolverQueue::queueChanged, cluster, [this, cluster] {
+    const QSignalBlocker quiet(cluster);
+    cluster->setChecked(solver_.isCluster());
+  });
+  head->addWidget(cluster);
   auto* background = new QCheckBox(tr("other programs first"));
   background->setObjectName("queueBackground");
   background->setToolTip(tr("Solves with lowest priority for processors and disks"));

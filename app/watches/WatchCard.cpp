@@ -4,6 +4,7 @@
 #include "fields/BoundField.h"
 #include "fields/QuantityField.h"
 #include "io/SureText.h"
+#include "look/ElidedLabel.h"
 #include "look/Icons.h"
 #include "look/Theme.h"
 #include "model/Fields.h"
@@ -51,9 +52,10 @@ std::optional<double> usedShare(const WatchFigure& figure)
 } // namespace
 
 WatchCard::WatchCard(Document& document, Preferences& preferences, std::string watchId, QWidget* parent)
-    : QFrame(parent), document_(document), preferences_(preferences), watchId_(std::move(watchId)), name_(new QLabel),
-      figure_(new QLabel), margin_(new QLabel), place_(new QLabel), times_(new QLabel), bar_(new MarginBar),
-      lower_(makeLimitField("lower", tr("lower limit"))), upper_(makeLimitField("upper", tr("upper limit")))
+    : QFrame(parent), document_(document), preferences_(preferences), watchId_(std::move(watchId)),
+      name_(new ElidedLabel), figure_(new QLabel), margin_(new QLabel), place_(new QLabel), times_(new QLabel),
+      bar_(new MarginBar), lower_(makeLimitField("lower", tr("lower limit"))),
+      upper_(makeLimitField("upper", tr("upper limit")))
 {
   setObjectName("card");
   const QString id = QString::fromStdString(watchId_);

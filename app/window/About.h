@@ -10,6 +10,8 @@ namespace kiln
 
 /// Name, version, licence, and the versions of the libraries that the program was built with.
 [[nodiscard]] QString aboutText();
+/// The same versions in plain words.
+[[nodiscard]] QString versionText();
 void showAbout(QWidget* window);
 
 } // namespace kiln

@@ -43,7 +43,7 @@ bool MainWindow::openFile(const QString& file)
     (new ImportDialog(document_, solver_.program(), file, {}, this))->show();
     return true;
   }
-  solver_.cancel();
+  solver_.letGo();
   if (auto done = document_.open(file.toStdString()); !done) {
     showSentence(tr("Not opened"), QString::fromStdString(done.error().sentence()));
     return false;
@@ -55,6 +55,12 @@ bool MainWindow::openFile(const QString& file)
     constexpr int patience = 30'000; // ms
     statusBar()->showMessage(
         tr("Also open elsewhere, by %1: what is saved there will be asked about here.").arg(guard_.other()), patience);
+  }
+  if (const QStringList handed = solver_.handedIn(); !handed.isEmpty()) {
+    constexpr int patience = 30'000; // ms
+    solver_.setCluster(true);
+    statusBar()->showMessage(
+        tr("Handed to the cluster before: %1. Solve them to take up what came out.").arg(handed.join(", ")), patience);
   }
   offerRecovery(opened);
   return true;

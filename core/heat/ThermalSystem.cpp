@@ -68,7 +68,7 @@ std::string ThermalSystem::unsolvedInside() const
 bool ThermalSystem::stronglyCoupled() const
 {
   bool strongly = false;
-  eachFlow([&](const HeatFlow& flow) { strongly = strongly || flow.rest() == HeatFlow::Rest::Strong; });
+  eachFlow([&](const HeatFlow& flow) { strongly = strongly || flow.rest() >= HeatFlow::Rest::Strong; });
   return strongly;
 }
 
@@ -157,6 +157,22 @@ std::vector<double> ThermalSystem::restOfTangent(std::span<const double> tempera
     if (isFixed_[i] != 0)
       result[i] = 0;
   return result;
+}
+
+std::vector<std::vector<double>> ThermalSystem::enclosedRests(std::span<const double> temperature,
+                                                              std::span<const double> direction, double tolerance) const
+{
+  std::vector<std::vector<double>> rests;
+  eachFlow([&](const HeatFlow& flow) {
+    if (flow.rest() != HeatFlow::Rest::Enclosed)
+      return;
+    std::vector<double>& own = rests.emplace_back(load_.size(), 0.0);
+    flow.addRest(ground_, temperature, direction, tolerance, own);
+    for (std::size_t i = 0; i < own.size(); ++i)
+      if (isFixed_[i] != 0)
+        own[i] = 0;
+  });
+  return rests;
 }
 
 double ThermalSystem::throughput(std::span<const double> temperature) const

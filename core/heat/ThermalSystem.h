@@ -63,6 +63,9 @@ public:
   /// \param tolerance  relative, of the radiation within enclosures
   [[nodiscard]] std::vector<double> restOfTangent(std::span<const double> temperature,
                                                   std::span<const double> direction, double tolerance = 1e-9) const;
+  /// The same, of each enclosure by itself.
+  [[nodiscard]] std::vector<std::vector<double>>
+  enclosedRests(std::span<const double> temperature, std::span<const double> direction, double tolerance = 1e-9) const;
   /// Is there any such rest?
   [[nodiscard]] bool hasRest() const;
   /// Is it as large as the symmetric part, so that it must be solved with it?

@@ -111,7 +111,7 @@ inline constexpr KindSpecs<4> sweepWays{
      {"together", "side by side", "The first of each, the second of each, and so on."},
      {"sobol", "spread evenly", "A Sobol sequence."},
      {"latin", "one in each layer", "A Latin hypercube: every value's range is divided in as many layers as points."}}};
-inline constexpr NumberSpec samplesSpec{"samples",       "Points",     "Of a sample.",
+inline constexpr NumberSpec samplesSpec{"samples",       "Samples",    "Points that are drawn.",
                                         Quantity::Plain, Range::Count, Usually{"64"}};
 inline constexpr NumberSpec seedSpec{
     "seed", "Seed", "The same one gives the same sample.", Quantity::Plain, Range::NonNegative, Usually{"1"}};
@@ -139,16 +139,6 @@ void describe(A& a, AskSensitivity& s)
   a.optionalNumber(describing::samplesSpec, s.samples);
   a.optionalNumber(describing::seedSpec, s.seed);
 }
-
-/// Which number of a watch counts.
-enum class AskedFigure { AtEnd, Peak, Trough, TimeToLimit };
-namespace describing
-{
-inline constexpr KindSpecs<4> askedFigures{{{"end", "at the end", "Or in the steady state."},
-                                            {"peak", "highest of the run"},
-                                            {"trough", "lowest of the run"},
-                                            {"time", "time to its limit", "Until it is first met."}}};
-} // namespace describing
 
 /// The value at which a limit is just met.
 struct AskLimit {
@@ -190,6 +180,7 @@ void describe(A& a, AskBest& b)
 struct Question : Object {
   std::string base; ///< id of a case
   std::vector<Varied> varies;
+  bool keepsFields = false; ///< the temperatures of every point too
   std::variant<AskSweep, AskSensitivity, AskLimit, AskBest> asks;
   bool operator==(const Question&) const = default;
 };
@@ -208,6 +199,9 @@ void describe(A& a, Question& q)
   a.reference({"base", "Of case", "The one that is varied.", Refers::Case, Need::Must}, q.base);
   a.list({"varies", "Varies", "Fields that it varies."}, q.varies);
   a.choice({"asks", "Asks", ""}, q.asks, describing::askKinds);
+  a.flag({"keepsFields", "Keep temperatures",
+          "Of every point: one that is kept as a case is solved then. They take room on the disk."},
+         q.keepsFields);
   a.unknown(q.unknown);
 }
 

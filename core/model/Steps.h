@@ -128,8 +128,8 @@ void describe(A& a, RemoveFaces& r)
 }
 
 /// Outlines on a flat face, from its middle; a runs along the part's x (y where the face looks along x), b across. On a
-/// cylinder they are wrapped around it: a runs around, counterclockwise about the axis, from the middle of the face or,
-/// where it goes all around, from the x of its form; b along the axis from its middle.
+/// cylinder or cone they are wrapped around it: a runs around, counterclockwise about the axis, from the middle of the
+/// face or, where it goes all around, from the x of its form; b along the axis from its middle.
 struct SplitByLine {
   Number fromA, fromB, toA, toB;
   bool operator==(const SplitByLine&) const = default;
@@ -137,11 +137,12 @@ struct SplitByLine {
 template <class A>
 void describe(A& a, SplitByLine& l)
 {
-  a.number({"fromA", "From, along",
-            "From the middle of the face; along the part's x, or y where the face looks along x; around a cylinder.",
-            Quantity::Length},
-           l.fromA);
-  a.number({"fromB", "From, across", "Along the axis of a cylinder.", Quantity::Length}, l.fromB);
+  a.number(
+      {"fromA", "From, along",
+       "From the middle of the face; along the part's x, or y where the face looks along x; around a cylinder or cone.",
+       Quantity::Length},
+      l.fromA);
+  a.number({"fromB", "From, across", "Along a cylinder or cone.", Quantity::Length}, l.fromB);
   a.number({"toA", "To, along", "", Quantity::Length}, l.toA);
   a.number({"toB", "To, across", "", Quantity::Length}, l.toB);
 }
@@ -152,10 +153,11 @@ struct SplitByRectangle {
 template <class A>
 void describe(A& a, SplitByRectangle& r)
 {
-  a.number({"centreA", "Centre, along",
-            "From the middle of the face; along the part's x, or y where the face looks along x; around a cylinder.",
-            Quantity::Length},
-           r.centreA);
+  a.number(
+      {"centreA", "Centre, along",
+       "From the middle of the face; along the part's x, or y where the face looks along x; around a cylinder or cone.",
+       Quantity::Length},
+      r.centreA);
   a.number({"centreB", "Centre, across", "", Quantity::Length}, r.centreB);
   a.number({"sizeA", "Size, along", "", Quantity::Length, Range::Positive}, r.sizeA);
   a.number({"sizeB", "Size, across", "", Quantity::Length, Range::Positive}, r.sizeB);
@@ -167,10 +169,11 @@ struct SplitByCircle {
 template <class A>
 void describe(A& a, SplitByCircle& c)
 {
-  a.number({"centreA", "Centre, along",
-            "From the middle of the face; along the part's x, or y where the face looks along x; around a cylinder.",
-            Quantity::Length},
-           c.centreA);
+  a.number(
+      {"centreA", "Centre, along",
+       "From the middle of the face; along the part's x, or y where the face looks along x; around a cylinder or cone.",
+       Quantity::Length},
+      c.centreA);
   a.number({"centreB", "Centre, across", "", Quantity::Length}, c.centreB);
   a.number({"radius", "Radius", "", Quantity::Length, Range::Positive}, c.radius);
 }
@@ -192,8 +195,9 @@ struct SplitFace {
 template <class A>
 void describe(A& a, SplitFace& s)
 {
-  a.reference({"face", "Face", "A flat one, or a cylinder: then it is wrapped around.", Refers::Face, Need::Must},
-              s.face);
+  a.reference(
+      {"face", "Face", "A flat one, or a cylinder or cone: then it is wrapped around.", Refers::Face, Need::Must},
+      s.face);
   a.choice({"line", "Along", ""}, s.line, describing::splitKinds);
 }
 

@@ -101,6 +101,32 @@ void describe(A& a, Schedule& s)
   a.unknown(s.unknown);
 }
 
+/// Which number of a watch counts.
+enum class AskedFigure { AtEnd, Peak, Trough, TimeToLimit };
+namespace describing
+{
+inline constexpr KindSpecs<4> askedFigures{{{"end", "at the end", "Or in the steady state."},
+                                            {"peak", "highest of the run"},
+                                            {"trough", "lowest of the run"},
+                                            {"time", "time to its limit", "Until it is first met."}}};
+} // namespace describing
+
+/// A figure of another case, once that is solved.
+struct TakenFigure {
+  std::string ofCase, watch; ///< ids
+  AskedFigure figure = AskedFigure::AtEnd;
+  UnknownKeys unknown;
+  bool operator==(const TakenFigure&) const = default;
+};
+template <class A>
+void describe(A& a, TakenFigure& t)
+{
+  a.reference({"case", "Of case", "The one that is solved first.", Refers::Case, Need::Whole}, t.ofCase);
+  a.reference({"watch", "Figure", "The watch whose figure it is.", Refers::Watch, Need::Whole}, t.watch);
+  a.choice({"figure", "Which counts", ""}, t.figure, describing::askedFigures);
+  a.unknown(t.unknown);
+}
+
 /// A named value, used by its name in the formulas of any field.
 struct Parameter : Object {
   Quantity quantity = Quantity::Plain;
@@ -109,6 +135,7 @@ struct Parameter : Object {
   std::vector<PlacedPoint> points;  ///< where there are any, it varies in place and its value is their mean
   std::string pointsFrom;           ///< the file they were read from
   std::optional<Schedule> schedule; ///< where there is one, it varies in time and its value is the first
+  std::optional<TakenFigure> taken; ///< what its value was taken from, and will be again
   bool operator==(const Parameter&) const = default;
 };
 template <class A>
@@ -123,6 +150,9 @@ void describe(A& a, Parameter& p)
            p.points);
   a.optionalText({"pointsFrom", "Points read from", "The file its points come from.", Stage::Nothing}, p.pointsFrom);
   a.nested({"schedule", "Schedule", "It varies in time, its value is the first."}, p.schedule);
+  a.nested(
+      {"taken", "Taken from", "Its value is a figure of another case, taken whenever that is solved.", Stage::Nothing},
+      p.taken);
   a.unknown(p.unknown);
 }
 

@@ -20,9 +20,8 @@ class BestSearch
 public:
   BestSearch(const Project& seen, const AskBest& ask, const std::vector<AskedAxis>& axes, const SolvePoints& solve,
              const BestProgress& progress)
-      : seen_(seen), ask_(ask), axes_(axes), solve_(solve), progress_(progress),
-        limits_(limitsOf(seen, {}, ask.figure)), measures_(limits_.size(), 0),
-        budget_(ask.budget ? static_cast<int>(ask.budget->si) : 60)
+      : seen_(seen), ask_(ask), axes_(axes), solve_(solve), progress_(progress), scale_(limitsOf(seen, {}, ask.figure)),
+        budget_(ask.budget ? static_cast<int>(ask.budget->si) : usualBudget)
   {
     for (std::size_t i = 0; i < axes.size(); ++i)
       (axes[i].isRange ? numbers_ : lists_).push_back(i);
@@ -124,7 +123,7 @@ private:
       return -static_cast<BestSearch*>(self)->marginAt(shares);
     };
     search.set_min_objective(local ? +aim : +penalised, this);
-    if (local && !limits_.empty())
+    if (local && !scale_.limits().empty())
       search.add_inequality_constraint(+broken, this, 1e-9);
     double least = 0;
     try {
@@ -184,15 +183,21 @@ private:
     BestStep& step = answer_.steps.emplace_back(BestStep{std::move(point), answers.front(), {}, {}, false});
     if (step.answer.solved()) {
       step.aim = step.answer.figure(ask_.watch, ask_.figure);
-      step.margin = marginOf(step.answer);
+      if (const auto least = scale_.least(step.answer))
+        step.margin = least->share;
     }
-    if (step.aim && step.margin.value_or(0) >= 0 &&
-        (!answer_.best || sign() * *step.aim < sign() * *answer_.steps[*answer_.best].aim)) {
+    if (step.aim && keeps(step) && (!answer_.best || sign() * *step.aim < sign() * *answer_.steps[*answer_.best].aim)) {
       step.best = true;
       answer_.best = answer_.steps.size() - 1;
     }
     progress_(answer_);
     return answer_.steps.back();
+  }
+
+  /// A limit whose figure is not known is not kept.
+  [[nodiscard]] bool keeps(const BestStep& step) const
+  {
+    return scale_.limits().empty() || step.margin.value_or(-1) >= 0;
   }
 
   [[nodiscard]] double sign() const { return ask_.most ? -1 : 1; }
@@ -207,7 +212,7 @@ private:
   double marginAt(const std::vector<double>& shares)
   {
     const BestStep& step = at(shares);
-    return step.answer.solved() ? step.margin.value_or(1) : -1;
+    return step.answer.solved() ? step.margin.value_or(scale_.limits().empty() ? 1 : -1) : -1;
   }
   double penalisedAt(const std::vector<double>& shares)
   {
@@ -220,7 +225,7 @@ private:
     if (!step.aim)
       return far;
     constexpr double dear = 100;
-    return measured(*step.aim) + dear * std::max(0.0, -step.margin.value_or(0));
+    return measured(*step.aim) + dear * (keeps(step) ? 0 : std::max(-step.margin.value_or(-1), 0.0));
   }
   void note(const std::vector<double>& shares, const BestStep& step)
   {
@@ -235,20 +240,6 @@ private:
     if (!measure_)
       measure_ = std::max(std::abs(aim), 1e-12);
     return sign() * aim / *measure_;
-  }
-
-  std::optional<double> marginOf(const PointAnswer& answer)
-  {
-    std::optional<double> least;
-    for (std::size_t i = 0; i < limits_.size(); ++i) {
-      const auto margin = limits_[i].margin(answer);
-      if (!margin)
-        continue;
-      if (measures_[i] == 0)
-        measures_[i] = std::max(std::abs(*margin), 1e-12);
-      least = std::min(least.value_or(1e300), *margin / measures_[i]);
-    }
-    return least;
   }
 
   void conclude()
@@ -269,16 +260,13 @@ private:
         nearest = &step;
     if (nearest == nullptr) {
       answer_.words = answer_.steps.empty() ? "Nothing was solved."
-                                            : "No point could be solved: " + answer_.steps.back().answer.failure;
+                      : answer_.steps.back().answer.solved()
+                          ? "No point has every figure that counts."
+                          : "No point could be solved: " + answer_.steps.back().answer.failure;
       return;
     }
-    const HeldLimit* worst = nullptr;
-    double least = 0;
-    for (std::size_t i = 0; i < limits_.size(); ++i)
-      if (const auto margin = limits_[i].margin(nearest->answer); margin && *margin / measures_[i] < least) {
-        least = *margin / measures_[i];
-        worst = &limits_[i];
-      }
+    const auto least = scale_.least(nearest->answer);
+    const HeldLimit* worst = least && least->share < 0 ? &scale_.limits()[least->which] : nullptr;
     answer_.words = "None of " + count + " keeps every limit.";
     if (worst != nullptr)
       answer_.words += " The nearest miss is " + worst->name + ", by " +
@@ -291,8 +279,7 @@ private:
   const std::vector<AskedAxis>& axes_;
   const SolvePoints& solve_;
   const BestProgress& progress_;
-  std::vector<HeldLimit> limits_;
-  std::vector<double> measures_;
+  LimitScale scale_;
   std::vector<std::size_t> numbers_, lists_; ///< axes
   AskedPoint listed_;
   std::vector<double> bestShares_;

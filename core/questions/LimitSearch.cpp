@@ -27,23 +27,17 @@ class LimitSearch
 {
 public:
   LimitSearch(const Project& seen, const AskLimit& ask, const AskedAxis& axis, const SolvePoints& solve)
-      : axis_(axis), solve_(solve), limits_(limitsOf(seen, ask.watches, ask.figure))
+      : axis_(axis), solve_(solve), scale_(limitsOf(seen, ask).value_or(std::vector<HeldLimit>()))
   {
-    if (!ask.level.empty())
-      takeLevel(seen, ask);
-    if (ask.figure == AskedFigure::TimeToLimit)
-      for (HeldLimit& limit : limits_) { // it has to take at least so long
-        limit.upper = false;
-        limit.limit = ask.time ? ask.time->si : 0;
-        limit.quantity = Quantity::Time;
-      }
+    if (const auto limits = limitsOf(seen, ask); !limits)
+      wrong_ = limits.error().problem;
   }
 
   LimitAnswer run()
   {
     if (!wrong_.empty())
       return said(wrong_);
-    if (limits_.empty())
+    if (scale_.limits().empty())
       return said("No watch has a limit: give one to the watch that counts.");
     try {
       axis_.isOpen ? widen() : lookAtRange();
@@ -57,26 +51,6 @@ public:
   }
 
 private:
-  /// Instead of the limits of the watches that are named; an upper one, where they have no lower one alone.
-  void takeLevel(const Project& seen, const AskLimit& ask)
-  {
-    limits_.clear();
-    for (const std::string& id : ask.watches) {
-      const Watch* watch = findById(seen.watches, id);
-      if (watch == nullptr)
-        continue;
-      const Quantity quantity = quantityOf(seen, *watch);
-      const auto level = parseQuantity(ask.level, quantity);
-      if (!level) {
-        wrong_ = level.error().sentence();
-        return;
-      }
-      limits_.push_back({id, watch->name, quantity, ask.figure, level->si, watch->upper || !watch->lower});
-    }
-    if (limits_.empty())
-      wrong_ = "A level is of a watch: say of which.";
-  }
-
   LimitAnswer said(const std::string& words)
   {
     answer_.words = words;
@@ -85,25 +59,10 @@ private:
 
   [[nodiscard]] std::string shown(double si) const { return formatQuantity(si, axis_.quantity); }
 
-  /// The smallest share of its measure by which a limit is kept.
-  [[nodiscard]] std::optional<double> marginOf(const PointAnswer& answer, std::size_t* which = nullptr)
+  [[nodiscard]] std::optional<double> shareOf(const PointAnswer& answer)
   {
-    std::optional<double> least;
-    for (std::size_t i = 0; i < limits_.size(); ++i) {
-      const auto margin = limits_[i].margin(answer);
-      if (!margin)
-        continue;
-      if (measures_.size() < limits_.size())
-        measures_.resize(limits_.size(), 0);
-      if (measures_[i] == 0) // kelvins and watts are compared by how far each was when it was first seen
-        measures_[i] = std::max(std::abs(*margin), 1e-12);
-      if (const double share = *margin / measures_[i]; !least || share < *least) {
-        least = share;
-        if (which != nullptr)
-          *which = i;
-      }
-    }
-    return least;
+    const auto least = scale_.least(answer);
+    return least ? std::optional(least->share) : std::nullopt;
   }
 
   void tryAll(const std::vector<double>& values)
@@ -113,7 +72,7 @@ private:
       points.push_back({plainValue(value)});
     const std::vector<PointAnswer> answers = solve_(points);
     for (std::size_t i = 0; i < answers.size(); ++i)
-      answer_.tried.push_back({values[i], answers[i].solved() ? marginOf(answers[i]) : std::nullopt, answers[i]});
+      answer_.tried.push_back({values[i], answers[i].solved() ? shareOf(answers[i]) : std::nullopt, answers[i]});
     if (answers.size() < values.size())
       throw Ended{"It was stopped before the value was found."};
   }
@@ -243,24 +202,38 @@ private:
           (best == nullptr || std::abs(*one.margin) < std::abs(*best->margin)))
         best = &one;
     const double value = best != nullptr ? best->value : a;
-    std::size_t which = 0;
-    if (best != nullptr)
-      static_cast<void>(marginOf(best->answer, &which));
+    const auto least = best != nullptr ? scale_.least(best->answer) : std::nullopt;
+    const HeldLimit& met = scale_.limits()[least ? least->which : 0];
     answer_.value = value;
-    answer_.watch = limits_[which].watch;
-    answer_.words = axis_.label + " " + shown(value) + ": " + limits_[which].name + " is just at its limit" +
+    answer_.watch = met.watch;
+    answer_.words = axis_.label + " " + shown(value) + ": " + met.name + " is just at its limit" +
                     (*crossing.below.margin < 0 ? "; kept above." : "; kept below.");
   }
 
   const AskedAxis& axis_;
   const SolvePoints& solve_;
-  std::vector<HeldLimit> limits_;
-  std::vector<double> measures_; ///< by limit, SI
-  std::string wrong_;            ///< why it cannot be asked
+  std::string wrong_; ///< why it cannot be asked
+  LimitScale scale_;
   LimitAnswer answer_;
 };
 
 } // namespace
+
+std::optional<LimitScale::Least> LimitScale::least(const PointAnswer& answer)
+{
+  std::optional<Least> least;
+  for (std::size_t i = 0; i < limits_.size(); ++i) {
+    const auto margin = limits_[i].margin(answer);
+    if (!margin)
+      return std::nullopt;
+    constexpr double near = 1e-3, nothing = 1e-12; // an answer may be at the limit at first sight
+    if (measures_[i] == 0)
+      measures_[i] = std::max({std::abs(*margin), near * std::abs(limits_[i].limit), nothing});
+    if (const double share = *margin / measures_[i]; !least || share < least->share)
+      least = Least{share, i};
+  }
+  return least;
+}
 
 std::optional<double> HeldLimit::margin(const PointAnswer& answer) const
 {
@@ -288,6 +261,44 @@ std::vector<HeldLimit> limitsOf(const Project& seen, const std::vector<std::stri
       limits.push_back({watch.id, watch.name, quantity, figure == AskedFigure::Peak ? AskedFigure::Trough : figure,
                         watch.lower->si, false});
   }
+  return limits;
+}
+
+namespace
+{
+
+/// Instead of the limits of the watches that are named; an upper one, where they have no lower one alone.
+Expected<std::vector<HeldLimit>> atLevel(const Project& seen, const AskLimit& ask)
+{
+  std::vector<HeldLimit> limits;
+  for (const std::string& id : ask.watches) {
+    const Watch* watch = findById(seen.watches, id);
+    if (watch == nullptr)
+      continue;
+    const Quantity quantity = quantityOf(seen, *watch);
+    const auto level = parseQuantity(ask.level, quantity);
+    if (!level)
+      return tl::unexpected(level.error());
+    limits.push_back({id, watch->name, quantity, ask.figure, level->si, watch->upper || !watch->lower});
+  }
+  if (limits.empty())
+    return failure(Failure::Kind::NotReady, "level " + ask.level, "A level is of a watch: say of which.",
+                   "Name the watches.");
+  return limits;
+}
+
+} // namespace
+
+Expected<std::vector<HeldLimit>> limitsOf(const Project& seen, const AskLimit& ask)
+{
+  auto limits = ask.level.empty() ? Expected<std::vector<HeldLimit>>(limitsOf(seen, ask.watches, ask.figure))
+                                  : atLevel(seen, ask);
+  if (limits && ask.figure == AskedFigure::TimeToLimit)
+    for (HeldLimit& limit : *limits) { // it has to take at least so long
+      limit.upper = false;
+      limit.limit = ask.time ? ask.time->si : 0;
+      limit.quantity = Quantity::Time;
+    }
   return limits;
 }
 

@@ -18,9 +18,31 @@ struct HeldLimit {
   [[nodiscard]] std::optional<double> margin(const PointAnswer& answer) const;
 };
 
+/// How limits of kelvins and watts are compared: each by how far an answer was from it when it was first seen.
+class LimitScale
+{
+public:
+  explicit LimitScale(std::vector<HeldLimit> limits) : limits_(std::move(limits)), measures_(limits_.size(), 0) {}
+
+  struct Least {
+    double share;      ///< below zero: the limit is not kept
+    std::size_t which; ///< of the limits
+  };
+  /// The limit that is kept by the smallest share; nothing where the figure of any is not known.
+  [[nodiscard]] std::optional<Least> least(const PointAnswer& answer);
+  [[nodiscard]] const std::vector<HeldLimit>& limits() const { return limits_; }
+
+private:
+  std::vector<HeldLimit> limits_;
+  std::vector<double> measures_; ///< SI
+};
+
 /// The limits of these watches, or of all that have one when none are named.
 [[nodiscard]] std::vector<HeldLimit> limitsOf(const Project& seen, const std::vector<std::string>& watches,
                                               AskedFigure figure);
+
+/// What a question of a limit is held against: those, or its level. Fails where the level is none of the watches.
+[[nodiscard]] Expected<std::vector<HeldLimit>> limitsOf(const Project& seen, const AskLimit& ask);
 
 /// A point on the way to an answer.
 struct TriedValue {

@@ -5,6 +5,7 @@
 #include "io/RunFile.h"
 #include "model/OwnValues.h"
 #include "run/InputHash.h"
+#include "run/KeptFields.h"
 #include "run/ResultHead.h"
 #include "run/ResultIdentity.h"
 
@@ -51,8 +52,10 @@ std::vector<AnsweredFigure> figuresOf(const Project& seen, const CaseResult& res
 
 } // namespace
 
-PointSolver::PointSolver(Project project, Question question, std::vector<AskedAxis> axes, std::filesystem::path folder)
-    : project_(std::move(project)), question_(std::move(question)), axes_(std::move(axes)), folder_(std::move(folder))
+PointSolver::PointSolver(Project project, Question question, std::vector<AskedAxis> axes, std::filesystem::path folder,
+                         std::filesystem::path kept)
+    : project_(std::move(project)), question_(std::move(question)), axes_(std::move(axes)), folder_(std::move(folder)),
+      kept_(std::move(kept))
 {
 }
 
@@ -75,6 +78,16 @@ Expected<std::string> PointSolver::keyOf(const PointModel& model) const
       all += solutionHash(*seen, *before);
     }
   return textHash(all);
+}
+
+bool PointSolver::hasKept(const AskedPoint& point) const
+{
+  if (kept_.empty())
+    return true;
+  const auto model = modelAt(project_, question_, axes_, point);
+  const auto identity =
+      model ? currentIdentity(model->project, model->oneCase, folder_) : tl::unexpected(model.error());
+  return identity && isKept(kept_.parent_path(), *identity);
 }
 
 PointAnswer PointSolver::solve(const AskedPoint& point, const Progress& progress)
@@ -106,6 +119,7 @@ void PointSolver::solveSteadily(const PointModel& model, PointAnswer& answer, co
     return;
   }
   answer.figures = figuresOf(model.seen, *result, nullptr);
+  keep(*result, {}, answer);
   shared_.takeBack(std::move(*result));
 }
 
@@ -129,7 +143,16 @@ void PointSolver::solveInTime(const PointModel& model, PointAnswer& answer, cons
       continue;
     const auto run = loadRun(runFile(folder_, one.id));
     answer.figures = figuresOf(model.seen, *result, run ? &*run : nullptr);
+    keep(*result, runFile(folder_, one.id), answer);
   }
+}
+
+void PointSolver::keep(const CaseResult& result, const std::filesystem::path& run, PointAnswer& answer) const
+{
+  if (kept_.empty())
+    return;
+  if (auto written = keepFields(result, kept_, run); !written)
+    answer.failure = written.error().sentence();
 }
 
 } // namespace kiln

@@ -17,10 +17,14 @@ class PointSolver
 public:
   /// \param project  with the materials that are asked for (\ref readAxes)
   /// \param folder   for meshes, view factors and runs; made when it is needed
-  PointSolver(Project project, Question question, std::vector<AskedAxis> axes, std::filesystem::path folder);
+  /// \param kept     where the temperatures of every point are kept (\ref keepFields); empty: nowhere
+  PointSolver(Project project, Question question, std::vector<AskedAxis> axes, std::filesystem::path folder,
+              std::filesystem::path kept = {});
 
   /// Fingerprint of all that the answer at a point depends on; a failure of its model.
   [[nodiscard]] Expected<std::string> keyOf(const AskedPoint& point) const;
+  /// Are the temperatures at a point kept already? True where none are to be.
+  [[nodiscard]] bool hasKept(const AskedPoint& point) const;
   /// Whatever goes wrong stands in the answer.
   [[nodiscard]] PointAnswer solve(const AskedPoint& point, const Progress& progress);
 
@@ -29,12 +33,13 @@ public:
 private:
   [[nodiscard]] Expected<std::string> keyOf(const PointModel& model) const;
   void solveSteadily(const PointModel& model, PointAnswer& answer, const Progress& progress);
+  void keep(const CaseResult& result, const std::filesystem::path& run, PointAnswer& answer) const;
   void solveInTime(const PointModel& model, PointAnswer& answer, const Progress& progress);
 
   Project project_;
   Question question_;
   std::vector<AskedAxis> axes_;
-  std::filesystem::path folder_;
+  std::filesystem::path folder_, kept_;
   SharedSolve shared_;
 };
 

@@ -132,6 +132,21 @@ Expected<std::vector<AskedPoint>> sweptPoints(const PreparedQuestion& prepared)
   return sweep != nullptr ? pointsOf(prepared.question, *sweep, prepared.axes) : std::vector<AskedPoint>();
 }
 
+double expectedPoints(const PreparedQuestion& prepared)
+{
+  const auto axes = static_cast<double>(prepared.axes.size());
+  if (const auto* best = std::get_if<AskBest>(&prepared.question.asks))
+    return best->budget ? best->budget->si : usualBudget;
+  if (const auto* sensitivity = std::get_if<AskSensitivity>(&prepared.question.asks)) {
+    const bool spread =
+        std::any_of(prepared.axes.begin(), prepared.axes.end(), [](const auto& axis) { return axis.by > 0; });
+    return 1 + 2 * axes + (spread ? (sensitivity->samples ? sensitivity->samples->si : usualSamples) : 0);
+  }
+  constexpr double ofASearch = 12;
+  const auto points = sweptPoints(prepared);
+  return points && !points->empty() ? static_cast<double>(points->size()) : ofASearch;
+}
+
 Expected<QuestionAnswer> answerQuestion(const PreparedQuestion& prepared, const SolvePoints& solve)
 {
   auto answer = Asking(prepared, solve).run();

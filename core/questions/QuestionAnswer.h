@@ -43,6 +43,9 @@ struct PreparedQuestion {
 /// The points of a sweep; empty for a question that chooses its points as it goes.
 [[nodiscard]] Expected<std::vector<AskedPoint>> sweptPoints(const PreparedQuestion& prepared);
 
+/// How many points it will take, about.
+[[nodiscard]] double expectedPoints(const PreparedQuestion& prepared);
+
 /// Asks it. Points are solved by \p solve.
 [[nodiscard]] Expected<QuestionAnswer> answerQuestion(const PreparedQuestion& prepared, const SolvePoints& solve);
 

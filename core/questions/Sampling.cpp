@@ -95,7 +95,7 @@ Expected<std::vector<AskedPoint>> pointsOf(const Question& question, const AskSw
     }
     return points;
   }
-  const int count = countOf(sweep.samples, 64);
+  const int count = countOf(sweep.samples, usualSamples);
   const auto dimensions = static_cast<int>(axes.size());
   const auto shares = sweep.way == SweepWay::Sobol
                           ? sobolShares(dimensions, count)

@@ -9,6 +9,9 @@ namespace kiln
 /// A value for every axis of a question, in their order.
 using AskedPoint = std::vector<OwnValue>;
 
+/// What counts where it is left open, as the schema says.
+inline constexpr int usualSamples = 64, usualBudget = 60;
+
 /// Places in the unit cube that fill it evenly.
 /// \param dimensions  at most 100
 [[nodiscard]] std::vector<std::vector<double>> sobolShares(int dimensions, int count);

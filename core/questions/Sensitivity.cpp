@@ -102,7 +102,7 @@ private:
 
   void findSpreads()
   {
-    const int count = ask_.samples ? static_cast<int>(ask_.samples->si) : 64;
+    const int count = ask_.samples ? static_cast<int>(ask_.samples->si) : usualSamples;
     const auto seed = static_cast<unsigned>(ask_.seed ? ask_.seed->si : 1);
     const std::vector<PointAnswer> answers = solved(spreadPoints(axes_, count, seed));
     for (const Watch& watch : seen_.watches) {

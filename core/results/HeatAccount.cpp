@@ -297,12 +297,6 @@ double HeatAccount::relativeImbalance() const
 }
 
 HeatAccount accountHeat(const Project& project, const Mesh& mesh, const Conditions& conditions,
-                        std::span<const double> temperature, std::span<const double> storing)
-{
-  return accountHeat(project, mesh, conditions, ThermalSystem(mesh, conditions), temperature, storing);
-}
-
-HeatAccount accountHeat(const Project& project, const Mesh& mesh, const Conditions& conditions,
                         const ThermalSystem& system, std::span<const double> temperature,
                         std::span<const double> storing)
 {

@@ -83,12 +83,9 @@ struct HeatAccount {
 
 /// Sums every flow of a solution with the solver's own quadrature: the answers of \ref HeatFlow. The heat of a fixed
 /// temperature is recovered from the residual; that of a perfect contact by \ref PerfectContacts.
+/// \param system       of the mesh and the conditions
 /// \param temperature  by unknown, K
 /// \param storing      what goes into store, by unknown, W; empty in a steady state
-[[nodiscard]] HeatAccount accountHeat(const Project& project, const Mesh& mesh, const Conditions& conditions,
-                                      std::span<const double> temperature, std::span<const double> storing = {});
-
-/// The same with a system that is at hand, of these conditions.
 [[nodiscard]] HeatAccount accountHeat(const Project& project, const Mesh& mesh, const Conditions& conditions,
                                       const ThermalSystem& system, std::span<const double> temperature,
                                       std::span<const double> storing);

@@ -14,9 +14,11 @@
 #include "readiness/PhysicsReadiness.h"
 #include "results/Figures.h"
 #include "run/InputHash.h"
+#include "run/KeptFields.h"
 #include "run/ResultHead.h"
 #include "run/ResultIdentity.h"
 #include "run/ResultOf.h"
+#include "run/SteadyModel.h"
 #include "run/StoredFigures.h"
 #include "run/TransientCase.h"
 #include "solve/SteadySolver.h"
@@ -163,6 +165,28 @@ tl::expected<CaseResult, RunFailure> saved(const Project& base, const Case& oneC
   return result;
 }
 
+/// A question that keeps the temperatures of its points may have solved it already; nothing where none has.
+std::optional<tl::expected<CaseResult, RunFailure>>
+takeKept(const Project& base, const Case& oneCase, const std::filesystem::path& folder, const Progress& progress)
+{
+  const auto identity = currentIdentity(base, oneCase, folder);
+  auto kept = identity ? findKept(folder, *identity) : std::nullopt;
+  if (!kept)
+    return std::nullopt;
+  progress("write", 0.5, "solved before, at a point of a question");
+  kept->result.caseId = oneCase.id;
+  kept->result.caseName = oneCase.name;
+  if (!kept->run.empty()) {
+    std::error_code error;
+    std::filesystem::copy_file(kept->run, growingRunFile(folder, oneCase.id),
+                               std::filesystem::copy_options::overwrite_existing, error);
+    if (error)
+      return std::nullopt; // then it is solved
+  }
+  StageClock clock;
+  return saved(base, oneCase, std::move(kept->result), clock, folder, progress);
+}
+
 /// Where something melts, a run works with linear fields on the pieces of second-order elements: melting is bound to
 /// the temperature of a place, which such elements have at their nodes alone.
 void takePiecesWhereMelting(const Project& project, Mesh& mesh)
@@ -209,8 +233,10 @@ tl::expected<CaseResult, RunFailure> runInTime(const Project& base, const Projec
   last.linearSolver = end->solution.linearSolver;
   const StageTime linear{"of it linear", end->solution.linearSeconds};
   // The result belongs to the project as written; what counts at its end is only how it is read.
-  CaseResult result = resultOf(end->project, oneCase, std::move(prepared.mesh), std::move(prepared.hash),
-                               std::move(end->conditions), std::move(last), end->storing);
+  CaseResult result = resultOf(end->model->now(), oneCase, prepared.mesh, std::move(prepared.hash),
+                               end->model->conditions(), end->model->system(), std::move(last), end->storing);
+  end->model.reset();
+  result.mesh = std::move(prepared.mesh);
   result.solutionHash = solutionHash(project, oneCase);
   result.transient = true;
   result.time = end->solution.time;
@@ -245,9 +271,10 @@ Expected<Project> projectAlone(const Project& base, const Case& oneCase)
   return project;
 }
 
-/// Steady, on its mesh.
+/// Steady.
+/// \param model   on its mesh, which is lent to the result
 /// \param shared  what it takes over from the case before, and leaves to the next; or nullptr
-tl::expected<CaseResult, RunFailure> runSteady(const Project& project, const Case& oneCase, PreparedMesh prepared,
+tl::expected<CaseResult, RunFailure> runSteady(const Project& project, const Case& oneCase, SteadyModel& model,
                                                std::vector<StageTime> times, const std::filesystem::path& folder,
                                                const Progress& progress, SteadyShared* shared)
 {
@@ -256,21 +283,22 @@ tl::expected<CaseResult, RunFailure> runSteady(const Project& project, const Cas
   if (!atStart)
     return failed(atStart.error());
   progress("solve", 0.5, "resolving conditions");
-  Expected<Conditions> conditions = resolveConditions(
-      *atStart, prepared.mesh, storedViewFactors(folder, std::thread::hardware_concurrency(), progress));
+  const auto taken = model.take(*atStart, storedViewFactors(folder, std::thread::hardware_concurrency(), progress));
   clock.finish("conditions");
-  if (!conditions)
-    return failed(conditions.error());
+  if (!taken)
+    return failed(taken.error());
   SteadyOptions options = steadyOptions(project, oneCase);
   options.shared = shared;
-  Expected<SteadySolution> solution = solveSteady(prepared.mesh, *conditions, options, progress);
+  options.system = &model.system();
+  Expected<SteadySolution> solution = solveSteady(model.mesh(), model.conditions(), options, progress);
   if (!solution)
     return failed(solution.error());
   clock.finish("solve");
   const StageTime linear{"of it linear", solution->linearSeconds};
   progress("figures", 0.92, "reading figures");
-  CaseResult result = resultOf(project, oneCase, std::move(prepared.mesh), std::move(prepared.hash),
-                               std::move(*conditions), std::move(*solution));
+  CaseResult result = resultOf(project, oneCase, model.mesh(), model.meshHash(), model.conditions(), model.system(),
+                               std::move(*solution));
+  result.mesh = model.lend();
   if (const auto hottest = std::max_element(result.temperature.begin(), result.temperature.end());
       hottest != result.temperature.end() && *hottest > hottestSolid)
     result.notes.push_back("The hottest place would be at " + formatQuantity(*hottest, Quantity::Temperature) +
@@ -307,6 +335,9 @@ tl::expected<CaseResult, RunFailure> runCase(const Project& base, const Case& on
   const auto lock = FileLock::take(caseLockFile(folder, oneCase.id), "case " + oneCase.name);
   if (!lock)
     return failed(lock.error());
+  if (!goesOn)
+    if (auto kept = takeKept(base, oneCase, folder, progress))
+      return std::move(*kept);
   StageClock clock;
   auto prepared = prepareMesh(*project, folder, progress, limits);
   if (!prepared)
@@ -320,12 +351,16 @@ tl::expected<CaseResult, RunFailure> runCase(const Project& base, const Case& on
     return tl::unexpected(ready.error());
   if (oneCase.kind == Case::Kind::Transient)
     return runInTime(base, *project, oneCase, std::move(*prepared), std::move(times), folder, goesOn, progress);
-  auto result = runSteady(*project, oneCase, std::move(*prepared), std::move(times), folder, progress, nullptr);
+  SteadyModel model(std::move(prepared->mesh), std::move(prepared->hash));
+  auto result = runSteady(*project, oneCase, model, std::move(times), folder, progress, nullptr);
   if (!result)
     return result;
   clock = {};
   return saved(base, oneCase, std::move(*result), clock, folder, progress);
 }
+
+SharedSolve::SharedSolve() = default;
+SharedSolve::~SharedSolve() = default;
 
 tl::expected<CaseResult, RunFailure> SharedSolve::solve(const Project& base, const Case& oneCase,
                                                         const std::filesystem::path& folder, const Progress& progress,
@@ -334,20 +369,29 @@ tl::expected<CaseResult, RunFailure> SharedSolve::solve(const Project& base, con
   const Expected<Project> project = projectAlone(base, oneCase);
   if (!project)
     return failed(project.error());
-  if (!mesh_ || mesh_->hash.empty() || mesh_->hash != inputHashes(*project).mesh) {
-    mesh_.reset();
+  if (!model_ || lent_ || model_->meshHash().empty() || model_->meshHash() != inputHashes(*project).mesh) {
+    model_.reset();
+    steady_ = {};
     auto prepared = prepareMesh(*project, folder, progress, limits);
     if (!prepared)
       return tl::unexpected(prepared.error());
-    mesh_ = std::move(*prepared);
-    mesh_->times.clear();
+    model_ = std::make_unique<SteadyModel>(std::move(prepared->mesh), std::move(prepared->hash));
+    lent_ = false;
   }
-  if (auto ready = checkOnMesh(*project, mesh_->mesh, limits); !ready)
+  if (auto ready = checkOnMesh(*project, model_->mesh(), limits); !ready)
     return tl::unexpected(ready.error());
-  return runSteady(*project, oneCase, *std::exchange(mesh_, std::nullopt), {}, folder, progress, &steady_);
+  auto result = runSteady(*project, oneCase, *model_, {}, folder, progress, &steady_);
+  lent_ = result.has_value();
+  return result;
 }
 
-void SharedSolve::takeBack(CaseResult result) { mesh_ = PreparedMesh{std::move(result.mesh), result.meshHash, {}}; }
+void SharedSolve::takeBack(CaseResult result)
+{
+  if (!lent_ || result.meshHash != model_->meshHash())
+    return;
+  model_->takeBack(std::move(result.mesh));
+  lent_ = false;
+}
 
 bool isUpToDate(const Project& project, const Case& oneCase, const std::filesystem::path& folder)
 {

@@ -8,10 +8,13 @@
 #include "solve/SteadySolver.h"
 
 #include <filesystem>
+#include <memory>
 #include <optional>
 
 namespace kiln
 {
+
+class SteadyModel;
 
 /// Why a run ended without a result: findings of readiness, or one failure.
 struct RunFailure {
@@ -43,10 +46,15 @@ struct PreparedMesh {
                                                            const EffortLimits& limits = usualLimits());
 
 /// Steady cases of models that are much alike, solved one after the other in memory: the mesh where its inputs are the
-/// same, factors where the matrix is, and temperatures to begin with are shared.
+/// same, what conducts and sees where that is, factors where the matrix is, and temperatures to begin with are shared.
 class SharedSolve
 {
 public:
+  SharedSolve();
+  ~SharedSolve();
+  SharedSolve(const SharedSolve&) = delete;
+  SharedSolve& operator=(const SharedSolve&) = delete;
+
   /// Nothing is stored but the mesh and view factors, in the folder.
   [[nodiscard]] tl::expected<CaseResult, RunFailure> solve(const Project& base, const Case& oneCase,
                                                            const std::filesystem::path& folder,
@@ -56,7 +64,8 @@ public:
   void takeBack(CaseResult result);
 
 private:
-  std::optional<PreparedMesh> mesh_;
+  std::unique_ptr<SteadyModel> model_;
+  bool lent_ = false; ///< its mesh, to a result that was not taken back
   SteadyShared steady_;
 };
 

@@ -5,6 +5,7 @@
 #include "io/ProjectFile.h"
 #include "model/OwnValues.h"
 #include "run/InputHash.h"
+#include "run/TakenFigures.h"
 
 #include <algorithm>
 
@@ -26,9 +27,41 @@ tl::unexpected<Failure> circle(const std::vector<std::string>& names)
   for (const std::string& name : names)
     text += (text.empty() ? "“" : ", “") + name + "”";
   return failure(Failure::Kind::NotReady, "case " + names.front(),
-                 "Cases start from each other in a circle: " + text + ".",
-                 "Let one of them start from a temperature or its steady state.");
+                 "Cases start from each other, or take figures from each other, in a circle: " + text + ".",
+                 "Let one of them start from a temperature or its steady state, or take no figure.");
 }
+
+/// Puts cases behind what they wait for.
+class Ordering
+{
+public:
+  explicit Ordering(const Project& project) : project_(project) {}
+
+  Expected<void> add(const Case& one)
+  {
+    if (findById(ordered_, one.id) != nullptr)
+      return {};
+    if (std::find(open_.begin(), open_.end(), one.name) != open_.end())
+      return circle(open_);
+    open_.push_back(one.name);
+    std::vector<std::string> before = takesFrom(project_, one);
+    if (const StartFromCase* start = startOf(one); start != nullptr && start->project.empty())
+      before.push_back(start->of);
+    for (const std::string& id : before)
+      if (const Case* other = findById(project_.cases, id))
+        if (auto added = add(*other); !added)
+          return added;
+    open_.pop_back();
+    ordered_.push_back(one);
+    return {};
+  }
+  [[nodiscard]] std::vector<Case> ordered() const { return ordered_; }
+
+private:
+  const Project& project_;
+  std::vector<Case> ordered_;
+  std::vector<std::string> open_; ///< names of those that wait
+};
 
 /// \param open  names of the cases that wait for this one
 Expected<std::string> identity(const Project& base, const Case& oneCase, const std::filesystem::path& folder,
@@ -97,25 +130,22 @@ std::filesystem::path otherProjectFile(const std::string& project, const std::fi
   return std::filesystem::exists(file) ? file : std::filesystem::path(project);
 }
 
+std::vector<std::string> waitsFor(const Project& project, const Case& oneCase)
+{
+  std::vector<std::string> before = startsFrom(project, oneCase);
+  for (const std::string& id : takesFrom(project, oneCase))
+    if (std::find(before.begin(), before.end(), id) == before.end())
+      before.push_back(id);
+  return before;
+}
+
 Expected<std::vector<Case>> inOrder(const Project& project, const std::vector<Case>& cases)
 {
-  std::vector<Case> ordered;
-  const auto has = [&](const std::string& id) { return findById(ordered, id) != nullptr; };
-  for (const Case& one : cases) {
-    std::vector<const Case*> waiting;
-    std::vector<std::string> names;
-    for (const Case* next = &one; next != nullptr && !has(next->id);) {
-      if (std::any_of(waiting.begin(), waiting.end(), [&](const Case* other) { return other->id == next->id; }))
-        return circle(names);
-      waiting.push_back(next);
-      names.push_back(next->name);
-      const StartFromCase* start = startOf(*next);
-      next = start != nullptr && start->project.empty() ? findById(project.cases, start->of) : nullptr;
-    }
-    for (auto next = waiting.rbegin(); next != waiting.rend(); ++next)
-      ordered.push_back(**next);
-  }
-  return ordered;
+  Ordering ordering(project);
+  for (const Case& one : cases)
+    if (auto added = ordering.add(one); !added)
+      return tl::unexpected(added.error());
+  return ordering.ordered();
 }
 
 } // namespace kiln

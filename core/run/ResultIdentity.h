@@ -28,8 +28,11 @@ namespace kiln
 /// the path stands.
 [[nodiscard]] std::filesystem::path otherProjectFile(const std::string& project, const std::filesystem::path& folder);
 
-/// The cases in an order in which each comes after what it starts from, with what is missing of that put before it.
-/// Fails, naming them, where cases start from each other in a circle.
+/// Ids of the cases that have to be solved before a case: those that it starts from, and those whose figures it takes.
+[[nodiscard]] std::vector<std::string> waitsFor(const Project& project, const Case& oneCase);
+
+/// The cases in an order in which each comes after what it waits for, with what is missing of that put before it.
+/// Fails, naming them, where cases wait for each other in a circle.
 [[nodiscard]] Expected<std::vector<Case>> inOrder(const Project& project, const std::vector<Case>& cases);
 
 } // namespace kiln

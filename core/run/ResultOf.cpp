@@ -35,18 +35,18 @@ std::vector<bool> jumpsOf(const Mesh& mesh, const Unknowns& unknowns)
 
 } // namespace
 
-CaseResult resultOf(const Project& project, const Case& oneCase, Mesh mesh, std::string meshHash, Conditions conditions,
-                    SteadySolution solution, std::span<const double> storing)
+CaseResult resultOf(const Project& project, const Case& oneCase, const Mesh& mesh, std::string meshHash,
+                    const Conditions& conditions, const ThermalSystem& system, SteadySolution solution,
+                    std::span<const double> storing)
 {
-  const HeatAccount account = accountHeat(project, mesh, conditions, solution.temperature, storing);
+  const HeatAccount account = accountHeat(project, mesh, conditions, system, solution.temperature, storing);
   CaseResult result;
   result.caseId = oneCase.id;
   result.caseName = oneCase.name;
   result.meshHash = std::move(meshHash);
   result.solutionHash = solutionHash(project, oneCase);
   result.flux = heatFlux(mesh, conditions, solution.temperature);
-  result.mesh = std::move(mesh);
-  result.jump = jumpsOf(result.mesh, conditions.unknowns);
+  result.jump = jumpsOf(mesh, conditions.unknowns);
   result.faceHeat = account.faceHeat;
   result.contactHeat = account.contactHeat;
   result.gaps = account.gaps;
@@ -55,7 +55,7 @@ CaseResult resultOf(const Project& project, const Case& oneCase, Mesh mesh, std:
   result.enclosures = account.enclosures;
   std::size_t next = 0;
   for (const auto* exchange : flowsOf<EnclosureExchange>(conditions.flows))
-    result.enclosures[next++].patchError = patchErrorOf(result.mesh, conditions, *exchange, solution.temperature);
+    result.enclosures[next++].patchError = patchErrorOf(mesh, conditions, *exchange, solution.temperature);
   result.sources = flowsOf(project.sources, account.source);
   result.boundaries = flowsOf(project.boundaries, account.boundary);
   result.heatIn = account.in;
@@ -74,7 +74,7 @@ CaseResult resultOf(const Project& project, const Case& oneCase, Mesh mesh, std:
   for (const ElectrodeFigure& electrode : account.electrodes)
     result.electrodes.push_back(
         {project.boundaries[static_cast<std::size_t>(electrode.boundary)].id, electrode.voltage, electrode.current});
-  result.unknowns = std::move(conditions.unknowns);
+  result.unknowns = conditions.unknowns;
   result.unknowns.count = static_cast<Index>(result.unknowns.node.size()); // of the mesh; the lumped ones stand apart
   result.temperature = std::move(solution.temperature);
   result.temperature.resize(result.unknowns.node.size());

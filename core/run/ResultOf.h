@@ -12,8 +12,12 @@ namespace kiln
 
 /// A solved case with all that is read from it: fluxes, heat through faces and contacts, the ledger.
 /// \param project   as the case sees it
+/// \param system    of the mesh and the conditions
+/// \param solution  with all unknowns
 /// \param storing   what goes into store, by unknown, W; empty in a steady state
-[[nodiscard]] CaseResult resultOf(const Project& project, const Case& oneCase, Mesh mesh, std::string meshHash,
-                                  Conditions conditions, SteadySolution solution, std::span<const double> storing = {});
+/// \return without its mesh, which is given to it afterwards
+[[nodiscard]] CaseResult resultOf(const Project& project, const Case& oneCase, const Mesh& mesh, std::string meshHash,
+                                  const Conditions& conditions, const ThermalSystem& system, SteadySolution solution,
+                                  std::span<const double> storing = {});
 
 } // namespace kiln

@@ -274,12 +274,8 @@ tl::expected<TransientEnd, RunFailure> runTransient(const Project& base, const P
     notes.push_back("It starts from a result as it is stored, which is out of date.");
   if (const std::string words = boundsWords(solution->bounds, prepared.mesh.geometry); !words.empty())
     notes.push_back(words);
-  return TransientEnd{(*model)->now(),
-                      (*model)->conditions(),
-                      std::move(*solution),
-                      std::move(recorder.storing),
-                      recorder.record.startIdentity,
-                      std::move(notes)};
+  return TransientEnd{std::move(*model), std::move(*solution), std::move(recorder.storing),
+                      recorder.record.startIdentity, std::move(notes)};
 }
 
 } // namespace kiln

@@ -2,6 +2,7 @@
 #pragma once
 
 #include "run/CaseRun.h"
+#include "solve/TimedModel.h"
 #include "solve/TransientSolver.h"
 
 namespace kiln
@@ -9,8 +10,7 @@ namespace kiln
 
 /// A run at its end, as a case result needs it.
 struct TransientEnd {
-  Project project; ///< as it is at that instant
-  Conditions conditions;
+  std::unique_ptr<TimedModel> model; ///< as it is at that instant; on the mesh that was handed in
   TransientSolution solution;
   std::vector<double> storing; ///< W by unknown
   std::string startIdentity;   ///< of the result it started from; empty: of none

@@ -7,6 +7,7 @@
 #include "model/SteadyView.h"
 #include "run/InputHash.h"
 #include "run/ResultOf.h"
+#include "solve/CoupledStep.h"
 #include "solve/NewtonStep.h"
 
 #include <Eigen/Dense>
@@ -44,13 +45,6 @@ double largest(const std::vector<double>& values)
   return most;
 }
 
-/// What conducts and what sees what: conditions that differ in nothing of it share it.
-bool sameMakeUp(const Project& a, const Project& b)
-{
-  return a.parts == b.parts && a.materials == b.materials && a.finishes == b.finishes && a.contacts == b.contacts &&
-         a.enclosures == b.enclosures;
-}
-
 /// By unknown of the conditions: those of the mesh come first.
 std::vector<double> startFrom(const Project& project, const Conditions& conditions, const CaseResult& solved)
 {
@@ -77,14 +71,14 @@ Expected<std::unique_ptr<WhatIf>> WhatIf::begin(const Project& base, const Case&
     return tl::unexpected(atStart.error());
   std::unique_ptr<WhatIf> own(new WhatIf);
   own->folder_ = folder;
-  own->mesh_ = std::make_shared<const Mesh>(solved.mesh);
-  own->meshHash_ = solved.meshHash;
-  if (auto taken = own->take(*seen, *atStart); !taken)
+  own->model_ = std::make_unique<SteadyModel>(solved.mesh, solved.meshHash);
+  if (auto taken = own->take(*atStart); !taken)
     return tl::unexpected(taken.error());
-  own->solved_.temperature = startFrom(*atStart, own->conditions_, solved);
+  own->solved_.temperature = startFrom(*atStart, own->model_->conditions(), solved);
   SteadyOptions options{.named = &*seen};
   options.shared = &own->solved_;
-  Expected<SteadySolution> solution = solveSteady(*own->mesh_, own->conditions_, options, noProgress);
+  options.system = &own->system();
+  Expected<SteadySolution> solution = solveSteady(own->model_->mesh(), own->model_->conditions(), options, noProgress);
   if (!solution)
     return tl::unexpected(solution.error());
   own->temperature_ = std::move(solution->temperature);
@@ -92,45 +86,47 @@ Expected<std::unique_ptr<WhatIf>> WhatIf::begin(const Project& base, const Case&
 }
 
 /// Conditions and system as this project has them.
-Expected<void> WhatIf::take(const Project& seen, const Project& atStart)
+Expected<void> WhatIf::take(const Project& atStart)
 {
-  const bool again = system_ != nullptr && sameMakeUp(seen_, seen);
-  Expected<Conditions> conditions =
-      again ? resolveAgain(atStart, *mesh_, conditions_)
-            : resolveConditions(atStart, *mesh_,
-                                storedViewFactors(folder_, std::thread::hardware_concurrency(), noProgress));
-  if (!conditions)
-    return tl::unexpected(conditions.error());
-  if (!temperature_.empty() && static_cast<std::size_t>(conditions->unknowns.count) != temperature_.size())
+  if (auto taken = model_->take(atStart, storedViewFactors(folder_, std::thread::hardware_concurrency(), noProgress));
+      !taken)
+    return taken;
+  if (!temperature_.empty() && static_cast<std::size_t>(system().unknowns()) != temperature_.size())
     return failure(Failure::Kind::NotReady, "project", "What is switched on has changed.", "Solve it.");
-  if (again) {
-    conditions_ = std::move(*conditions);
-    system_->conditionsChanged();
-  } else {
-    system_.reset();
-    conditions_ = std::move(*conditions);
-    system_ = std::make_unique<ThermalSystem>(*mesh_, conditions_);
-  }
-  seen_ = seen;
   return {};
 }
 
 std::vector<double> WhatIf::freeBalance(const std::vector<double>& temperature) const
 {
-  std::vector<double> right = system_->balance(temperature);
+  std::vector<double> right = system().balance(temperature);
   for (std::size_t i = 0; i < right.size(); ++i)
-    if (system_->isFixed()[i] != 0)
+    if (system().isFixed()[i] != 0)
       right[i] = 0;
   return right;
 }
 
+/// With the factors of the solved state.
+Expected<std::vector<double>> WhatIf::response(const std::vector<double>& temperature, const std::vector<double>& right)
+{
+  constexpr double fine = 1e-10;
+  std::vector<double> update(right.size(), 0.0);
+  const auto iterations =
+      newtonStep(system(), solved_.matrix, *solved_.solver, temperature, right, update, fine, &solved_.modes);
+  if (!iterations)
+    return tl::unexpected(iterations.error());
+  return update;
+}
+
+/// Of Newton's method: the tangent is that of now, only what divides by it roughly is the solved state's.
 Expected<std::vector<double>> WhatIf::correction(const std::vector<double>& temperature,
                                                  const std::vector<double>& right, double tolerance)
 {
   std::vector<double> update(right.size(), 0.0);
-  const auto iterations = newtonStep(*system_, solved_.matrix, *solved_.solver, temperature, right, update, tolerance);
-  if (!iterations)
-    return tl::unexpected(iterations.error());
+  const auto divisions = coupledStep(system(), system().tangent(temperature), *solved_.solver, temperature, right,
+                                     update, tolerance, &solved_.modes);
+  if (!divisions)
+    return tl::unexpected(divisions.error());
+  keepInReach(temperature, update);
   return update;
 }
 
@@ -159,50 +155,80 @@ std::vector<double> WhatIf::superposed(const std::vector<double>& right) const
   return largest(left) <= rounding * largest(right) ? rise : std::vector<double>();
 }
 
+/// By the known responses, or by one more.
+Expected<void> WhatIf::superpose(std::vector<double>& now)
+{
+  const std::vector<double> right = freeBalance(now);
+  std::vector<double> rise = superposed(right);
+  if (rise.empty()) {
+    auto solved = response(now, right);
+    if (!solved)
+      return tl::unexpected(solved.error());
+    rise = std::move(*solved);
+    constexpr std::size_t most = 12;
+    if (responses_.size() < most && largest(right) > 0)
+      responses_.push_back({right, rise});
+  }
+  addTo(now, 1, rise);
+  return {};
+}
+
+/// Two steps of Newton's method. The second is the smaller one by far, so that a rough one does.
+/// \param left  the balance there; that of the result on return
+/// \return how far off it may be, K: by the second step
+Expected<double> WhatIf::correct(std::vector<double>& now, std::vector<double>& left)
+{
+  constexpr double first = 1e-3;
+  constexpr double second = 0.03;
+  constexpr double safely = 1.5; // the second step is not solved to its end
+  double size = 0;
+  for (const double tolerance : {first, second}) {
+    const auto update = correction(now, left, tolerance);
+    if (!update)
+      return tl::unexpected(update.error());
+    size = largest(*update);
+    addTo(now, 1, *update);
+    left = freeBalance(now);
+  }
+  return safely * size;
+}
+
 Expected<Estimate> WhatIf::at(const Project& base, const Case& oneCase)
 {
   const Expected<Project> seen = projectForCase(base, oneCase);
   const Expected<Project> atStart = seen ? steadyProject(*seen, oneCase) : seen;
   if (!atStart)
     return tl::unexpected(atStart.error());
-  if (inputHashes(*seen).mesh != meshHash_)
+  if (inputHashes(*seen).mesh != model_->meshHash())
     return notFollowed(oneCase, "It changes the mesh.");
-  if (auto taken = take(*seen, *atStart); !taken)
+  if (auto taken = take(*atStart); !taken)
     return tl::unexpected(taken.error());
   Estimate estimate;
-  std::vector<double> now = temperature_;
-  system_->applyFixed(now);
-  const std::vector<double> right = freeBalance(now);
-  constexpr double fine = 1e-10, rough = 1e-4;
-  std::vector<double> rise = system_->linear() ? superposed(right) : std::vector<double>();
-  if (rise.empty()) {
-    auto solved = correction(now, right, system_->linear() ? fine : rough);
-    if (!solved)
-      return tl::unexpected(solved.error());
-    rise = std::move(*solved);
-    constexpr std::size_t most = 12;
-    if (system_->linear() && responses_.size() < most && largest(right) > 0)
-      responses_.push_back({right, rise});
-  }
-  addTo(now, 1, rise);
-  const std::vector<double> left = freeBalance(now);
-  constexpr double nothing = 1e-9; // of what flows
-  double sum = 0;
-  for (const double watts : left)
-    sum += std::abs(watts);
-  estimate.exact = system_->linear() && sum <= nothing * std::max(system_->throughput(now), system_->noiseFloor(now));
+  std::vector<double> now =
+      system().linear() || before_.empty() ? temperature_ : before_; // what is dragged moves little
+  system().applyFixed(now);
+  if (auto moved = system().linear() ? superpose(now) : Expected<void>(); !moved)
+    return tl::unexpected(moved.error());
+  std::vector<double> left = freeBalance(now);
+  const auto share = [&] {
+    return freeNorm(system(), left) / std::max(system().throughput(now), system().noiseFloor(now));
+  };
+  constexpr double nothing = 1e-9;
+  estimate.exact = system().linear() && share() <= nothing;
   if (!estimate.exact) {
-    auto again = correction(now, left, rough);
-    if (!again)
-      return tl::unexpected(again.error());
-    estimate.error = largest(*again);
-    addTo(now, 1, *again);
+    const Expected<double> error = correct(now, left);
+    if (!error)
+      return tl::unexpected(error.error());
+    estimate.error = *error;
   }
+  before_ = now;
   SteadySolution solution;
+  solution.residual = share();
   solution.temperature = std::move(now);
   solution.linearSolver = solved_.solver->name();
-  solution.residual = sum;
-  estimate.result = resultOf(*atStart, oneCase, *mesh_, meshHash_, conditions_, std::move(solution));
+  estimate.result = resultOf(*atStart, oneCase, model_->mesh(), model_->meshHash(), model_->conditions(), system(),
+                             std::move(solution));
+  estimate.result.mesh = model_->mesh();
   return estimate;
 }
 

@@ -1,9 +1,8 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #pragma once
 
-#include "heat/Conditions.h"
-#include "heat/ThermalSystem.h"
 #include "results/CaseResult.h"
+#include "run/SteadyModel.h"
 #include "solve/SteadySolver.h"
 
 #include <filesystem>
@@ -20,8 +19,9 @@ struct Estimate {
 };
 
 /// A steady state that is followed while values are changed. Where the model is linear and only what heats or holds it
-/// changes, the answer is a sum of responses that were solved once; else it is corrected twice with the factors of the
-/// state that is solved: the second correction is the estimate of the error. Not for use from two threads.
+/// changes, the answer is a sum of responses that were solved once; else it is corrected by two steps of Newton's
+/// method, divided by the factors of the state that is solved: the second step is the estimate of the error. Not for
+/// use from two threads.
 class WhatIf
 {
 public:
@@ -38,10 +38,15 @@ public:
 
 private:
   WhatIf() = default;
-  [[nodiscard]] Expected<void> take(const Project& seen, const Project& atStart);
+  [[nodiscard]] Expected<void> take(const Project& atStart);
+  [[nodiscard]] const ThermalSystem& system() const { return model_->system(); }
   [[nodiscard]] std::vector<double> freeBalance(const std::vector<double>& temperature) const;
+  [[nodiscard]] Expected<std::vector<double>> response(const std::vector<double>& temperature,
+                                                       const std::vector<double>& right);
   [[nodiscard]] Expected<std::vector<double>> correction(const std::vector<double>& temperature,
                                                          const std::vector<double>& right, double tolerance);
+  [[nodiscard]] Expected<void> superpose(std::vector<double>& now);
+  [[nodiscard]] Expected<double> correct(std::vector<double>& now, std::vector<double>& left);
   /// A sum of known responses; empty where the load is none of theirs.
   [[nodiscard]] std::vector<double> superposed(const std::vector<double>& right) const;
 
@@ -49,13 +54,10 @@ private:
     std::vector<double> load, rise; ///< W and K by unknown
   };
   std::filesystem::path folder_;
-  std::shared_ptr<const Mesh> mesh_;
-  std::string meshHash_;
-  Project seen_; ///< as the conditions are now
-  Conditions conditions_;
-  std::unique_ptr<ThermalSystem> system_;
+  std::unique_ptr<SteadyModel> model_;
   SteadyShared solved_;
   std::vector<double> temperature_; ///< of the solved state, by unknown, K
+  std::vector<double> before_;      ///< of the last estimate; empty: none
   std::vector<Response> responses_;
 };
 

@@ -3,46 +3,124 @@
 
 #include "base/FunctionMatrix.h"
 
+#include <Eigen/Dense>
 #include <algorithm>
 #include <unsupported/Eigen/IterativeSolvers>
 
 namespace kiln
 {
+namespace
+{
+
+using Vector = Eigen::VectorXd;
+
+Vector copyOf(const std::vector<double>& values)
+{
+  return Eigen::Map<const Vector>(values.data(), static_cast<Eigen::Index>(values.size()));
+}
+
+/// The tangent S + R, and what divides by its symmetric part S.
+class Coupled
+{
+public:
+  Coupled(const ThermalSystem& system, const SparseMatrix& symmetric, LinearSolver& solver,
+          std::span<const double> temperature)
+      : system_(system), symmetric_(symmetric), solver_(solver), temperature_(temperature)
+  {
+  }
+
+  [[nodiscard]] Vector times(const Vector& v) const
+  {
+    const std::span<const double> direction = spanOf(v);
+    Vector product(v.size());
+    multiply(symmetric_, direction, {product.data(), direction.size()});
+    const std::vector<double> rest = system_.restOfTangent(temperature_, direction, rough);
+    product += Eigen::Map<const Vector>(rest.data(), product.size());
+    return product;
+  }
+  /// Roughly divided by S.
+  [[nodiscard]] Vector divided(const Vector& watts)
+  {
+    Vector result(watts.size());
+    solver_.approximate(spanOf(watts), {result.data(), static_cast<std::size_t>(result.size())});
+    ++divisions_;
+    return result;
+  }
+  /// How places warm when all of an enclosure shines on itself a little more.
+  [[nodiscard]] SlowModes modes()
+  {
+    const std::vector<double> even(static_cast<std::size_t>(symmetric_.rows()), 1.0);
+    SlowModes modes;
+    constexpr int rounds = 2;
+    for (const std::vector<double>& rest : system_.enclosedRests(temperature_, even, rough)) {
+      const Vector load = -copyOf(rest);
+      Vector mode = divided(load);
+      for (int round = 0; round < rounds; ++round) {
+        Vector product(mode.size());
+        multiply(symmetric_, spanOf(mode), {product.data(), static_cast<std::size_t>(product.size())});
+        mode += divided(load - product);
+      }
+      constexpr double nothing = 1e-6; // all around it is held
+      if (mode.lpNorm<Eigen::Infinity>() > nothing)
+        modes.emplace_back(mode.begin(), mode.end());
+    }
+    return modes;
+  }
+  [[nodiscard]] int divisions() const { return divisions_; }
+
+private:
+  static constexpr double rough = 1e-3; // a product need not be more precise: Newton mends the rest
+  static std::span<const double> spanOf(const Vector& v) { return {v.data(), static_cast<std::size_t>(v.size())}; }
+
+  const ThermalSystem& system_;
+  const SparseMatrix& symmetric_;
+  LinearSolver& solver_;
+  std::span<const double> temperature_;
+  int divisions_ = 0;
+};
+
+} // namespace
 
 Expected<int> coupledStep(const ThermalSystem& system, const SparseMatrix& symmetric, LinearSolver& solver,
                           std::span<const double> temperature, const std::vector<double>& right,
-                          std::vector<double>& update, double tolerance)
+                          std::vector<double>& update, double tolerance, SlowModes* slow)
 {
-  constexpr double rough = 1e-3; // a product need not be more precise: Newton mends the rest
-  int divisions = 0;
-  const auto divided = [&](const std::vector<double>& watts) {
-    Eigen::VectorXd result(static_cast<Eigen::Index>(watts.size()));
-    solver.approximate(watts, {result.data(), watts.size()});
-    ++divisions;
-    return result;
+  Coupled tangent(system, symmetric, solver, temperature);
+  if (slow != nullptr && slow->empty())
+    *slow = tangent.modes();
+  const auto count = static_cast<Eigen::Index>(slow != nullptr ? slow->size() : 0);
+  Eigen::MatrixXd modes(static_cast<Eigen::Index>(right.size()), count);
+  Eigen::MatrixXd answers(modes.rows(), count); // of the tangent to each mode, W
+  for (Eigen::Index i = 0; i < count; ++i) {
+    modes.col(i) = copyOf((*slow)[static_cast<std::size_t>(i)]);
+    answers.col(i) = tangent.times(modes.col(i));
+  }
+  const Eigen::FullPivLU<Eigen::MatrixXd> among(modes.transpose() * answers); // small, and alike modes do no harm
+  const auto shares = [&](const Vector& watts) -> Vector {
+    return count == 0 ? Vector() : Vector(among.solve(modes.transpose() * watts));
   };
-  // v ↦ M⁻¹ (S + R) v: the tangent S + R, roughly divided by its symmetric part S.
-  const auto applied = [&](const Eigen::VectorXd& v) {
-    const std::span<const double> direction(v.data(), static_cast<std::size_t>(v.size()));
-    std::vector<double> product(direction.size());
-    multiply(symmetric, direction, product);
-    const std::vector<double> rest = system.restOfTangent(temperature, direction, rough);
-    std::transform(product.begin(), product.end(), rest.begin(), product.begin(), std::plus<>());
-    return divided(product);
+  const auto without = [&](Vector watts) -> Vector { // what the modes do not answer
+    if (count > 0)
+      watts -= answers * shares(watts);
+    return watts;
   };
-  const FunctionMatrix tangent(static_cast<Eigen::Index>(right.size()), applied);
+  const FunctionMatrix apart(static_cast<Eigen::Index>(right.size()),
+                             [&](const Vector& v) { return tangent.divided(without(tangent.times(v))); });
   Eigen::GMRES<FunctionMatrix, Eigen::IdentityPreconditioner> gmres;
   constexpr int mostIterations = 150;
   gmres.set_restart(mostIterations);
   gmres.setMaxIterations(mostIterations);
   gmres.setTolerance(tolerance);
-  gmres.compute(tangent);
-  const Eigen::VectorXd solved = gmres.solve(divided(right));
+  gmres.compute(apart);
+  const Vector load = copyOf(right);
+  Vector solved = gmres.solve(tangent.divided(without(load)));
+  if (count > 0)
+    solved += modes * shares(load - tangent.times(solved));
   if (!solved.allFinite())
     return failure(Failure::Kind::Solver, "project", "The radiation between the surfaces could not be solved.",
                    "Check emissivities and that every part has a way for its heat.");
   std::copy(solved.data(), solved.data() + solved.size(), update.begin());
-  return divisions;
+  return tangent.divisions();
 }
 
 } // namespace kiln

@@ -1,8 +1,6 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "solve/NewtonStep.h"
 
-#include "solve/CoupledStep.h"
-
 #include <algorithm>
 #include <cmath>
 
@@ -44,10 +42,10 @@ void keepInReach(const std::vector<double>& temperature, std::vector<double>& up
 
 Expected<int> newtonStep(const ThermalSystem& system, const SparseMatrix& matrix, LinearSolver& solver,
                          std::span<const double> temperature, const std::vector<double>& right,
-                         std::vector<double>& update, double tolerance)
+                         std::vector<double>& update, double tolerance, SlowModes* modes)
 {
   if (system.stronglyCoupled())
-    return coupledStep(system, matrix, solver, temperature, right, update, tolerance);
+    return coupledStep(system, matrix, solver, temperature, right, update, tolerance, modes);
   auto report = solver.solve(right, update, tolerance);
   if (!report)
     return tl::unexpected(report.error());

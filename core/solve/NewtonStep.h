@@ -2,6 +2,7 @@
 #pragma once
 
 #include "heat/ThermalSystem.h"
+#include "solve/CoupledStep.h"
 #include "solve/LinearSolver.h"
 
 #include <span>
@@ -16,10 +17,11 @@ namespace kiln
 /// strong, inside a Krylov iteration.
 /// \param solver  prepared with \p matrix
 /// \param update  first guess on entry
+/// \param modes   \ref coupledStep
 /// \return linear iterations
 [[nodiscard]] Expected<int> newtonStep(const ThermalSystem& system, const SparseMatrix& matrix, LinearSolver& solver,
                                        std::span<const double> temperature, const std::vector<double>& right,
-                                       std::vector<double>& update, double tolerance);
+                                       std::vector<double>& update, double tolerance, SlowModes* modes);
 
 /// Radiation hardly couples what is cold, so that a step from there shoots far over, and one back below zero: no
 /// temperature more than doubles or halves in one step.

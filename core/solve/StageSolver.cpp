@@ -51,7 +51,7 @@ Expected<void> StageSolver::update(const std::vector<double>& temperature, const
 {
   update.assign(temperature.size(), 0.0);
   const auto started = std::chrono::steady_clock::now();
-  const auto iterations = newtonStep(model_.system(), matrix_, *solver_, temperature, right, update, accuracy);
+  const auto iterations = newtonStep(model_.system(), matrix_, *solver_, temperature, right, update, accuracy, nullptr);
   work_.linearSeconds += std::chrono::duration<double>(std::chrono::steady_clock::now() - started).count();
   if (!iterations)
     return tl::unexpected(iterations.error());

@@ -7,6 +7,7 @@
 #include <algorithm>
 #include <chrono>
 #include <cmath>
+#include <optional>
 
 namespace kiln
 {
@@ -34,11 +35,13 @@ class SteadyIteration
 public:
   SteadyIteration(const Mesh& mesh, const Conditions& conditions, const SteadyOptions& options,
                   const Progress& progress)
-      : mesh_(mesh), conditions_(conditions), options_(options), progress_(progress), system_(mesh, conditions),
+      : mesh_(mesh), conditions_(conditions), options_(options), progress_(progress),
+        ownSystem_(options.system == nullptr ? std::make_unique<ThermalSystem>(mesh, conditions) : nullptr),
+        system_(options.system == nullptr ? *ownSystem_ : *options.system),
         kept_(options.shared != nullptr ? *options.shared : own_)
   {
     if (!kept_.solver || kept_.matrix.rows() != system_.unknowns())
-      kept_ = {makeLinearSolver(options.backend, system_.unknowns()), {}, std::move(kept_.temperature)};
+      kept_ = {makeLinearSolver(options.backend, system_.unknowns()), {}, {}, 0, std::move(kept_.temperature)};
   }
 
   Expected<SteadySolution> run()
@@ -47,6 +50,7 @@ public:
     if (std::vector<double> before = std::move(kept_.temperature);
         before.size() == static_cast<std::size_t>(system_.unknowns())) {
       beginAt(std::move(before));
+      lastIterations_ = kept_.divisions;
       solved = newton();
     }
     if (!solved) {
@@ -73,8 +77,10 @@ public:
       return failure(Failure::Kind::Solver, "project", inside + " was not found to its tolerance.",
                      "Check emissivities and electric conductivities; a finer mesh may help.");
     solution_.linearSolver = kept_.solver->name();
-    if (options_.shared != nullptr)
+    if (options_.shared != nullptr) {
       kept_.temperature = temperature();
+      kept_.divisions = lastIterations_;
+    }
     return std::move(solution_);
   }
 
@@ -96,6 +102,8 @@ private:
     norm_ = freeNorm(system_, balance_);
     solution_.residual = 0;
     solution_.largestUpdate = 0;
+    lastIterations_ = 0;
+    lagging_.reset();
   }
 
   /// W that sources put in, where nothing else drives the model.
@@ -132,6 +140,7 @@ private:
       return {};
     const auto started = std::chrono::steady_clock::now();
     kept_.matrix = std::move(matrix);
+    kept_.modes.clear();
     auto prepared = kept_.solver->prepare(kept_.matrix);
     if (!prepared)
       kept_.matrix = {};
@@ -143,10 +152,12 @@ private:
   {
     const auto started = std::chrono::steady_clock::now();
     update.assign(temperature().size(), 0.0);
+    const SparseMatrix& matrix = lagging_ ? *lagging_ : kept_.matrix;
     const auto iterations =
-        newtonStep(system_, kept_.matrix, *kept_.solver, temperature(), freeBalance(), update, tolerance);
+        newtonStep(system_, matrix, *kept_.solver, temperature(), freeBalance(), update, tolerance, &kept_.modes);
     if (!iterations)
       return tl::unexpected(iterations.error());
+    lastIterations_ = *iterations;
     solution_.linearIterations += *iterations;
     solution_.linearSeconds += secondsSince(started);
     if (system_.stronglyCoupled())
@@ -192,6 +203,21 @@ private:
                       1e-3, loosest);
   }
 
+  /// Takes the tangent of now. Where the solver only divides roughly, inside another iteration, it stays prepared with
+  /// an earlier one as long as that serves.
+  Done goOnTo(int step)
+  {
+    constexpr int many = 24;
+    constexpr double far = 100; // K
+    const bool serves = system_.stronglyCoupled() && !kept_.matrix.values.empty() && lastIterations_ > 0 &&
+                        lastIterations_ < many && (step == 1 || solution_.largestUpdate < far);
+    lagging_.reset();
+    if (!serves)
+      return prepare(nextTangent());
+    lagging_ = system_.tangent(temperature());
+    return {};
+  }
+
   /// There is room for one matrix, unless it may turn out to be the one before.
   SparseMatrix nextTangent()
   {
@@ -208,7 +234,7 @@ private:
       progress_("solve", std::min(0.9, 0.5 + 0.05 * step), "step " + std::to_string(solution_.newtonSteps));
       // A linear problem keeps its matrix; further steps only polish the solution.
       if (!system_.linear() || step == 1)
-        if (auto prepared = prepare(nextTangent()); !prepared)
+        if (auto prepared = goOnTo(step); !prepared)
           return prepared;
       constexpr int freeSteps = 8;
       const bool mustFall = step > freeSteps && solution_.residual > 1e2 * options_.residualTolerance;
@@ -253,6 +279,7 @@ private:
   /// 1998).
   Done slowly()
   {
+    lagging_.reset();
     double length = 0.1; // of the time in which a place follows its neighbours
     constexpr double shortest = 1e-6;
     constexpr double longEnough = 1e9;
@@ -298,10 +325,13 @@ private:
   const Conditions& conditions_;
   const SteadyOptions& options_;
   const Progress& progress_;
-  ThermalSystem system_;
+  std::unique_ptr<ThermalSystem> ownSystem_;
+  const ThermalSystem& system_;
   SteadyShared own_;
   SteadyShared& kept_;
   SteadySolution solution_;
+  std::optional<SparseMatrix> lagging_; ///< the tangent, where the solver is prepared with an earlier one
+  int lastIterations_ = 0;
   std::vector<double> balance_;
   double norm_ = 0;
 };

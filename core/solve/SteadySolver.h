@@ -5,6 +5,7 @@
 #include "base/Progress.h"
 #include "heat/ThermalSystem.h"
 #include "model/Project.h"
+#include "solve/CoupledStep.h"
 #include "solve/LinearSolver.h"
 
 #include <memory>
@@ -29,6 +30,8 @@ struct SteadySolution {
 struct SteadyShared {
   std::unique_ptr<LinearSolver> solver; ///< prepared with the matrix
   SparseMatrix matrix;
+  SlowModes modes;
+  int divisions = 0;               ///< that its last step took; 0: not known
   std::vector<double> temperature; ///< by unknown, K: where the next one begins
 };
 
@@ -40,6 +43,7 @@ struct SteadyOptions {
   int mostSlowSteps = 400;         ///< afterwards, where that does not arrive
   const Project* named = nullptr;  ///< for messages that name what is set
   SteadyShared* shared = nullptr;
+  const ThermalSystem* system = nullptr; ///< of this mesh and these conditions; nothing: one is made
 };
 
 /// Steady temperatures by damped Newton with the exact tangent; where that does not arrive, by steps in a time of its

@@ -5,6 +5,7 @@
 #include "TestProjects.h"
 #include "cli/Ukiln.h"
 #include "io/ProjectFile.h"
+#include "io/ResultFile.h"
 #include "questions/PointStore.h"
 #include "questions/QuestionAnswer.h"
 
@@ -15,6 +16,7 @@
 #include <QTest>
 #include <csignal>
 #include <nlohmann/json.hpp>
+#include <sys/resource.h>
 
 using namespace kiln;
 using namespace kiln::test;
@@ -50,6 +52,28 @@ Project heatedBar(int points)
   limit.name = "How much?";
   limit.asks = AskLimit{};
   p.questions = {sweep, limit};
+  return p;
+}
+
+/// The bar with 4 W as case "steady", with 2 W as "beside"; "after" is as cold at its left as "steady" is hot.
+Project chained()
+{
+  Project p = heatedBar(2);
+  Parameter hot;
+  hot.id = hot.name = "hot";
+  hot.quantity = Quantity::Temperature;
+  hot.value = number(300);
+  hot.taken = TakenFigure{"steady", "end", AskedFigure::AtEnd, {}};
+  p.parameters = {hot};
+  Case after = p.cases.front();
+  after.id = after.name = "after";
+  after.changes = {{"cooled.temperature", Property{Number{300, "hot", true}, {}}}};
+  Case beside = p.cases.front();
+  beside.id = beside.name = "beside";
+  beside.changes = {{"heater.power", Property{2, "2 W"}}};
+  p.cases.push_back(after);
+  p.cases.push_back(beside);
+  p.questions[0].base = "after";
   return p;
 }
 
@@ -154,6 +178,65 @@ private slots:
     other.close();
     const Outcome damaged = run({"ask", file, "--question", "powers"});
     QVERIFY2(damaged.code == 2 && damaged.error.contains("powers.points.sqlite"), qPrintable(damaged.error));
+  }
+
+  /// A case whose cold side is as hot as the end of another: that is solved first, for a case and for a question.
+  void aFigureOfAnotherCase()
+  {
+    Project p = chained();
+    const QString file = write(p, "taken");
+    const Outcome solved = run({"solve", file, "--case", "after"});
+    QVERIFY2(solved.code == 0 && solved.out.contains("Steady is solved first"), qPrintable(solved.out + solved.error));
+    QVERIFY2(solved.out.contains("hot is taken anew: 126.9 °C"), qPrintable(solved.out)); // 300 K + 4 × 25 K
+    QVERIFY(run({"solve", file, "--case", "after", "--if-needed"}).out.contains("up to date"));
+    const std::vector<Json> points = pointsIn(run({"ask", file, "--question", "powers", "--lines"}).out);
+    QCOMPARE(points.size(), std::size_t{2});
+    for (const Json& point : points)
+      QVERIFY(std::abs(point["figures"][0]["value"].get<double>() - 400 - 25 * point["values"][0].get<double>()) <
+              1e-6);
+    // Changed and asked at once.
+    std::get<SurfacePower>(p.sources[0].heat).power = Property{2, "2 W"};
+    const Outcome asked = run({"ask", write(p, "taken"), "--question", "powers", "--lines"});
+    QVERIFY2(asked.out.contains("Steady is solved first"), qPrintable(asked.out + asked.error));
+    QVERIFY(std::abs(pointsIn(asked.out).at(0)["figures"][0]["value"].get<double>() - 350 - 25) < 1e-6);
+  }
+
+  /// What is no number is no answer: it is left out, and no limit counts as kept by it.
+  void aFormulaWithoutANumber()
+  {
+    Project p = heatedBar(3);
+    p.watches.push_back(watch("ratio", FormulaFigure{Quantity::Plain, {"end"}, "1 / (a - a)"}));
+    p.watches.back().upper = number(5);
+    p.questions[1].asks = AskLimit{{"ratio"}};
+    const QString file = write(p, "nan");
+    const Outcome swept = run({"ask", file, "--question", "powers", "--lines", "--csv", folder_.filePath("nan.csv")});
+    QVERIFY2(swept.code == 0, qPrintable(swept.error));
+    for (const Json& point : pointsIn(swept.out)) {
+      QVERIFY(point["figures"][0]["value"].is_number());
+      QVERIFY(point["figures"][1]["value"].is_null());
+    }
+    const Outcome limit = run({"ask", file, "--question", "most"});
+    QVERIFY2(!limit.out.contains("at its limit"), qPrintable(limit.out + limit.error));
+  }
+
+  /// A disk that fills up: it is said, what was kept stays, and the rest is solved when there is room again.
+  void aFullDisk()
+  {
+    const QString file = write(heatedBar(60), "full");
+    QCOMPARE(run({"mesh", file}).code, 0);
+    QCOMPARE(run({"ask", file, "--question", "powers", "--points", "1..3"}).code, 0);
+    const auto points = pointsFile(results("full"), "powers");
+    const auto size = static_cast<rlim_t>(std::filesystem::file_size(points));
+    const Outcome full = run({"ask", file, "--question", "powers"}, [size] {
+      const rlimit limit{size, size};
+      setrlimit(RLIMIT_FSIZE, &limit);
+      signal(SIGXFSZ, SIG_IGN);
+    });
+    QVERIFY(!full.crashed);
+    QVERIFY2(full.code == 4 && full.error.contains("room"), qPrintable(full.error));
+    QVERIFY(PointStore::open(points)->count() >= 3);
+    const Outcome after = run({"ask", file, "--question", "powers"});
+    QVERIFY2(after.code == 0 && after.out.contains("60 of 60 points"), qPrintable(after.out + after.error));
   }
 
   /// A worker that is killed loses its point alone; one that kills the whole process loses what was under way.
@@ -310,6 +393,49 @@ private slots:
     squeue.start("squeue", {"-h", "-t", "PD,R"});
     squeue.waitForFinished();
     QTRY_VERIFY(squeue.readAllStandardOutput().trimmed().isEmpty());
+    casesOnACluster();
+  }
+
+private:
+  /// Two cases beside each other, and one that takes a figure of the first; then left and taken up again, and one that
+  /// cannot be solved.
+  void casesOnACluster()
+  {
+    const QString file = write(chained(), "queue");
+    const Outcome all = run({"solve", file, "--all", "--cluster"});
+    QVERIFY2(all.code == 0, qPrintable(all.error + all.out));
+    QVERIFY2(all.out.contains("2 tasks") && all.out.contains("1 task") && all.out.contains("after is solved"),
+             qPrintable(all.out));
+    QVERIFY(!all.out.contains("failed"));
+    QCOMPARE(run({"solve", file, "--all", "--if-needed"}).out.count("up to date"), 3);
+    const auto after = loadResult(resultFile(results("queue"), "after"));
+    QVERIFY(after && std::abs(valueOf(chained(), *after, "end") - 500) < 1e-5);
+    for (const auto& entry : std::filesystem::directory_iterator(results("queue")))
+      QVERIFY(!entry.path().filename().string().starts_with(".cluster"));
+
+    Project slow = chained();
+    slow.mesh.size = number(0.0012);
+    const QString long_ = write(slow, "longer");
+    QProcess left;
+    left.start(UKILN, {"solve", long_, "--case", "beside", "--cluster"});
+    const auto handedIn = [&] {
+      for (const auto& entry : std::filesystem::recursive_directory_iterator(results("longer")))
+        if (entry.path().filename() == "job")
+          return true;
+      return false;
+    };
+    QTRY_VERIFY_WITH_TIMEOUT(std::filesystem::exists(results("longer")) && handedIn(), 30'000);
+    left.terminate();
+    QVERIFY(left.waitForFinished(20'000));
+    QCOMPARE(left.exitCode(), 130);
+    const Outcome taken = run({"solve", long_, "--case", "beside", "--cluster"});
+    QVERIFY2(taken.code == 0 && taken.out.contains("handed in before"), qPrintable(taken.out + taken.error));
+
+    Project wrong = chained();
+    wrong.materials[0].conductivity.si = -1;
+    const Outcome refused = run({"solve", write(wrong, "wrong"), "--all", "--cluster"});
+    QVERIFY2(refused.code != 0 && refused.error.contains("onductivity"), qPrintable(refused.error));
+    QVERIFY2(refused.error.contains("waits for a case"), qPrintable(refused.error));
   }
 };
 

@@ -265,6 +265,19 @@ private slots:
     QVERIFY2(b.code == 1 && b.error.contains("part stray: There is no path for heat"), qPrintable(b.error));
   }
 
+  /// The version stands in one place, and those of the libraries with it.
+  void theVersion()
+  {
+    const Outcome said = run({"--version"});
+    QCOMPARE(said.code, 0);
+    QFile lists(QString(KILN_SOURCE_DIR) + "/CMakeLists.txt");
+    QVERIFY(lists.open(QIODevice::ReadOnly));
+    const QString own = QString::fromUtf8(lists.readAll()).section("VERSION ", 2, 2).section(' ', 0, 0);
+    QVERIFY2(own.count('.') == 2 && said.out.startsWith("ukiln " + own + "\n"), qPrintable(own + said.out));
+    for (const char* library : {"Open CASCADE 7", "hypre 2", "HDF5 1", "SQLite 3", "TetGen"})
+      QVERIFY2(said.out.contains(library), library);
+  }
+
   void aFullDiskIsAWriteFailureAndLeavesNothing()
   {
     const Folder folder;

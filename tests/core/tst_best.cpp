@@ -221,6 +221,27 @@ private slots:
             }).words.find("too thick") != std::string::npos);
   }
 
+  /// What is no number is no figure, and a limit that cannot be judged is not kept.
+  void whatIsNotKnownIsNotKept()
+  {
+    const SolvePoints solve = [](const std::vector<AskedPoint>& points) {
+      std::vector<PointAnswer> answers;
+      for (const AskedPoint& at : points) {
+        const double x = numberOf(at[0]);
+        std::vector<AnsweredFigure> figures{{"cost", x, {}, {}, {}}, {"stress", {}, {}, {}, {}}};
+        if (x > 4)
+          figures[1].value = 10;
+        answers.push_back({{}, figures, {}, 0, false});
+      }
+      return answers;
+    };
+    const BestAnswer found = searchBest(watching(50), least(60), {numbers(0, 10, 8)}, solve, [](const BestAnswer&) {});
+    QVERIFY2(found.best.has_value(), found.words.c_str());
+    QVERIFY2(numberOf(found.steps[*found.best].point[0]) > 4, found.words.c_str()); // not 0, where nothing is known
+    for (const BestStep& step : found.steps)
+      QVERIFY(!step.best || numberOf(step.point[0]) > 4);
+  }
+
   void aRangeIsNeeded()
   {
     Functions any{[](const AskedPoint&) { return 1.0; }};

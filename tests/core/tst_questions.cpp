@@ -525,6 +525,15 @@ private slots:
     std::ofstream(file) << "this is no database, but long enough to be taken for one at a first look";
     const auto damaged = PointStore::open(file);
     QVERIFY(!damaged && damaged.error().sentence().find("q.points.sqlite") != std::string::npos);
+    const std::filesystem::path later = pointsFile(folder.path().toStdString(), "later");
+    QVERIFY(PointStore::open(later));
+    {
+      std::fstream header(later, std::ios::in | std::ios::out | std::ios::binary);
+      header.seekp(60); // where the version of the user's own stands, big end first
+      header.write("\0\0\0\x63", 4);
+    }
+    const auto newest = PointStore::open(later);
+    QVERIFY(!newest && newest.error().sentence().find("version") != std::string::npos);
     const auto nowhere = PointStore::open("/nowhere/at/all.sqlite");
     QVERIFY(!nowhere && nowhere.error().kind == Failure::Kind::Unwritable);
     std::ofstream(answerFile(folder.path().toStdString(), "q")) << "{\"version\": 99}";

@@ -175,6 +175,33 @@ private slots:
             estimate->error + 1e-3);
   }
 
+  /// The demo's kiln, coarser, with what glows within: conductivity, power and the air outside at ± 30 %, one after the
+  /// other from the estimate before.
+  void theKiln_data()
+  {
+    QTest::addColumn<QString>("field");
+    QTest::newRow("fibre") << "ceramic-fibre.conductivity";
+    QTest::newRow("coils") << "coil-power.power";
+    QTest::newRow("air") << "outer-air.coefficient";
+  }
+  void theKiln()
+  {
+    QFETCH(QString, field);
+    auto kiln = loadProject(std::string(KILN_SOURCE_DIR) + "/demo/studio-kiln.kiln");
+    QVERIFY(kiln);
+    kiln->mesh.fineness = number(0.5);
+    const double from = fieldAt(fields(*kiln), field.toStdString())->value()->si;
+    Following model(*kiln);
+    for (const double share : {0.7, 1.3}) {
+      const std::vector<std::pair<std::string, double>> values{{field.toStdString(), share * from}};
+      const auto estimate = model.at(values);
+      QVERIFY2(estimate, estimate ? "" : estimate.error().sentence().c_str());
+      const double missed = model.missed(values, *estimate);
+      QVERIFY2(missed <= estimate->error && estimate->error < 30,
+               qPrintable(QString("%1: off by %2, said %3").arg(share).arg(missed).arg(estimate->error)));
+    }
+  }
+
   void whatCannotBeFollowed()
   {
     Following model(joined());

@@ -5,6 +5,7 @@
 #include "RoomsDriver.h"
 #include "geometry/SurfaceFaces.h"
 #include "look/Icons.h"
+#include "look/Theme.h"
 #include "scene/FaceDrawing.h"
 #include "scene/PlaceHandles.h"
 #include "scene/SceneCanvas.h"
@@ -23,6 +24,7 @@
 #include <QMessageBox>
 #include <QRegularExpression>
 #include <QTabBar>
+#include <algorithm>
 
 using namespace kiln;
 using namespace kiln::test;
@@ -193,6 +195,20 @@ private slots:
     move(Vec3(0.02, 0.02, 0.03));
     static const QRegularExpression about("^(9|10|11)(\\.\\d)? mm");
     QTRY_VERIFY2(about.match(words()).hasMatch(), qPrintable(words()));
+    // The sides follow from the corners of the face: half-way up one there is ink.
+    const QList<QLineF> lines = drawing().pushedLines();
+    const QPointF low = canvas().pixelOf(Vec3(0.05, 0.05, 0.02));
+    const auto side = std::find_if(lines.begin(), lines.end(), [&](const QLineF& line) {
+      return QLineF(line.p1(), low).length() < 2 && line.length() > 4;
+    });
+    QVERIFY(side != lines.end());
+    const QPoint middle = window_->scene().overlay().mapFromGlobal(canvas().mapToGlobal(side->center().toPoint()));
+    const QImage seen = window_->scene().overlay().grab().toImage();
+    bool inked = false;
+    for (int x = -2; x <= 2; ++x)
+      for (int y = -2; y <= 2; ++y)
+        inked = inked || seen.pixelColor((middle + QPoint(x, y)) * seen.devicePixelRatio()) == theme().accent;
+    QVERIFY(inked);
     typeSize("10");
     const auto* push = std::get_if<PushFace>(&step().action);
     QVERIFY(push != nullptr && push->face == "plate.top" && std::abs(push->distance.si - 0.01) < 1e-12);

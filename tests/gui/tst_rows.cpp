@@ -13,6 +13,7 @@
 
 #include <QCheckBox>
 #include <QLabel>
+#include <QScrollArea>
 #include <QSignalSpy>
 #include <QTableWidget>
 
@@ -140,6 +141,30 @@ private slots:
     pickCombo("field:air.node", node->findData("tank"));
     QCOMPARE(nodeOf(project().boundaries[0]), std::string("tank"));
     closeRow("air");
+    while (document().undoStack().canUndo())
+      document().undoStack().undo();
+  }
+
+  /// The other way of saying a power follows what is typed; and rows, opened, stay beside the scroll bar.
+  void theOtherWayFollows()
+  {
+    document().select("over");
+    choose("add:0", {"Power on a surface"});
+    const std::string id = project().sources.back().id;
+    auto* said = find<QToolButton>("convertFlux");
+    document().setNumber(id + ".power", {16, "16 W", false});
+    QCOMPARE(said->text(), QString("As 10 kW/m² over 0.0016 m²"));
+    document().setNumber(id + ".power", {8, "8 W", false});
+    QCOMPARE(said->text(), QString("As 5000 W/m² over 0.0016 m²"));
+    const auto* row = find<LedgerRowView>("row:" + QString::fromStdString(id));
+    const QWidget* viewport = row->parentWidget();
+    while (qobject_cast<const QScrollArea*>(viewport->parentWidget()) == nullptr)
+      viewport = viewport->parentWidget();
+    QVERIFY2(row->mapTo(viewport, QPoint(row->width(), 0)).x() <= viewport->width(),
+             qPrintable(QString("%1 of %2").arg(row->width()).arg(viewport->width())));
+    QTest::mouseClick(said, Qt::LeftButton);
+    const auto* flux = std::get_if<SurfaceFlux>(&project().sources.back().heat);
+    QVERIFY(flux != nullptr && std::abs(flux->flux.si - 5000) < 1e-6);
     while (document().undoStack().canUndo())
       document().undoStack().undo();
   }

@@ -85,6 +85,58 @@ private slots:
       QVERIFY(temperature > 299.9 && temperature < 400.1);
   }
 
+  /// On a cut, only lines of elements are drawn, not of the pieces that those of second order are drawn by: as long as
+  /// on the same mesh of first order. Where faces meet the cut, its edges go around it.
+  void elementLinesOfACut()
+  {
+    const auto linesOf = [](bool secondOrder) {
+      Project project = projectWith(0.012);
+      project.mesh.secondOrder = secondOrder;
+      project.parts = {part("low", "", block(0.06, 0.06, 0.03))};
+      const Mesh mesh = meshOf(project);
+      Unknowns unknowns;
+      unknowns.ofTet.resize(mesh.tets.size());
+      SceneModel model;
+      model.setSource(
+          {std::make_shared<const Mesh>(mesh), std::make_shared<const Unknowns>(unknowns), nullptr, nullptr});
+      const DrawnSurface cut =
+          model.sections({PartLook::Shown}, {{Vec3(0, 0.001, 0), Vec3(0.1, 1, 0.05).normalized()}});
+      const auto length = [&](const auto& lines) {
+        double sum = 0;
+        for (const auto& [a, b] : lines)
+          sum += (cut.points[static_cast<std::size_t>(a)] - cut.points[static_cast<std::size_t>(b)]).norm();
+        return sum;
+      };
+      return std::array{length(cut.elementEdges), length(cut.edges), areaOf(cut)};
+    };
+    const auto first = linesOf(false);
+    const auto second = linesOf(true);
+    for (std::size_t i = 0; i < 3; ++i)
+      QVERIFY2(std::abs(first[i] - second[i]) < 1e-9 * first[i],
+               qPrintable(QString("%1: %2, %3").arg(i).arg(first[i]).arg(second[i])));
+    QVERIFY(first[0] > 5 * first[1]);
+  }
+
+  /// Several planes at once, each with its own; a part that is drawn elsewhere is cut there.
+  void severalPlanesAndParts()
+  {
+    SceneModel model;
+    model.setSource(source());
+    const std::vector<PartLook> shown{PartLook::Shown, PartLook::Shown};
+    const SectionPlane across{Vec3(0, 0.001, 0), Vec3::UnitY()};
+    const SectionPlane flat{Vec3(0, 0, 0.01), Vec3::UnitZ()};
+    const double one = areaOf(model.sections(shown, {across}));
+    const double other = areaOf(model.sections(shown, {flat}));
+    QVERIFY(std::abs(other - 0.0036) < 1e-9);
+    const DrawnSurface both = model.sections(shown, {across, flat});
+    QVERIFY(std::abs(areaOf(both) - one - other) < 1e-9);
+    QCOMPARE(both.face.size(), both.triangles.size());
+    QCOMPARE(both.temperatures.size(), both.blends.size());
+    model.setOffsets({Vec3::Zero(), Vec3(0, 0.1, 0)}); // the upper one, out of reach of the cut
+    QVERIFY(std::abs(areaOf(model.sections(shown, {across})) - 0.06 * 0.03) < 1e-9);
+    QVERIFY(std::abs(areaOf(model.sections({PartLook::Hidden, PartLook::Shown}, {across}))) < 1e-12);
+  }
+
   void picksTheNearestVisibleTriangle()
   {
     SceneModel model;

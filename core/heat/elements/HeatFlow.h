@@ -110,8 +110,8 @@ public:
   [[nodiscard]] virtual bool lasting() const = 0;
   /// What its temperatures bend it with; nothing: it is linear, all of it is constant.
   [[nodiscard]] virtual std::optional<Bend> bend() const = 0;
-  /// What the slope leaves to the rest. Strong: as much as the symmetric part, to be solved with it.
-  enum class Rest { None, Weak, Strong };
+  /// What the slope leaves to the rest. Strong: as much as the symmetric part, to be solved with it; so Enclosed.
+  enum class Rest { None, Weak, Strong, Enclosed };
   [[nodiscard]] virtual Rest rest() const = 0;
   /// Couples the unknowns that its slope needs, beyond those of elements and faces, which are.
   virtual void couple(const HeatGround&, PatternBuilder&) const {}

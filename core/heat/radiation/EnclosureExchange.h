@@ -38,7 +38,7 @@ public:
 
   [[nodiscard]] bool lasting() const override { return true; }
   [[nodiscard]] std::optional<Bend> bend() const override;
-  [[nodiscard]] Rest rest() const override { return Rest::Strong; }
+  [[nodiscard]] Rest rest() const override { return Rest::Enclosed; }
   void addConstant(const HeatGround&, SparseMatrix&, std::span<double>) const override {}
   void addFlow(const HeatGround& ground, std::span<const double> temperature, std::span<double> balance) const override;
   /// 4 ε σ T³ of each place.
