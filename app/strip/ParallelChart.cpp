@@ -164,7 +164,8 @@ void ParallelChart::mouseMoveEvent(QMouseEvent* event)
   setToolTip(over ? fullName(axes_[*over]) + "\n" + use : use);
   if (!drag_ || std::abs(event->position().y() - drag_->from) < 3)
     return;
-  const auto [low, high] = std::minmax(valueAt(drag_->axis, drag_->from), valueAt(drag_->axis, event->position().y()));
+  const auto [low, high] =
+      std::minmax({valueAt(drag_->axis, drag_->from), valueAt(drag_->axis, event->position().y())});
   brushes_[drag_->axis] = {low, high};
   update();
   emit brushChanged();

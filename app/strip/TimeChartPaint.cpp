@@ -42,7 +42,7 @@ void TimeChart::paintWindow(QPainter& painter) const
   if (!dragged)
     return;
   const QRectF area = plot();
-  const auto [from, to] = std::minmax(xOf(dragged->first), xOf(dragged->second));
+  const auto [from, to] = std::minmax({xOf(dragged->first), xOf(dragged->second)});
   QColor tint = theme().accent;
   tint.setAlpha(40);
   painter.setPen(QPen(theme().accent, 1));

@@ -178,9 +178,9 @@ Expected<void> WhatIf::superpose(std::vector<double>& now)
 /// \return how far off it may be, K: by the second step
 Expected<double> WhatIf::correct(std::vector<double>& now, std::vector<double>& left)
 {
-  constexpr double first = 1e-3;
-  constexpr double second = 0.03;
-  constexpr double safely = 1.5; // the second step is not solved to its end
+  constexpr double first = 1e-4;
+  constexpr double second = 0.01;
+  constexpr double safely = 2; // the second step is not solved to its end
   double size = 0;
   for (const double tolerance : {first, second}) {
     const auto update = correction(now, left, tolerance);

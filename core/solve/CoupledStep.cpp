@@ -44,7 +44,15 @@ public:
     Vector result(watts.size());
     solver_.approximate(spanOf(watts), {result.data(), static_cast<std::size_t>(result.size())});
     ++divisions_;
-    return result;
+    return held(std::move(result));
+  }
+  /// What is held stays: the solver may be prepared with a matrix of before it was.
+  [[nodiscard]] Vector held(Vector kelvin) const
+  {
+    for (Eigen::Index i = 0; i < kelvin.size(); ++i)
+      if (system_.isFixed()[static_cast<std::size_t>(i)] != 0)
+        kelvin[i] = 0;
+    return kelvin;
   }
   /// How places warm when all of an enclosure shines on itself a little more.
   [[nodiscard]] SlowModes modes()
@@ -92,7 +100,7 @@ Expected<int> coupledStep(const ThermalSystem& system, const SparseMatrix& symme
   Eigen::MatrixXd modes(static_cast<Eigen::Index>(right.size()), count);
   Eigen::MatrixXd answers(modes.rows(), count); // of the tangent to each mode, W
   for (Eigen::Index i = 0; i < count; ++i) {
-    modes.col(i) = copyOf((*slow)[static_cast<std::size_t>(i)]);
+    modes.col(i) = tangent.held(copyOf((*slow)[static_cast<std::size_t>(i)]));
     answers.col(i) = tangent.times(modes.col(i));
   }
   const Eigen::FullPivLU<Eigen::MatrixXd> among(modes.transpose() * answers); // small, and alike modes do no harm

@@ -131,7 +131,8 @@ private slots:
     const DrawnSurface both = model.sections(shown, {across, flat});
     QVERIFY(std::abs(areaOf(both) - one - other) < 1e-9);
     QCOMPARE(both.face.size(), both.triangles.size());
-    QCOMPARE(both.temperatures.size(), both.blends.size());
+    QCOMPARE(both.temperatures.size(), both.points.size());
+    QCOMPARE(both.pointPart.size(), both.blends.size());
     model.setOffsets({Vec3::Zero(), Vec3(0, 0.1, 0)}); // the upper one, out of reach of the cut
     QVERIFY(std::abs(areaOf(model.sections(shown, {across})) - 0.06 * 0.03) < 1e-9);
     QVERIFY(std::abs(areaOf(model.sections({PartLook::Hidden, PartLook::Shown}, {across}))) < 1e-12);
