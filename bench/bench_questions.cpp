@@ -115,20 +115,9 @@ void benchWorkers(const char* name, const std::string& field, const char* from, 
   }
 }
 
-/// The same without what bends: no radiation, conductivities as they are first in their tables.
-Project madeLinear(Project project)
+void benchWhatIf(const char* name, const std::string& field, double from, double fineness)
 {
-  for (Boundary& one : project.boundaries)
-    one.muted = one.muted || std::holds_alternative<Radiation>(one.condition);
-  for (const Field& field : fields(project))
-    if (field.table() != nullptr)
-      field.assign(Number{field.value()->si, {}, false});
-  return project;
-}
-
-void benchWhatIf(const char* name, const std::string& field, double from, double fineness, bool linear = false)
-{
-  Project project = linear ? madeLinear(demo(name)) : demo(name);
+  Project project = demo(name);
   project.mesh.fineness = Number{fineness, {}, false};
   const Folder folder;
   const Case& one = project.cases.front();
@@ -198,7 +187,6 @@ int main(int argc, char** argv)
   if (wants("whatif")) {
     benchWhatIf("controller-box", "switch.power", 14, 3.5);
     benchWhatIf("studio-kiln", "coil-power.power", 1440, 1.0);
-    benchWhatIf("wall-section", "chamber.ambient", 1273, 3.4, true);
   }
   if (wants("bound"))
     for (const auto& [field, from] :
