@@ -12,6 +12,7 @@
 #include "run/TakenFigures.h"
 
 #include <algorithm>
+#include <fstream>
 
 namespace kiln::cli
 {
@@ -114,14 +115,24 @@ ClusterSolve::run(const std::function<bool()>& interrupted,
       break;
     static_cast<void>(takeSolved());
     takeFigures(project_, results_);
-    for (std::size_t i = 0; i < wave.size(); ++i)
-      if (std::erase_if(open_, [&](const Case& one) { return one.id == wave[i].id; }) > 0)
-        lost.push_back({wave[i], job_.wordsOf(static_cast<int>(i) + 1)});
+    for (const Case& tried : wave)
+      if (std::erase_if(open_, [&](const Case& one) { return one.id == tried.id; }) > 0)
+        lost.push_back({tried, job_.wordsOf(taskOf(tried))});
     leaveOutAfter(lost);
   }
   if (!interrupted())
     job_.forget();
   return lost;
+}
+
+/// Its number among those that were handed in, which may have been more.
+int ClusterSolve::taskOf(const Case& one) const
+{
+  std::ifstream names(job_.folder() / "cases");
+  int task = 1;
+  for (std::string name; std::getline(names, name) && name != one.name;)
+    ++task;
+  return task;
 }
 
 /// What waits for a case that was not solved is not tried.

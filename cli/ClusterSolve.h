@@ -33,6 +33,7 @@ private:
   [[nodiscard]] std::vector<Case> next() const;
   [[nodiscard]] bool isSolved(const Case& one) const;
   [[nodiscard]] Expected<void> handIn(const std::vector<Case>& wave);
+  [[nodiscard]] int taskOf(const Case& one) const;
   void leaveOutAfter(std::vector<Lost>& lost);
 
   const Request& request_;
