@@ -1,4 +1,5 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#include "report/ReportPage.h"
 #include "scene/ScenePanel.h"
 #include "strip/StripPanel.h"
 #include "window/About.h"
@@ -59,6 +60,53 @@ void drawInScene(kiln::ScenePanel& scene, const QString& pixels)
   send(QEvent::MouseMove, to - QPointF(0, number(4)), Qt::NoButton);
 }
 
+/// Makes a report of the opened project without anybody at the window, and leaves: what \c ukiln report asks for.
+struct ReportOrder {
+  QStringList files;    ///< to write; none: no report is wanted
+  QString name;         ///< of a report of the project, or its id; empty: the first one, or a usual one
+  QString templateFile; ///< a report from there instead
+  QStringList cases;    ///< ids; none: those of the report
+};
+
+int makeReport(kiln::MainWindow& window, const ReportOrder& order)
+{
+  const auto refuse = [](const std::string& sentence, int code) {
+    std::cerr << sentence << std::endl;
+    return code;
+  };
+  constexpr int notReady = 1, unreadable = 2, unwritable = 4; // as ukiln says it
+  std::string id;
+  kiln::Document& document = window.document();
+  const std::vector<kiln::Report>& reports = document.project().reports;
+  if (!order.templateFile.isEmpty()) {
+    auto taken = kiln::reportFromTemplate(document, order.templateFile);
+    if (!taken)
+      return refuse(taken.error().sentence(), unreadable);
+    for (const std::string& line : taken->unmatched)
+      std::cerr << line << std::endl;
+    id = taken->id;
+  } else if (!order.name.isEmpty()) {
+    for (const kiln::Report& report : reports)
+      if (report.id == order.name.toStdString() || report.name == order.name.toStdString())
+        id = report.id;
+    if (id.empty())
+      return refuse("The project has no report “" + order.name.toStdString() + "”.", notReady);
+  } else {
+    id = window.report().chosenOrNew();
+  }
+  if (!order.cases.isEmpty())
+    id = kiln::reportOfCases(document, id, order.cases);
+  const auto made = window.report().maker().make(id, order.files);
+  if (!made)
+    return refuse(made.error().sentence(),
+                  made.error().kind == kiln::Failure::Kind::Unwritable ? unwritable : notReady);
+  for (const std::string& warning : made->content.warnings)
+    std::cerr << warning << std::endl;
+  for (const std::string& name : made->unknown)
+    std::cerr << "Nothing is known of {" << name << "}." << std::endl;
+  return 0;
+}
+
 } // namespace
 
 int main(int argc, char** argv)
@@ -92,8 +140,13 @@ int main(int argc, char** argv)
   const QCommandLineOption size("size", QObject::tr("width and height of the window, px: 1024x700"), "size");
   const QCommandLineOption draw("draw", QObject::tr("draw a rectangle in the scene from pixel to pixel and raise it"),
                                 "x1,y1,x2,y2,up");
-  parser.addOptions({size, draw, view, panel, tab, press, look, picture, cut, select, colorBy, readiness, shownCase, at,
-                     page, beside, wipe});
+  const QCommandLineOption reportTo("report-to", QObject::tr("make a report into this file and leave"), "file");
+  const QCommandLineOption report("report", QObject::tr("which report of the project"), "name");
+  const QCommandLineOption reportCase("report-case", QObject::tr("of this case instead of its own"), "id");
+  const QCommandLineOption reportTemplate("report-template", QObject::tr("by this template"), "file");
+  parser.addOptions({reportTo,  report, reportCase, reportTemplate, size, draw,   view,    panel,
+                     tab,       press,  look,       picture,        cut,  select, colorBy, readiness,
+                     shownCase, at,     page,       beside,         wipe});
   parser.process(application);
   if (parser.isSet(version)) {
     std::cout << kiln::versionText().toStdString() << std::endl;
@@ -147,6 +200,16 @@ int main(int argc, char** argv)
   });
   if (parser.isSet(draw))
     QTimer::singleShot(opened, &window, [&] { drawInScene(window.scene(), parser.value(draw)); });
+  const ReportOrder order{parser.values(reportTo), parser.value(report), parser.value(reportTemplate),
+                          parser.values(reportCase)};
+  if (!order.files.isEmpty())
+    QTimer::singleShot(0, &window, [&] {
+      if (window.document().file().empty()) { // said already why
+        std::cerr << "The project could not be opened." << std::endl;
+        return QCoreApplication::exit(2);
+      }
+      QCoreApplication::exit(makeReport(window, order));
+    });
   if (parser.isSet(picture))
     takePicture(window, parser.value(picture));
   return QApplication::exec();

@@ -1,17 +1,12 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "Asked.h"
 
-#include "VtuExport.h"
-#include "io/AtomicFile.h"
-#include "io/Export.h"
 #include "io/KeyTables.h"
 #include "io/RunFile.h"
 #include "model/Edit.h"
 #include "model/ObjectKinds.h"
 #include "model/OwnValues.h"
 #include "model/Settings.h"
-#include "run/ResultIdentity.h"
-#include "run/StoredFigures.h"
 
 #include <iostream>
 
@@ -19,45 +14,6 @@ namespace kiln::cli
 {
 namespace
 {
-
-Expected<void> writeExport(const Request& request, const Project& project, CaseResult result,
-                           const std::filesystem::path& run, const std::filesystem::path& file)
-{
-  if (request.format == "vtu")
-    return exportVtu(result, file, {project.name + ": " + result.caseName});
-  std::string csv = figuresCsv(project, result, storedFigures(project, folderOf(request)));
-  if (!result.transient)
-    return request.format == "csv" ? writeAtomically(file, csv)
-                                   : failure(Failure::Kind::NotReady, "case " + result.caseName,
-                                             "It is steady and has no instants.", "Use the format vtu.");
-  const Expected<RunRecord> record = loadRun(run);
-  if (!record)
-    return tl::unexpected(record.error());
-  if (request.format == "csv")
-    return writeAtomically(file, csv + "\n" + stepsCsv(project, *record));
-  const Expected<InstantReader> fields = InstantReader::open(run);
-  if (!fields)
-    return tl::unexpected(fields.error());
-  std::string list = "<?xml version=\"1.0\"?>\n<VTKFile type=\"Collection\" version=\"0.1\">\n<Collection>\n";
-  for (std::size_t i = 0; i < record->instants.size(); ++i) {
-    auto field = fields->field(i);
-    if (!field)
-      return tl::unexpected(field.error());
-    result.temperature = std::move(*field);
-    std::array<char, 32> number{};
-    std::snprintf(number.data(), number.size(), "-%04zu.vtu", i);
-    const std::filesystem::path one = file.parent_path() / (file.stem().string() + number.data());
-    if (auto written = exportVtu(
-            result, one,
-            {project.name + ": " + result.caseName + ", at " + formatQuantity(record->instants[i], Quantity::Time),
-             false});
-        !written)
-      return written;
-    list +=
-        "<DataSet timestep=\"" + plainNumber(record->instants[i]) + "\" file=\"" + one.filename().string() + "\"/>\n";
-  }
-  return writeAtomically(file, list + "</Collection>\n</VTKFile>\n");
-}
 
 /// What may be typed for a field.
 std::string takes(const Field& field)
@@ -150,30 +106,6 @@ ExitCode readable(const Request& request)
   for (std::size_t i = 0; i < record->instants.size(); ++i)
     if (!fields->field(i))
       return ExitCode::Unreadable;
-  return ExitCode::Solved;
-}
-
-ExitCode exportCase(const Request& request, Reporter& reporter)
-{
-  const Expected<Project> project = load(request);
-  const Expected<std::vector<Case>> cases = project ? casesOf(*project, request) : tl::unexpected(project.error());
-  if (!cases)
-    return refused(cases.error(), reporter);
-  for (const Case& one : *cases) {
-    const Expected<CaseResult> result = loadStored(folderOf(request), one);
-    if (!result)
-      return refused(result.error(), reporter);
-    if (!isUpToDate(*project, one, folderOf(request)))
-      reporter.say("note: the result of " + one.name + " is out of date");
-    const std::filesystem::path file =
-        request.output.empty() ? folderOf(request) / (safeFileName(one.name) + "." + request.format) : request.output;
-    const Expected<Project> own = projectForCase(*project, one);
-    const Expected<void> written =
-        writeExport(request, own ? *own : *project, *result, runFile(folderOf(request), one.id), file);
-    if (!written)
-      return refused(written.error(), reporter);
-    reporter.say(file.string());
-  }
   return ExitCode::Solved;
 }
 

@@ -28,7 +28,7 @@ struct Request {
   std::filesystem::path output;      ///< of an export; empty: in the folder
   std::filesystem::path vtu;         ///< of a comparison; empty: none
   std::vector<std::string> settings; ///< "field=value"
-  std::filesystem::path source;      ///< of cases that are taken in
+  std::filesystem::path source;      ///< of cases or of a report that are taken in; of places
   std::string within;                ///< of a refinement: "2 K", "1 %"
   std::string part;                  ///< whose faces or fields are listed; empty: all
   bool keep = false;                 ///< the refined sizes are written into the project
@@ -39,6 +39,7 @@ struct Request {
   bool lines = false;                ///< a JSON line for every point
   bool cluster = false;              ///< points are solved by a workload manager
   bool cancelCluster = false;        ///< what was handed in is ended
+  std::string report;                ///< name or id; empty: the first one
   int tasks = 16;                    ///< that it is handed in as
 };
 
@@ -83,6 +84,12 @@ struct ImportRequest {
 [[nodiscard]] ExitCode writeCases(const Request& request, Reporter& reporter);
 /// Takes the cases of such a file into the project, and says what found no match.
 [[nodiscard]] ExitCode takeCases(const Request& request, Reporter& reporter);
+/// Writes the materials of a project, or of the library, as a table or a project file; or takes such into a project.
+[[nodiscard]] ExitCode materials(const Request& request, Reporter& reporter);
+/// Writes the picture that a project was saved with as a PNG, for those who list files.
+[[nodiscard]] ExitCode writePicture(const Request& request, Reporter& reporter);
+/// Makes a report into a file, by the window's program on a display without a screen.
+[[nodiscard]] ExitCode report(const Request& request, Reporter& reporter);
 [[nodiscard]] ExitCode exportCase(const Request& request, Reporter& reporter);
 
 /// "studio-kiln.kiln" → "studio-kiln.results" beside it.

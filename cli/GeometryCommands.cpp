@@ -179,15 +179,16 @@ ExitCode import(const ImportRequest& request, Reporter& reporter)
   std::string kind = request.file.extension().string();
   std::transform(kind.begin(), kind.end(), kind.begin(), [](unsigned char c) { return std::tolower(c); });
   const auto progress = [&](auto... args) { reporter.progress(args...); };
-  if (kind == ".vtu") {
+  const bool grid = kind == ".vtu" || kind == ".vtk";
+  if (grid) {
     const auto areas = readAreas(request.file, settings->unit);
     if (!areas)
       return refusedIn(request.file, areas.error(), reporter);
     if (areas->has_value())
       return takeAreas(request, **areas, reporter);
   }
-  const Expected<FoundGeometry> found = kind == ".vtu" ? readMeshFile(request.file, *settings, progress)
-                                                       : readGeometry(request.file, *settings, progress);
+  const Expected<FoundGeometry> found =
+      grid ? readMeshFile(request.file, *settings, progress) : readGeometry(request.file, *settings, progress);
   if (!found)
     return refusedIn(request.file, found.error(), reporter);
   for (const FoundBody& body : found->bodies)

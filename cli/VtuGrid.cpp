@@ -12,6 +12,7 @@
 #include <vtkCellType.h>
 #include <vtkDataArray.h>
 #include <vtkNew.h>
+#include <vtkUnstructuredGridReader.h>
 #include <vtkXMLUnstructuredGridReader.h>
 
 namespace kiln
@@ -44,7 +45,7 @@ private:
 };
 
 /// \return whether it was read
-bool readWithin(vtkXMLUnstructuredGridReader& reader, double bytes)
+bool readWithin(vtkAlgorithm& reader, double bytes)
 {
 #ifdef __SANITIZE_ADDRESS__ // which maps terabytes
   static_cast<void>(bytes);
@@ -64,7 +65,7 @@ bool readWithin(vtkXMLUnstructuredGridReader& reader, double bytes)
 tl::unexpected<Failure> unreadableGrid(const std::filesystem::path& path, const std::string& problem)
 {
   return failure(Failure::Kind::Unreadable, "file " + path.filename().string(), problem,
-                 "Write it again as an unstructured grid (*.vtu) with one array of region numbers.");
+                 "Write it again as an unstructured grid (*.vtu, *.vtk) with one array of region numbers.");
 }
 
 Expected<vtkSmartPointer<vtkUnstructuredGrid>> gridOf(const std::filesystem::path& path)
@@ -72,17 +73,22 @@ Expected<vtkSmartPointer<vtkUnstructuredGrid>> gridOf(const std::filesystem::pat
   std::ifstream in(path, std::ios::binary);
   std::string head(200, '\0');
   in.read(head.data(), static_cast<std::streamsize>(head.size()));
-  if (in.gcount() == 0 || head.find("VTKFile") == std::string::npos)
-    return unreadableGrid(path, "It is no VTU file.");
-  vtkNew<vtkXMLUnstructuredGridReader> reader;
-  reader->SetFileName(path.c_str());
-  if (reader->CanReadFile(path.c_str()) == 0)
-    return unreadableGrid(path, "It is no VTU file.");
+  const bool legacy = head.starts_with("# vtk DataFile"); // the older form of the same grids
+  if (in.gcount() == 0 || (!legacy && head.find("VTKFile") == std::string::npos))
+    return unreadableGrid(path, "It is no VTU or legacy VTK file.");
+  vtkNew<vtkXMLUnstructuredGridReader> xml;
+  vtkNew<vtkUnstructuredGridReader> older;
+  xml->SetFileName(path.c_str());
+  older->SetFileName(path.c_str());
+  older->ReadAllScalarsOn(); // whichever of them numbers the regions
+  if (legacy ? older->IsFileUnstructuredGrid() == 0 : xml->CanReadFile(path.c_str()) == 0)
+    return unreadableGrid(path, "It holds no unstructured grid.");
+  vtkAlgorithm* reader = legacy ? static_cast<vtkAlgorithm*>(older) : static_cast<vtkAlgorithm*>(xml);
   constexpr double most = 2e9, packed = 1000; // B; a packed file holds at most some thousand times its size
   std::error_code ignored;
   if (!readWithin(*reader, most + packed * static_cast<double>(std::filesystem::file_size(path, ignored))))
     return unreadableGrid(path, "It is damaged: it asks for far more memory than it can hold.");
-  vtkSmartPointer<vtkUnstructuredGrid> grid = reader->GetOutput();
+  vtkSmartPointer<vtkUnstructuredGrid> grid = legacy ? older->GetOutput() : xml->GetOutput();
   if (reader->GetErrorCode() != 0 || grid == nullptr || grid->GetNumberOfCells() == 0)
     return unreadableGrid(path, "It is damaged, or holds no cells.");
   for (vtkIdType p = 0; p < grid->GetNumberOfPoints(); ++p)

@@ -2,6 +2,7 @@
 #include "Commands.h"
 #include "base/Versions.h"
 #include "io/AtomicFile.h"
+#include "io/ExportFormats.h"
 
 #include <CLI/CLI.hpp>
 #include <csignal>
@@ -117,13 +118,36 @@ int main(int argc, char** argv)
   solve->add_flag("--cancel-cluster", request.cancelCluster, "end the job that was handed in for these cases");
   CLI::App* exporting = withFolder(common(app.add_subcommand("export", "Writes a solved case for other programs.")));
   exporting->add_option("--case", request.caseNames, "name of the case")->required();
-  exporting
-      ->add_option("--format", request.format,
-                   "vtu: mesh and fields (at the end of a run); csv: figures, and every step of a run; pvd: a VTU of "
-                   "every stored instant of a run, with a list for viewers")
-      ->required()
-      ->check(CLI::IsMember({"vtu", "csv", "pvd"}));
+  std::vector<std::string> formatNames;
+  std::string formatWords;
+  for (const kiln::ExportFormat& format : kiln::exportFormats) {
+    formatNames.emplace_back(format.name);
+    formatWords += (formatWords.empty() ? "" : "; ") + formatNames.back() + ": " + std::string(format.words);
+  }
+  exporting->add_option("--format", request.format, formatWords)->required()->check(CLI::IsMember(formatNames));
+  exporting->add_option("--places", request.source, "a table whose first line is like x [mm]; y [mm]; z [mm]");
   exporting->add_option("--to", request.output, "file to write; in the folder of results if not given");
+
+  CLI::App* ofMaterials =
+      app.add_subcommand("materials", "Writes materials as a table or a project file, or takes such into a project.");
+  auto* materialsOf = ofMaterials->add_option("FILE", request.file, "the project; without one, those of the library");
+  auto* materialsTo = ofMaterials->add_option("--to", request.output, "file to write: *.csv or *.json");
+  ofMaterials->add_option("--from", request.source, "file to take into the project: *.csv, *.json or *.kiln")
+      ->excludes(materialsTo)
+      ->needs(materialsOf);
+  ofMaterials->require_option(1, 2);
+  CLI::App* picturing = app.add_subcommand("picture", "Writes the picture that a project was saved with.");
+  picturing->add_option("FILE", request.file, "the project, a *.kiln file")->required();
+  picturing->add_option("--to", request.output, "the PNG file to write")->required();
+  CLI::App* reporting = app.add_subcommand("report", "Makes a report of cases and questions; needs no display.");
+  reporting->add_option("FILE", request.file, "the project, a *.kiln file")->required();
+  reporting->add_option("--progress", progress, "bar or json")->check(CLI::IsMember({"bar", "json"}));
+  reporting->add_option("--to", request.output, "file to write: *.html, *.pdf or *.odt")->required();
+  reporting->add_option("--report", request.report, "name or id of a report of the project; the first, or a usual one");
+  reporting->add_option("--template", request.source, "a report kept as a template instead");
+  reporting->add_option("--case", request.caseNames, "name or id of a case instead of its own; repeatable");
+  reporting->add_flag("--bring-up-to-date", request.onlyIfNeeded, "solve first what is missing or out of date");
+  reporting->footer(exitCodes);
 
   CLI::App* asking = withFolder(common(app.add_subcommand(
       "sure",
@@ -152,7 +176,7 @@ int main(int argc, char** argv)
 
   ImportRequest taken;
   CLI::App* importing =
-      app.add_subcommand("import", "Makes a project of the bodies of a STEP, STL, OBJ, PLY or VTU file.");
+      app.add_subcommand("import", "Makes a project of the bodies of a STEP, STL, OBJ, PLY, VTU or VTK file.");
   importing->add_option("FILE", taken.file, "the geometry")->required();
   importing->add_option("--to", taken.to, "the project to write, a *.kiln file")->required();
   importing->add_option("--unit", taken.unit, "length of a unit of an STL, OBJ or PLY file; mm if not given");
@@ -248,6 +272,12 @@ int main(int argc, char** argv)
       code = kiln::cli::fields(request, reporter);
     else if (keys->parsed())
       code = kiln::cli::keys();
+    else if (ofMaterials->parsed())
+      code = kiln::cli::materials(request, reporter);
+    else if (picturing->parsed())
+      code = writePicture(request, reporter);
+    else if (reporting->parsed())
+      code = kiln::cli::report(request, reporter);
     else if (drafting->parsed())
       code = kiln::cli::draft();
     else if (reading->parsed())

@@ -1,6 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "document/Document.h"
 
+#include "base/PackedText.h"
 #include "io/LinkedFiles.h"
 #include "io/ProjectFile.h"
 #include "io/ResultFile.h"
@@ -218,6 +219,8 @@ Expected<void> Document::saveAs(const std::filesystem::path& file)
   emit fileChanged();
   return {};
 }
+
+void Document::setPicture(const std::string& png) { project_.picture = SharedText(packedText(png)); }
 
 void Document::edit(const QString& name, const std::function<void(Project&)>& change)
 {

@@ -119,6 +119,8 @@ public:
   [[nodiscard]] Expected<void> save();
   [[nodiscard]] Expected<void> saveAs(const std::filesystem::path& file);
   void startEmpty();
+  /// What is saved with the project as its picture: bytes of a PNG. It is no edit.
+  void setPicture(const std::string& png);
 
   /// One undoable edit. \p change works on a copy; nothing happens when it changes nothing.
   void edit(const QString& name, const std::function<void(Project&)>& change);

@@ -178,10 +178,11 @@ void LedgerRowView::paintEvent(QPaintEvent* /*event*/)
   painter.setPen(outOfDate_ ? t.warning : t.text);
   painter.drawText(QRect(width() - figureWidth - 10, 5, figureWidth + 2, line), Qt::AlignVCenter, figure);
   painter.setPen(t.quiet);
-  const QRect setBox(left, 5 + line, width() - left - 10, line);
+  const QRect setBox(left, 5 + line, foldBox().left() - left - 2, line);
   const QString set = changed ? tr("%1 (this case)").arg(row_.set) : row_.set;
   painter.drawText(setBox, Qt::AlignVCenter, fontMetrics().elidedText(set, Qt::ElideRight, setBox.width()));
 
+  paintFold(painter);
   if (row_.figure && !row_.muted) {
     const double track = width() - left - 10;
     const QRectF bar(left, head.bottom() - 3, track * std::abs(row_.bar), 2);
@@ -195,6 +196,26 @@ void LedgerRowView::paintEvent(QPaintEvent* /*event*/)
     painter.setBrush(Qt::NoBrush);
     painter.drawRect(head.adjusted(1, 1, -2, -2));
   }
+}
+
+/// px: of what opens and closes the row by one click
+QRect LedgerRowView::foldBox() const
+{
+  const int line = fontMetrics().height();
+  return {width() - line - 8, 5 + line, line + 6, line};
+}
+
+/// Points down while the row is closed, up while it is open.
+void LedgerRowView::paintFold(QPainter& painter) const
+{
+  if (row_.isGroup)
+    return;
+  constexpr double wide = 4, high = 2.2; // px, of half the sign
+  const QPointF middle = QRectF(foldBox()).center();
+  const double up = isOpen() ? -high : high;
+  painter.setPen(QPen(theme().quiet, 1.4, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
+  painter.setBrush(Qt::NoBrush);
+  painter.drawPolyline(QPolygonF{middle + QPointF(-wide, -up), middle + QPointF(0, up), middle + QPointF(wide, -up)});
 }
 
 void LedgerRowView::resizeEvent(QResizeEvent* event)
@@ -212,11 +233,14 @@ void LedgerRowView::toggleMuted()
 void LedgerRowView::mousePressEvent(QMouseEvent* event)
 {
   pressedAt_ = event->position().toPoint();
+  const bool folds = event->button() == Qt::LeftButton && !row_.isGroup && foldBox().contains(pressedAt_);
   if (event->button() == Qt::LeftButton && event->modifiers().testFlag(Qt::ControlModifier))
     document_.toggleSelected(row_.id);
   else if (event->button() == Qt::LeftButton)
     document_.select(row_.id);
   setFocus(Qt::MouseFocusReason);
+  if (folds)
+    setOpen(!isOpen());
 }
 
 /// Rows of a band are put in order by dragging.
@@ -244,8 +268,10 @@ void LedgerRowView::dropEvent(QDropEvent* event)
   event->acceptProposedAction();
 }
 
-void LedgerRowView::mouseDoubleClickEvent(QMouseEvent* /*event*/)
+void LedgerRowView::mouseDoubleClickEvent(QMouseEvent* event)
 {
+  if (!row_.isGroup && foldBox().contains(event->position().toPoint()))
+    return mousePressEvent(event); // two quick clicks there are two clicks
   if (row_.isGroup)
     document_.toggleGroup(row_.id);
   else

@@ -48,6 +48,8 @@ protected:
 private:
   void toggleMuted();
   void paintGlyph(QPainter& painter, const QRectF& box) const;
+  [[nodiscard]] QRect foldBox() const;
+  void paintFold(QPainter& painter) const;
   [[nodiscard]] int headHeight() const;
 
   Document& document_;

@@ -37,6 +37,14 @@ QPalette paletteOf(const Theme& t)
 
 } // namespace
 
+PaperColors::PaperColors() : before_(current)
+{
+  current = Theme::light();
+  current.panel = current.window = Qt::white;
+}
+
+PaperColors::~PaperColors() { current = before_; }
+
 Theme Theme::light()
 {
   Theme t;
@@ -77,7 +85,7 @@ Theme Theme::night()
 QString Theme::styleSheet() const
 {
   QString sheet = QStringLiteral(R"(
-    QWidget#panel, QWidget#panel QScrollArea, QWidget#panelBody { background: @panel; border: none; }
+    QWidget#panel, QWidget#sceneTools, QWidget#panel QScrollArea, QWidget#panelBody { background: @panel; border: none; }
     QFrame#card { background: @raised; border: 1px solid @line; border-radius: 6px; }
     QLabel[role="quiet"] { color: @quiet; }
     QLabel[role="title"] { color: @quiet; font-weight: 600; letter-spacing: 1px; }
@@ -99,6 +107,8 @@ QString Theme::styleSheet() const
     QAbstractSpinBox::down-arrow { image: url(:/icons/@look/arrow-down.svg); width: 10px; height: 10px; }
     QLineEdit[wrong="true"] { border-color: @bad; }
     QToolButton { border: 1px solid transparent; border-radius: 4px; padding: 3px 6px; color: @text; }
+    QWidget#sceneTools QToolButton { padding: 3px 3px; }
+    QWidget#sceneTools QComboBox { padding-left: 5px; padding-right: 4px; }
     QToolButton[flat="true"] { color: @quiet; padding: 1px 2px; }
     QToolButton:hover { background: @raised; border-color: @line; }
     QToolButton:checked { background: @raised; border-color: @accent; color: @accent; }

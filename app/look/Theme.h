@@ -24,6 +24,19 @@ enum class ThemeChoice { System, Light, Dark };
 /// Theme in use; changes with applyTheme.
 [[nodiscard]] const Theme& theme();
 
+/// While there is one, colours are those for paper, whatever the look of the window: what is drawn goes elsewhere.
+class PaperColors
+{
+public:
+  PaperColors();
+  ~PaperColors();
+  PaperColors(const PaperColors&) = delete;
+  PaperColors& operator=(const PaperColors&) = delete;
+
+private:
+  Theme before_;
+};
+
 /// Sets palette, style sheet and font of the application.
 void applyTheme(QApplication& application, ThemeChoice choice);
 

@@ -7,6 +7,8 @@
 #include "fields/SettingRows.h"
 #include "fields/TableEditor.h"
 #include "io/Library.h"
+#include "io/MaterialTable.h"
+#include "look/Icons.h"
 #include "look/Theme.h"
 #include "model/Edit.h"
 #include "model/OwnValues.h"
@@ -14,6 +16,7 @@
 #include "pages/CavityDialog.h"
 #include "pages/PageParts.h"
 
+#include <QFileDialog>
 #include <QFormLayout>
 #include <QLabel>
 #include <QMenu>
@@ -90,10 +93,24 @@ QWidget* MaterialsPage::makeList()
   layout->addLayout(range);
   dressList(*list_, "materialList", {tr("Material"), tr("k, W/(m·K)")}, 30);
   layout->addWidget(list_, 1);
+  auto* row = new QHBoxLayout;
   auto* add = new QPushButton(tr("New material"));
   add->setObjectName("addMaterial");
   connect(add, &QPushButton::clicked, this, &MaterialsPage::addMaterial);
-  layout->addWidget(add);
+  row->addWidget(add, 1);
+  auto* more = new QToolButton;
+  setIcon(*more, "overflow-menu");
+  more->setObjectName("materialMore");
+  more->setToolTip(tr("Take materials in from a table, write them as one"));
+  more->setAccessibleName(more->toolTip());
+  more->setPopupMode(QToolButton::InstantPopup);
+  auto* menu = new QMenu(more);
+  menu->addAction(tr("Take materials in…"), this, &MaterialsPage::takeIn);
+  menu->addAction(tr("Write those of the project…"), this, [this] { writeOut(document_.project().materials); });
+  menu->addAction(tr("Write the library…"), this, [this] { writeOut(builtInLibrary().materials); });
+  more->setMenu(menu);
+  row->addWidget(more);
+  layout->addLayout(row);
   auto* air = new QPushButton(tr("Still air in a cavity…"));
   air->setObjectName("addCavity");
   air->setToolTip(tr("A material that stands for the air between two surfaces, from the size of the cavity"));
@@ -102,6 +119,35 @@ QWidget* MaterialsPage::makeList()
   connect(search_, &QLineEdit::textChanged, this, &MaterialsPage::refreshList);
   connect(list_, &QTreeWidget::currentItemChanged, this, &MaterialsPage::showChoice);
   return side;
+}
+
+/// From a table or a project file, as one edit.
+void MaterialsPage::takeIn()
+{
+  const QString file = QFileDialog::getOpenFileName(this, tr("Take materials in"), {},
+                                                    tr("Tables and project files (*.csv *.txt *.tsv *.json *.kiln)"));
+  if (!file.isEmpty())
+    takeFrom(file);
+}
+
+void MaterialsPage::takeFrom(const QString& file)
+{
+  const auto materials = loadMaterials(file.toStdString());
+  if (!materials)
+    return say(QString::fromStdString(materials.error().sentence()), true);
+  document_.edit(tr("Take materials in"), [&](Project& project) { takeMaterials(project, *materials); });
+  refreshList();
+  say(tr("%n material(s) taken in.", nullptr, static_cast<int>(materials->size())), false);
+}
+
+void MaterialsPage::writeOut(const std::vector<Material>& materials)
+{
+  const QString file = QFileDialog::getSaveFileName(this, tr("Write the materials"), "materials.csv",
+                                                    tr("Comma-separated text (*.csv);;JSON (*.json)"));
+  if (file.isEmpty())
+    return;
+  if (auto written = saveMaterials(materials, file.toStdString()); !written)
+    say(QString::fromStdString(written.error().sentence()), true);
 }
 
 /// The selected part lends its size, and gets the material.

@@ -30,6 +30,8 @@ public:
 public slots:
   void addMaterial();
   void askForCavity();
+  void takeIn();
+  void takeFrom(const QString& file);
 
 protected:
   void showEvent(QShowEvent* event) override;
@@ -43,6 +45,7 @@ private:
 
   QWidget* makeList();
   void refreshList();
+  void writeOut(const std::vector<Material>& materials);
   void showChoice();
   [[nodiscard]] std::string standsForOf(const std::string& id) const;
   void addStandIn(const std::string& id, QFormLayout& form);

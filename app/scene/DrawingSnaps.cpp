@@ -54,8 +54,10 @@ bool DrawingSnaps::isAt(const SceneCanvas& canvas, const Vec2& place, const QPoi
 double DrawingSnaps::grain(const SceneCanvas& canvas)
 {
   const auto [low, high] = canvas.model().bounds();
-  constexpr double share = 500;
-  return std::pow(10.0, std::floor(std::log10(std::max((high - low).norm() / share, 1e-6)) + 0.5));
+  constexpr double share = 150;
+  const double fine = std::max((high - low).norm() / share, 1e-6);
+  const double ten = std::pow(10.0, std::floor(std::log10(fine)));
+  return ten * (fine >= 5 * ten ? 5 : fine >= 2 * ten ? 2 : 1); // 1, 2, 5 of a power of ten: round places
 }
 
 std::optional<Vec2> DrawingSnaps::snapped(const SceneCanvas& canvas, const QPointF& pixel) const

@@ -30,7 +30,7 @@ public:
   [[nodiscard]] const DrawingPlane& plane() const { return plane_; }
   /// Is the pixel at that place of the plane?
   [[nodiscard]] bool isAt(const SceneCanvas& canvas, const Vec2& place, const QPointF& pixel) const;
-  /// Lengths pointed at round to it: about a five-hundredth of the model, m.
+  /// Lengths pointed at round to it: 1, 2 or 5 of a power of ten, below a 150th of the model, m.
   [[nodiscard]] static double grain(const SceneCanvas& canvas);
 
 private:

@@ -118,11 +118,11 @@ ScenePanel::~ScenePanel() = default;
 QWidget* ScenePanel::makeTools()
 {
   auto* tools = new QWidget;
-  tools->setObjectName("panel");
+  tools->setObjectName("sceneTools");
   tools->setAttribute(Qt::WA_StyledBackground);
   auto* row = new QHBoxLayout(tools);
-  row->setContentsMargins(6, 3, 6, 3);
-  row->setSpacing(1);
+  row->setContentsMargins(4, 3, 4, 3);
+  row->setSpacing(0);
   const auto button = [&](const QString& iconName, const QString& tip, const char* name, auto&& action) {
     auto* tool = new QToolButton;
     tool->setToolTip(tip);
@@ -181,16 +181,17 @@ QWidget* ScenePanel::makeTools()
   };
   connect(sectionAxis_, &QComboBox::activated, this, apply);
   connect(sectionAt_, &QSlider::valueChanged, this, apply);
-  row->addWidget(sectionAxis_, 1);
+  row->addWidget(sectionAxis_);
   row->addWidget(sectionAt_);
 
   colorBy_->addItems(shownNames());
   colorBy_->setObjectName("colorBy");
   colorBy_->setAccessibleName(tr("Colour by"));
   connect(colorBy_, &QComboBox::activated, this, &ScenePanel::changeField);
-  row->addWidget(colorBy_, 1);
+  row->addWidget(colorBy_);
   for (QComboBox* box : {sectionAxis_, colorBy_}) { // as wide as their words where there is room
     box->setMaximumWidth(box->sizeHint().width());
+    row->setStretchFactor(box, box->sizeHint().width());
     box->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
     box->setMinimumContentsLength(3);
     box->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);

@@ -55,6 +55,10 @@ public:
   /// What is seen now, as a view without a name.
   [[nodiscard]] View currentView() const;
 
+  /// "Studio kiln · Hold, steady · Temperature, °C"
+  [[nodiscard]] QString pictureCaption() const;
+  /// The scene with legend and caption, as pixels. \param finer  pixels for each of \p size
+  [[nodiscard]] QImage picture(const QSize& size, const QColor& background, int finer = 1);
   /// A PNG or, by its ending, an SVG of the scene with legend and caption. \return whether it was written
   bool savePicture(const QString& file, const QSize& size, const QColor& background);
 
@@ -134,7 +138,6 @@ private:
   [[nodiscard]] std::string faceName(const PickedPoint& picked) const;
   void placeOverlays();
   void changeField();
-  [[nodiscard]] QString pictureCaption() const;
   void paintPicture(QPainter& painter, const QSize& size, const QColor& background);
   void makeLook();
   void placeLook();

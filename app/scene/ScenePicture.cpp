@@ -70,6 +70,17 @@ void ScenePanel::paintPicture(QPainter& painter, const QSize& size, const QColor
   placeOverlays();
 }
 
+QImage ScenePanel::picture(const QSize& size, const QColor& background, int finer)
+{
+  QImage image(size * finer, QImage::Format_RGB32);
+  image.setDevicePixelRatio(finer);
+  QPainter painter(&image);
+  paintPicture(painter, size, background);
+  painter.end();
+  image.setText("Title", pictureCaption());
+  return image;
+}
+
 bool ScenePanel::savePicture(const QString& file, const QSize& size, const QColor& background)
 {
   if (file.endsWith(".svg", Qt::CaseInsensitive)) {
@@ -84,12 +95,7 @@ bool ScenePanel::savePicture(const QString& file, const QSize& size, const QColo
     paintPicture(painter, size, background);
     return painter.end();
   }
-  QImage image(size, QImage::Format_RGB32);
-  QPainter painter(&image);
-  paintPicture(painter, size, background);
-  painter.end();
-  image.setText("Title", pictureCaption());
-  return image.save(file);
+  return picture(size, background).save(file);
 }
 
 void ScenePanel::askForPicture()

@@ -4,6 +4,7 @@
 #include "look/Theme.h"
 #include "scene/ColorMap.h"
 #include "strip/ChartTicks.h"
+#include "strip/TableText.h"
 
 #include <QMouseEvent>
 #include <QPainter>
@@ -67,6 +68,7 @@ void paintPill(QPainter& painter, const QRectF& within, const QPointF& at, const
 
 MapChart::MapChart(QWidget* parent) : QWidget(parent)
 {
+  markChart(*this);
   setMouseTracking(true);
   setAccessibleName(tr("A figure over two values"));
 }
@@ -213,7 +215,11 @@ void MapChart::leaveEvent(QEvent* /*event*/)
   update();
 }
 
-TornadoChart::TornadoChart(QWidget* parent) : QWidget(parent) { setAccessibleName(tr("How strongly values act")); }
+TornadoChart::TornadoChart(QWidget* parent) : QWidget(parent)
+{
+  markChart(*this);
+  setAccessibleName(tr("How strongly values act"));
+}
 
 void TornadoChart::show(std::vector<Bar> bars, const QString& title)
 {
@@ -261,7 +267,11 @@ void TornadoChart::paintEvent(QPaintEvent* /*event*/)
   painter.drawLine(QPointF(zero, topMargin), QPointF(zero, y));
 }
 
-ScatterChart::ScatterChart(QWidget* parent) : QWidget(parent) { setAccessibleName(tr("Points by two figures")); }
+ScatterChart::ScatterChart(QWidget* parent) : QWidget(parent)
+{
+  markChart(*this);
+  setAccessibleName(tr("Points by two figures"));
+}
 
 void ScatterChart::show(std::vector<Point> points, const QString& across, const QString& up,
                         std::optional<std::size_t> marked)

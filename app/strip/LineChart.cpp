@@ -3,6 +3,7 @@
 
 #include "look/Theme.h"
 #include "strip/ChartTicks.h"
+#include "strip/TableText.h"
 
 #include <QMouseEvent>
 #include <QPainter>
@@ -35,6 +36,7 @@ std::optional<double> valueOn(const QPolygonF& piece, double across)
 
 LineChart::LineChart(QWidget* parent) : QWidget(parent)
 {
+  markChart(*this);
   setMouseTracking(true);
   setMinimumHeight(90);
   setToolTip(tr("Drag a rectangle to see more of it; a double click shows all again"));

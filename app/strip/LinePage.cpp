@@ -169,6 +169,13 @@ void LinePage::addEdge(const std::vector<std::string>& faces, const Vec3& near)
   refresh();
 }
 
+void LinePage::showLine(const std::string& lineId)
+{
+  lineId_ = lineId;
+  rebuildLines();
+  refresh();
+}
+
 /// Lines from end to end of the model, through its hottest place or its middle.
 void LinePage::showAddMenu()
 {

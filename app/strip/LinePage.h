@@ -31,6 +31,9 @@ public:
   void addLine(const Vec3& from, const Vec3& to);
   /// Adds the edge where two named faces meet, near a place, and shows it.
   void addEdge(const std::vector<std::string>& faces, const Vec3& near);
+  /// Shows this line of the project.
+  void showLine(const std::string& lineId);
+  [[nodiscard]] LineChart& chart() { return *chart_; }
   /// Distance in metres, part, temperature and flux of every end of a piece, by \p separator; with a head line.
   [[nodiscard]] QString tableText(const QString& separator) const;
 

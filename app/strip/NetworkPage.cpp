@@ -1,5 +1,6 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "strip/NetworkPage.h"
+#include "strip/TableText.h"
 
 #include "geometry/SurfaceFaces.h"
 #include "look/Theme.h"
@@ -38,6 +39,7 @@ std::optional<double> ambientOf(const Boundary& boundary)
 NetworkPage::NetworkPage(Document& document, Preferences& preferences, QWidget* parent)
     : QWidget(parent), document_(document), preferences_(preferences), resistances_(new QToolButton(this))
 {
+  markChart(*this);
   resistances_->setText(tr("K/W"));
   resistances_->setObjectName("networkResistances");
   resistances_->setToolTip(tr("Show what each line resists: the difference of its ends over its watts"));

@@ -1,5 +1,6 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "strip/ParallelChart.h"
+#include "strip/TableText.h"
 
 #include "look/Theme.h"
 
@@ -38,6 +39,7 @@ double awayFrom(const QPointF& pixel, const QPointF& a, const QPointF& b)
 
 ParallelChart::ParallelChart(QWidget* parent) : QWidget(parent)
 {
+  markChart(*this);
   setAccessibleName(tr("Points as lines over all values"));
   setMouseTracking(true); // for the full names
   setFocusPolicy(Qt::ClickFocus);

@@ -2,19 +2,14 @@
 #include "strip/PathsPage.h"
 
 #include "base/At.h"
+#include "look/DrawnWidget.h"
 #include "look/Theme.h"
 #include "scene/ColorMap.h"
+#include "strip/TableText.h"
 
-#include <QApplication>
-#include <QBuffer>
-#include <QClipboard>
-#include <QFileDialog>
 #include <QHBoxLayout>
-#include <QMessageBox>
-#include <QMimeData>
 #include <QMouseEvent>
 #include <QPainter>
-#include <QSvgGenerator>
 #include <QToolButton>
 #include <QVBoxLayout>
 #include <algorithm>
@@ -56,6 +51,7 @@ QColor kindColor(Kind kind)
 PathsCanvas::PathsCanvas(Document& document, Preferences& preferences, QWidget* parent)
     : QWidget(parent), document_(document), preferences_(preferences)
 {
+  markChart(*this);
   setObjectName("pathsCanvas");
   setAccessibleName(tr("Ways of the heat"));
   setMouseTracking(true);
@@ -389,64 +385,8 @@ void PathsPage::refresh()
       {figures->paths, figures->contacts, figures->links, figures->nodes, result ? result->heatFloor : 0}, folded));
 }
 
-namespace
-{
+void PathsPage::copyPicture() { copyDrawn(*canvas_, document_.title()); }
 
-QByteArray asSvg(const PathsCanvas& canvas, const QString& title)
-{
-  QByteArray bytes;
-  QBuffer buffer(&bytes);
-  QSvgGenerator generator;
-  generator.setOutputDevice(&buffer);
-  generator.setSize(canvas.size());
-  generator.setViewBox(QRect(QPoint(), canvas.size()));
-  generator.setTitle(title);
-  QPainter painter(&generator);
-  painter.setFont(canvas.font());
-  canvas.draw(painter, canvas.size());
-  painter.end();
-  return bytes;
-}
-
-QImage asPixels(const PathsCanvas& canvas)
-{
-  constexpr int finer = 2;
-  QImage image(canvas.size() * finer, QImage::Format_ARGB32);
-  image.fill(theme().panel);
-  QPainter painter(&image);
-  painter.scale(finer, finer);
-  painter.setFont(canvas.font());
-  canvas.draw(painter, canvas.size());
-  return image;
-}
-
-} // namespace
-
-void PathsPage::copyPicture()
-{
-  auto* data = new QMimeData; // the clipboard takes it
-  data->setData("image/svg+xml", asSvg(*canvas_, document_.title()));
-  data->setImageData(asPixels(*canvas_));
-  QApplication::clipboard()->setMimeData(data);
-}
-
-void PathsPage::savePicture()
-{
-  const QString file = QFileDialog::getSaveFileName(this, tr("Save the heat paths"), "heat-paths.svg",
-                                                    tr("Drawing (*.svg);;Picture (*.png)"));
-  if (file.isEmpty())
-    return;
-  bool saved = false;
-  if (file.endsWith(".png", Qt::CaseInsensitive)) {
-    saved = asPixels(*canvas_).save(file);
-  } else {
-    QFile out(file);
-    const QByteArray bytes = asSvg(*canvas_, document_.title());
-    saved = out.open(QIODevice::WriteOnly) && out.write(bytes) == bytes.size();
-  }
-  if (!saved)
-    QMessageBox::warning(this, tr("Not saved"),
-                         tr("%1 could not be written. Choose another folder, or free some room.").arg(file));
-}
+void PathsPage::savePicture() { saveChart(*canvas_, document_.title()); }
 
 } // namespace kiln

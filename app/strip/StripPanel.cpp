@@ -1,6 +1,8 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "strip/StripPanel.h"
 
+#include "io/Export.h"
+#include "look/DrawnWidget.h"
 #include "look/Icons.h"
 #include "strip/DifferencePage.h"
 #include "strip/ExchangePage.h"
@@ -24,6 +26,7 @@
 #include <QHBoxLayout>
 #include <QHeaderView>
 #include <QLabel>
+#include <QMenu>
 #include <QSortFilterProxyModel>
 #include <QStackedWidget>
 #include <QTabBar>
@@ -39,7 +42,8 @@ StripPanel::StripPanel(Document& document, Preferences& preferences, SolverQueue
       model_(new NumbersModel(document, preferences, this)), sorted_(new QSortFilterProxyModel(this)),
       pages_(new QTabBar), stack_(new QStackedWidget), time_(new TimePage(document, preferences)),
       network_(new NetworkPage(document, preferences)), line_(new LinePage(document, preferences)),
-      questions_(new QuestionsPage(document, preferences, solver)), fold_(new QToolButton), head_(new QWidget)
+      questions_(new QuestionsPage(document, preferences, solver)), take_(new QToolButton), fold_(new QToolButton),
+      head_(new QWidget)
 {
   setObjectName("panel");
   setAttribute(Qt::WA_StyledBackground);
@@ -47,7 +51,7 @@ StripPanel::StripPanel(Document& document, Preferences& preferences, SolverQueue
   layout->setContentsMargins(0, 2, 0, 0);
   layout->setSpacing(2);
   auto* head = new QHBoxLayout(head_);
-  head->setContentsMargins(10, 0, 8, 0);
+  head->setContentsMargins(4, 0, 4, 0);
   pages_->setObjectName("stripPages");
   pages_->setAccessibleName(tr("Pages of the strip"));
   pages_->setDrawBase(false);
@@ -57,20 +61,17 @@ StripPanel::StripPanel(Document& document, Preferences& preferences, SolverQueue
         tr("What differs"), tr("Queue"), tr("Heat paths"), tr("Labels"), tr("Faces"), tr("Questions"), tr("What if")})
     pages_->addTab(name);
   head->addWidget(pages_);
-  head->addSpacing(12);
   title_->setObjectName("stripTitle");
   title_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred); // a narrow window cuts it first
   head->addWidget(title_, 1);
-  const auto button = [&](const QString& iconName, const QString& tip, auto slot) {
-    auto* tool = new QToolButton;
-    tool->setToolTip(tip);
-    setIcon(*tool, iconName);
-    connect(tool, &QToolButton::clicked, this, slot);
-    head->addWidget(tool);
-    tableTools_.push_back(tool);
-  };
-  button("edit-copy", tr("Copy the selected cells, or the whole table (Ctrl+C)"), &StripPanel::copy);
-  button("document-export-table", tr("Save the table as comma-separated text"), &StripPanel::saveCsv);
+  head->addWidget(take_);
+  take_->setObjectName("stripTake");
+  setIcon(*take_, "document-export-table");
+  take_->setToolTip(tr("Take along what this page shows: its table, its chart"));
+  take_->setAccessibleName(take_->toolTip());
+  take_->setPopupMode(QToolButton::InstantPopup);
+  take_->setMenu(new QMenu(take_));
+  connect(take_->menu(), &QMenu::aboutToShow, this, &StripPanel::fillTakeMenu);
   fold_->setObjectName("stripFold");
   connect(fold_, &QToolButton::clicked, this, &StripPanel::toggleFolded);
   head->addWidget(fold_);
@@ -154,7 +155,7 @@ int StripPanel::foldedHeight() const { return head_->sizeHint().height() + layou
 void StripPanel::showTitle()
 {
   const int readable = fontMetrics().averageCharWidth() * 22;
-  const int room = width() - pages_->sizeHint().width() - fold_->sizeHint().width() * (1 + int(tableTools_.size()));
+  const int room = width() - pages_->sizeHint().width() - fold_->sizeHint().width() * 2;
   title_->setVisible(!folded_ && room > readable);
 }
 
@@ -182,8 +183,7 @@ void StripPanel::setFolded(bool folded)
   setIcon(*fold_, folded ? "arrow-up" : "arrow-down");
   fold_->setToolTip(folded ? tr("Unfold the strip (Alt+T)") : tr("Fold the strip to the names of its pages (Alt+T)"));
   fold_->setAccessibleName(fold_->toolTip());
-  for (QToolButton* tool : tableTools_)
-    tool->setVisible(!folded && stack_->currentIndex() == numbersPage);
+  take_->setVisible(!folded);
   emit foldedChanged(folded);
 }
 
@@ -234,9 +234,30 @@ void StripPanel::setPage(int page)
 void StripPanel::showPage(int page)
 {
   stack_->setCurrentIndex(page);
-  for (QToolButton* tool : tableTools_)
-    tool->setVisible(page == numbersPage && !folded_);
   refreshTitle();
+}
+
+/// What the page has now: a table, charts, every step of a run.
+void StripPanel::fillTakeMenu()
+{
+  QMenu& menu = *take_->menu();
+  menu.clear();
+  QWidget* page = stack_->currentWidget();
+  for (QTableView* table : tablesOn(*page)) {
+    menu.addAction(tr("Copy the selected cells, or the whole table"), this,
+                   [table] { QApplication::clipboard()->setText(tableText(*table, "\t")); });
+    menu.addAction(tr("Save the table as CSV…"), this, [table] { saveTable(*table); });
+  }
+  const QString title = document_.caseAndInstant();
+  for (QWidget* chart : chartsOn(*page)) {
+    menu.addAction(tr("Copy the chart as a picture"), this, [chart, title] { copyDrawn(*chart, title); });
+    menu.addAction(tr("Save the chart as a picture…"), this, [chart, title] { saveChart(*chart, title); });
+  }
+  if (const auto run = document_.shownState().run.record; run && stack_->currentIndex() == timePage)
+    menu.addAction(tr("Save every step as CSV…"), this,
+                   [this, run] { saveText(*this, stepsCsv(document_.shownProject(), *run)); });
+  if (menu.isEmpty())
+    menu.addAction(tr("There is nothing to take along yet"))->setEnabled(false);
 }
 
 QString StripPanel::copyText() const { return tableText(*table_, "\t"); }

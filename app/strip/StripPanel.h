@@ -63,6 +63,7 @@ protected:
 
 private:
   void showTitle();
+  void fillTakeMenu();
   [[nodiscard]] bool hasSomething() const;
   void foldByContent();
   void refreshTitle();
@@ -78,8 +79,7 @@ private:
   NetworkPage* network_;
   LinePage* line_;
   QuestionsPage* questions_;
-  std::vector<QToolButton*> tableTools_;
-  QToolButton* fold_;
+  QToolButton *take_, *fold_;
   QWidget* head_;
   bool folded_ = false, hadSomething_ = true;
 };

@@ -3,6 +3,7 @@
 
 #include "io/AtomicFile.h"
 #include "io/Export.h"
+#include "look/DrawnWidget.h"
 
 #include <QCoreApplication>
 #include <QFileDialog>
@@ -50,14 +51,49 @@ QString tableText(const QTableView& table, const QString& separator)
   return lines.join("\n") + "\n";
 }
 
-void saveTable(QTableView& table)
+void saveText(QWidget& window, const std::string& csv)
 {
   const QString file =
-      QFileDialog::getSaveFileName(&table, tr("Save the table"), {}, tr("Comma-separated text (*.csv)"));
+      QFileDialog::getSaveFileName(&window, tr("Save the table"), {}, tr("Comma-separated text (*.csv)"));
   if (file.isEmpty())
     return;
-  if (auto written = writeAtomically(file.toStdString(), tableText(table, ",").toStdString()); !written)
-    QMessageBox::warning(&table, tr("Not saved"), QString::fromStdString(written.error().sentence()));
+  if (auto written = writeAtomically(file.toStdString(), csv); !written)
+    QMessageBox::warning(&window, tr("Not saved"), QString::fromStdString(written.error().sentence()));
+}
+
+void saveTable(QTableView& table) { saveText(table, tableText(table, ",").toStdString()); }
+
+void markChart(QWidget& chart) { chart.setProperty("chart", true); }
+
+std::vector<QWidget*> chartsOn(QWidget& page)
+{
+  std::vector<QWidget*> charts;
+  QList<QWidget*> all = page.findChildren<QWidget*>();
+  all.prepend(&page);
+  for (QWidget* widget : all)
+    if (widget->isVisible() && widget->property("chart").toBool())
+      charts.push_back(widget);
+  return charts;
+}
+
+std::vector<QTableView*> tablesOn(QWidget& page)
+{
+  std::vector<QTableView*> tables;
+  if (auto* own = qobject_cast<QTableView*>(&page))
+    tables.push_back(own);
+  for (QTableView* table : page.findChildren<QTableView*>())
+    if (table->isVisible())
+      tables.push_back(table);
+  return tables;
+}
+
+void saveChart(QWidget& chart, const QString& title)
+{
+  const QString file =
+      QFileDialog::getSaveFileName(&chart, tr("Save the chart"), "chart.svg", tr("Drawing (*.svg);;Picture (*.png)"));
+  if (!file.isEmpty() && !saveDrawn(chart, title, file))
+    QMessageBox::warning(&chart, tr("Not saved"),
+                         tr("%1 could not be written. Choose another folder, or free some room.").arg(file));
 }
 
 } // namespace kiln

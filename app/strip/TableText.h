@@ -2,8 +2,11 @@
 #pragma once
 
 #include <QString>
+#include <string>
+#include <vector>
 
 class QTableView;
+class QWidget;
 
 namespace kiln
 {
@@ -14,5 +17,15 @@ namespace kiln
 
 /// Asks for a file and saves the table as comma-separated text.
 void saveTable(QTableView& table);
+/// The same of any text. \param window  over which is asked
+void saveText(QWidget& window, const std::string& csv);
+
+/// A widget that draws a chart says so, that it can be taken along.
+void markChart(QWidget& chart);
+/// Charts and tables that a page shows now.
+[[nodiscard]] std::vector<QWidget*> chartsOn(QWidget& page);
+[[nodiscard]] std::vector<QTableView*> tablesOn(QWidget& page);
+/// Asks for a file and saves what the chart draws as PNG or SVG.
+void saveChart(QWidget& chart, const QString& title);
 
 } // namespace kiln

@@ -4,6 +4,7 @@
 #include "look/Theme.h"
 #include "scene/ColorMap.h"
 #include "strip/ChartTicks.h"
+#include "strip/TableText.h"
 
 #include <QMouseEvent>
 #include <QPainter>
@@ -40,6 +41,7 @@ double roundTimeStep(double span, int most)
 TimeChart::TimeChart(Document& document, Preferences& preferences, QWidget* parent)
     : QWidget(parent), document_(document), preferences_(preferences)
 {
+  markChart(*this);
   setObjectName("timeChart");
   setAccessibleName(tr("Traces against time"));
   setMouseTracking(true);

@@ -97,7 +97,7 @@ ImportDialog::~ImportDialog()
 
 bool ImportDialog::canRead(const QString& file)
 {
-  return QStringList{"step", "stp", "stl", "obj", "ply", "vtu"}.contains(QFileInfo(file).suffix().toLower());
+  return QStringList{"step", "stp", "stl", "obj", "ply", "vtu", "vtk"}.contains(QFileInfo(file).suffix().toLower());
 }
 
 /// What the reader needs to know; changing it reads again.
@@ -138,7 +138,7 @@ void ImportDialog::buildHead(QVBoxLayout& layout)
   head->addStretch();
   link_->setObjectName("importLink");
   link_->setToolTip(tr("The project keeps only where the file is, not its shapes; it says when the file changes."));
-  link_->setVisible(!file_.toLower().endsWith(".vtu") && !isAgain());
+  link_->setVisible(!file_.toLower().endsWith(".vtu") && !file_.toLower().endsWith(".vtk") && !isAgain());
   head->addWidget(link_);
   layout.addLayout(head);
 }
@@ -376,38 +376,9 @@ void takeGeometryIn(Document& document, const QString& program, QWidget* window)
 {
   const QString file = QFileDialog::getOpenFileName(
       window, ImportDialog::tr("Take in geometry"), {},
-      ImportDialog::tr("Geometry (*.step *.stp *.STEP *.STP *.stl *.STL *.obj *.ply *.vtu)"));
+      ImportDialog::tr("Geometry (*.step *.stp *.STEP *.STP *.stl *.STL *.obj *.ply *.vtu *.vtk)"));
   if (!file.isEmpty())
     (new ImportDialog(document, program, file, {}, window))->show();
-}
-
-void writeGeometryOut(Document& document, const QString& program, QWidget* window)
-{
-  const QString file =
-      QFileDialog::getSaveFileName(window, ImportDialog::tr("Write the shapes"), {},
-                                   ImportDialog::tr("STEP (*.step);;Triangles, in millimetres (*.stl)"));
-  if (file.isEmpty())
-    return;
-  std::error_code ignored;
-  std::filesystem::create_directories(document.resultsFolder(), ignored);
-  const std::filesystem::path snapshot = document.resultsFolder() / ".shapes.kiln";
-  if (auto saved = saveProject(document.shownProject(), snapshot); !saved) {
-    QMessageBox::warning(window, ImportDialog::tr("Not written"), QString::fromStdString(saved.error().sentence()));
-    return;
-  }
-  auto* process = new QProcess(window);
-  QObject::connect(process, &QProcess::finished, window, [process, window](int code) {
-    QString problem;
-    while (process->canReadLine()) {
-      const QJsonObject line = QJsonDocument::fromJson(process->readLine()).object();
-      if (line["stage"].toString() == "failed")
-        problem = line["object"].toString() + ": " + line["problem"].toString() + " " + line["remedy"].toString();
-    }
-    if (code != 0)
-      QMessageBox::warning(window, ImportDialog::tr("Not written"), problem);
-    process->deleteLater();
-  });
-  process->start(program, {"shapes", QString::fromStdString(snapshot.string()), "--to", file, "--progress", "json"});
 }
 
 } // namespace kiln

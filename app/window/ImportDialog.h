@@ -77,7 +77,5 @@ private:
 
 /// Asks for a file and opens the dialog for it.
 void takeGeometryIn(Document& document, const QString& program, QWidget* window);
-/// Asks for a name and writes the parts as STEP or STL, in a child process.
-void writeGeometryOut(Document& document, const QString& program, QWidget* window);
 
 } // namespace kiln

@@ -11,6 +11,7 @@
 #include "pages/MaterialsPage.h"
 #include "pages/ParametersPage.h"
 #include "pages/SurfacesPage.h"
+#include "report/ReportPage.h"
 #include "scene/SceneOverlay.h"
 #include "scene/ScenePanel.h"
 #include "strip/LinePage.h"
@@ -52,9 +53,9 @@ MainWindow::MainWindow(QWidget* parent)
       watches_(new WatchPanel(document_, preferences_)), strip_(new StripPanel(document_, preferences_, solver_)),
       readiness_(new ReadinessList(document_, this)), materials_(new MaterialsPage(document_, preferences_)),
       parameters_(new ParametersPage(document_, preferences_)), surfaces_(new SurfacesPage(document_, preferences_)),
-      start_(new StartPage(preferences_)), centre_(new QTabWidget), recovery_(document_), guard_(document_),
-      across_(new QSplitter(Qt::Horizontal)), down_(new QSplitter(Qt::Vertical)), upper_(new QSplitter(Qt::Horizontal)),
-      status_(new QLabel)
+      report_(new ReportPage(document_, preferences_, *scene_, solver_)), start_(new StartPage(preferences_)),
+      centre_(new QTabWidget), recovery_(document_), guard_(document_), across_(new QSplitter(Qt::Horizontal)),
+      down_(new QSplitter(Qt::Vertical)), upper_(new QSplitter(Qt::Horizontal)), status_(new QLabel)
 {
   qApp->installEventFilter(new WheelGuard(this));
   buildZones();
@@ -168,14 +169,16 @@ void MainWindow::buildZones()
                                                                {materials_, "Materials and finishes"},
                                                                {parameters_, "Formulas"},
                                                                {surfaces_, "Surfaces"},
+                                                               {report_, "Report"},
                                                                {readiness_, "Start"}})
     zone->setProperty("chapter", chapter);
   centre_->addTab(sceneStack, tr("Scene"));
   centre_->addTab(materials_, tr("Materials"));
   centre_->addTab(parameters_, tr("Parameters"));
   centre_->addTab(surfaces_, tr("Surfaces"));
+  centre_->addTab(report_, tr("Report"));
   constexpr QSize smallestPage(200, 100); // they scroll or shrink; the window must fit small screens
-  for (QWidget* page : std::initializer_list<QWidget*>{start_, materials_, surfaces_, parameters_})
+  for (QWidget* page : std::initializer_list<QWidget*>{start_, materials_, surfaces_, parameters_, report_})
     page->setMinimumSize(smallestPage);
   upper_->addWidget(centre_);
   upper_->addWidget(watches_);

@@ -23,6 +23,7 @@ class CaseBar;
 class LedgerPanel;
 class MaterialsPage;
 class ParametersPage;
+class ReportPage;
 class SurfacesPage;
 class StartPage;
 class ReadinessList;
@@ -56,6 +57,7 @@ public:
   [[nodiscard]] Recovery& recovery() { return recovery_; }
   [[nodiscard]] Preferences& preferences() { return preferences_; }
   [[nodiscard]] ScenePanel& scene() { return *scene_; }
+  [[nodiscard]] ReportPage& report() { return *report_; }
   [[nodiscard]] StripPanel& strip() { return *strip_; }
 
 protected:
@@ -94,6 +96,7 @@ private:
   void showFinding(const Finding& finding);
   bool save();
   bool saveAs();
+  void keepPicture();
   bool mayDiscard();
   void solveShown();
   void solveAll();
@@ -114,6 +117,7 @@ private:
   MaterialsPage* materials_;
   ParametersPage* parameters_;
   SurfacesPage* surfaces_;
+  ReportPage* report_;
   StartPage* start_;
   QTabWidget* centre_;
   Recovery recovery_;

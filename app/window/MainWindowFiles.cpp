@@ -9,6 +9,7 @@
 #include "window/FileConflict.h"
 #include "window/ImportDialog.h"
 
+#include <QBuffer>
 #include <QCloseEvent>
 #include <QDragEnterEvent>
 #include <QDropEvent>
@@ -103,12 +104,28 @@ void MainWindow::askForLarge(const QString& sentence)
   box->open();
 }
 
+/// What the scene shows becomes the picture that the file is known by.
+void MainWindow::keepPicture()
+{
+  if (document_.project().parts.empty())
+    return;
+  constexpr QSize drawn(640, 480), kept(256, 192);
+  const PaperColors paper;
+  const QImage picture =
+      scene_->picture(drawn, Theme::light().scene).scaled(kept, Qt::KeepAspectRatio, Qt::SmoothTransformation);
+  QByteArray bytes;
+  QBuffer buffer(&bytes);
+  if (picture.save(&buffer, "PNG"))
+    document_.setPicture(bytes.toStdString());
+}
+
 bool MainWindow::save()
 {
   if (document_.file().empty())
     return saveAs();
   if (guard_.changedOnDisk() && !settleConflict(document_, guard_, this))
     return false;
+  keepPicture();
   if (auto saved = document_.save(); !saved) {
     showSentence(tr("Not saved"), QString::fromStdString(saved.error().sentence()));
     return false;
@@ -124,6 +141,7 @@ bool MainWindow::saveAs()
     return false;
   if (!name.endsWith(".kiln"))
     name += ".kiln";
+  keepPicture();
   if (auto saved = document_.saveAs(name.toStdString()); !saved) {
     showSentence(tr("Not saved"), QString::fromStdString(saved.error().sentence()));
     return false;
@@ -192,6 +210,8 @@ void MainWindow::dragEnterEvent(QDragEnterEvent* event)
 void MainWindow::dropEvent(QDropEvent* event)
 {
   const QList<QUrl> urls = event->mimeData()->urls();
+  for (const QUrl& other : urls.mid(1)) // a window each
+    openWindow(other.toLocalFile());
   if (!urls.isEmpty() && (ImportDialog::canRead(urls.first().toLocalFile()) || mayDiscard()))
     openFile(urls.first().toLocalFile());
 }

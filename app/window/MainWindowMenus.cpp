@@ -11,6 +11,7 @@
 #include "pages/ParametersPage.h"
 #include "pages/SectionDialog.h"
 #include "pages/SurfacesPage.h"
+#include "report/ReportPage.h"
 #include "scene/AxisCross.h"
 #include "scene/SceneColoring.h"
 #include "scene/ScenePanel.h"
@@ -20,11 +21,14 @@
 #include "window/CommandPalette.h"
 #include "window/ImportDialog.h"
 #include "window/MainWindow.h"
+#include "window/WriteOut.h"
 
 #include <QActionGroup>
+#include <QDesktopServices>
 #include <QFileDialog>
 #include <QMenuBar>
 #include <QTabWidget>
+#include <QUrl>
 
 namespace kiln
 {
@@ -57,6 +61,24 @@ void MainWindow::buildMenus()
     again->addAction(tr("No file was taken in"))->setVisible(document_.project().files.empty());
   });
   file->addAction(tr("&Write the shapes…"), this, [this] { writeGeometryOut(document_, solver_.program(), this); });
+  file->addAction(tr("Write the shown case for other pro&grams…"), QKeySequence(Qt::CTRL | Qt::ALT | Qt::Key_W), this,
+                  [this] { exportShownCase(document_, solver_.program(), this); });
+  file->addAction(tr("Open the folder of resul&ts"), QKeySequence(Qt::CTRL | Qt::ALT | Qt::Key_O), this, [this] {
+    std::error_code ignored;
+    std::filesystem::create_directories(document_.resultsFolder(), ignored);
+    QDesktopServices::openUrl(QUrl::fromLocalFile(QString::fromStdString(document_.resultsFolder().string())));
+  });
+  file->addSeparator();
+  const auto report = [this](auto action) {
+    return [this, action] {
+      centre_->setCurrentWidget(report_);
+      report_->chosenOrNew();
+      (report_->*action)();
+    };
+  };
+  file->addAction(tr("Make a re&port…"), QKeySequence(Qt::CTRL | Qt::ALT | Qt::Key_R), this,
+                  report(&ReportPage::askForFile));
+  file->addAction(tr("Prin&t the report…"), QKeySequence::Print, this, report(&ReportPage::print));
   file->addSeparator();
   file->addAction(tr("&Close the window"), QKeySequence(Qt::CTRL | Qt::Key_W), this, &QWidget::close);
   file->addAction(tr("&Quit"), QKeySequence::Quit, this, &QWidget::close);
@@ -199,6 +221,8 @@ void MainWindow::buildViewMenu()
                   [this] { centre_->setCurrentWidget(parameters_); });
   view->addAction(tr("S&urfaces and finishes"), QKeySequence(Qt::ALT | Qt::Key_4), this,
                   [this] { centre_->setCurrentWidget(surfaces_); });
+  view->addAction(tr("Rep&ort"), QKeySequence(Qt::ALT | Qt::Key_5), this,
+                  [this] { centre_->setCurrentWidget(report_); });
   view->addAction(tr("&Ledger"), QKeySequence(Qt::ALT | Qt::Key_L), ledger_, &LedgerPanel::focusRows);
   QMenu* pages = view->addMenu(tr("Pages of the stri&p"));
   const QStringList names = strip_->pageNames();

@@ -1,6 +1,8 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "window/StartPage.h"
 
+#include "io/ProjectPicture.h"
+
 #include <QCoreApplication>
 #include <QFileInfo>
 #include <QLabel>
@@ -57,6 +59,7 @@ void StartPage::refresh()
     made->setMinimumWidth(fontMetrics().averageCharWidth() * 56);
     connect(made, &QPushButton::clicked, this, action);
     list_->addWidget(made);
+    return made;
   };
   label(tr("Where does the heat go?"), "figure");
   label(tr("Build parts, give them materials, say where heat enters and leaves, and solve."), "quiet");
@@ -73,9 +76,17 @@ void StartPage::refresh()
   if (!recent.isEmpty())
     label(tr("RECENT"), "title");
   constexpr int most = 5;
-  for (const QString& file : recent.mid(0, most))
-    button(QFileInfo(file).completeBaseName() + "   " + QFileInfo(file).path(), "startRecent:" + file,
-           [this, file] { emit fileWanted(file); });
+  for (const QString& file : recent.mid(0, most)) {
+    QPushButton* recently = button(QFileInfo(file).completeBaseName() + "   " + QFileInfo(file).path(),
+                                   "startRecent:" + file, [this, file] { emit fileWanted(file); });
+    if (const auto picture = storedPicture(file.toStdString())) { // as it was saved
+      QPixmap drawn;
+      drawn.loadFromData(QByteArray::fromStdString(*picture), "PNG");
+      constexpr QSize shown(64, 48);
+      recently->setIcon(QIcon(drawn));
+      recently->setIconSize(shown);
+    }
+  }
 }
 
 } // namespace kiln

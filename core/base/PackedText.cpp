@@ -10,6 +10,13 @@ namespace kiln
 
 namespace base64 = boost::beast::detail::base64;
 
+std::string base64Text(const std::string& bytes)
+{
+  std::string text(base64::encoded_size(bytes.size()), '\0');
+  text.resize(base64::encode(text.data(), bytes.data(), bytes.size()));
+  return text;
+}
+
 std::string packedText(const std::string& bytes)
 {
   uLongf size = compressBound(bytes.size());
@@ -17,9 +24,7 @@ std::string packedText(const std::string& bytes)
   compress2(reinterpret_cast<Bytef*>(compressed.data()), &size, reinterpret_cast<const Bytef*>(bytes.data()),
             bytes.size(), Z_BEST_COMPRESSION);
   compressed.resize(size);
-  std::string text(base64::encoded_size(size), '\0');
-  text.resize(base64::encode(text.data(), compressed.data(), compressed.size()));
-  return std::to_string(bytes.size()) + ":" + text;
+  return std::to_string(bytes.size()) + ":" + base64Text(compressed);
 }
 
 std::optional<std::string> unpackedText(const std::string& text)

@@ -1,6 +1,9 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "geometry/StepFile.h"
 
+#include "base/Versions.h"
+
+#include <APIHeaderSection_MakeHeader.hxx>
 #include <BRepBuilderAPI_Transform.hxx>
 #include <BRepGProp.hxx>
 #include <BRep_Builder.hxx>
@@ -14,6 +17,7 @@
 #include <STEPCAFControl_Writer.hxx>
 #include <STEPControl_Controller.hxx>
 #include <Standard_Failure.hxx>
+#include <TCollection_HAsciiString.hxx>
 #include <TDF_ChildIterator.hxx>
 #include <TDF_LabelSequence.hxx>
 #include <TDataStd_Name.hxx>
@@ -29,6 +33,8 @@
 #include <cctype>
 #include <cmath>
 #include <gp_Trsf.hxx>
+#include <pwd.h>
+#include <unistd.h>
 
 namespace kiln
 {
@@ -213,6 +219,38 @@ Expected<std::vector<NamedShape>> readStep(const std::filesystem::path& path, co
   }
 }
 
+namespace
+{
+
+/// The name of whoever runs the program, as the system knows it.
+std::string userName()
+{
+  const passwd* own = ::getpwuid(::getuid());
+  if (own == nullptr)
+    return {};
+  const std::string full = own->pw_gecos != nullptr ? own->pw_gecos : "";
+  const std::string name = full.substr(0, full.find(','));
+  return name.empty() ? std::string(own->pw_name) : name;
+}
+
+/// Says who wrote the file and with what, instead of what the kernel says of itself.
+void signHeader(STEPCAFControl_Writer& writer, const std::filesystem::path& path)
+{
+  APIHeaderSection_MakeHeader header(writer.ChangeWriter().Model());
+  const auto text = [](const std::string& words) {
+    return Handle(TCollection_HAsciiString)(new TCollection_HAsciiString(words.c_str()));
+  };
+  header.SetName(text(path.filename().string()));
+  header.SetAuthorValue(1, text(userName()));
+  header.SetOrganizationValue(1, text(""));
+  header.SetOriginatingSystem(text("Usual Kiln " + ownVersion()));
+  header.SetPreprocessorVersion(text("Usual Kiln " + ownVersion()));
+  header.SetAuthorisation(text(""));
+  header.SetDescriptionValue(1, text("Parts of a Usual Kiln project"));
+}
+
+} // namespace
+
 Expected<void> writeStep(const std::vector<NamedShape>& shapes, const std::filesystem::path& path)
 {
   const auto refused = failure(Failure::Kind::Unwritable, "file " + path.string(), "It could not be written.",
@@ -236,7 +274,10 @@ Expected<void> writeStep(const std::vector<NamedShape>& shapes, const std::files
     STEPCAFControl_Writer writer;
     writer.SetNameMode(true);
     writer.SetColorMode(true);
-    if (!writer.Transfer(document, STEPControl_AsIs) || writer.Write(path.c_str()) != IFSelect_RetDone)
+    const bool transferred = writer.Transfer(document, STEPControl_AsIs);
+    if (transferred)
+      signHeader(writer, path);
+    if (!transferred || writer.Write(path.c_str()) != IFSelect_RetDone)
       return refused;
     return {};
   } catch (const Standard_Failure&) {

@@ -35,6 +35,7 @@ constexpr ObjectKind kindOf(const Watch*)        { return {Refers::Watch, "watch
 constexpr ObjectKind kindOf(const Line*)         { return {Refers::Line, "line"}; }
 constexpr ObjectKind kindOf(const View*)         { return {Refers::View, "view"}; }
 constexpr ObjectKind kindOf(const Label*)        { return {Refers::Label, "label"}; }
+constexpr ObjectKind kindOf(const Report*)       { return {Refers::Report, "report"}; }
 // clang-format on
 
 /// "source Coils"

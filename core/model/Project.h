@@ -5,6 +5,7 @@
 #include "model/Contacts.h"
 #include "model/Network.h"
 #include "model/Questions.h"
+#include "model/Reports.h"
 #include "model/Section.h"
 #include "model/Sources.h"
 #include "model/Surfaces.h"
@@ -104,10 +105,12 @@ struct Project {
   std::vector<Line> lines;
   std::vector<View> views; ///< the first one is what one sees on opening
   std::vector<Label> labels;
+  std::vector<Report> reports;
   std::optional<Section> section; // nothing: the model is solid
   ShapeSettings shapes;
   MeshSettings mesh;
   std::optional<Environment> environment; // nothing: not asked yet, the usual values count
+  SharedText picture;                     ///< a small PNG picture of the scene, packed
   UnknownKeys unknown;
   bool operator==(const Project&) const = default;
 };
@@ -137,12 +140,15 @@ void describe(A& a, Project& p)
   a.list({"lines", "Lines", "", Stage::Nothing}, p.lines);
   a.list({"views", "Views", "The first one is what one sees on opening.", Stage::Nothing}, p.views);
   a.list({"labels", "Labels", "", Stage::Nothing}, p.labels);
+  a.list({"reports", "Reports", "Of cases and questions.", Stage::Nothing}, p.reports);
   a.nested(
       {"section", "Section", "Makes it a section model: parts are cut by a plane and solved in it.", Stage::Geometry},
       p.section);
   a.nested({"shapes", "Shapes", "", Stage::Geometry}, p.shapes);
   a.nested({"mesh", "Mesh", "", Stage::Mesh}, p.mesh);
   a.nested({"environment", "Environment", "What correlations need to know.", Stage::Solution}, p.environment);
+  a.longText({"picture", "", "A small PNG picture of the scene as it was saved, packed as bodies are.", Stage::Nothing},
+             p.picture);
   a.unknown(p.unknown);
 }
 

@@ -123,6 +123,7 @@ enum class Refers : std::uint32_t {
   View = 1U << 19U,
   Label = 1U << 20U,
   Question = 1U << 21U,
+  Report = 1U << 22U,
   Face = 1U << 16U,  ///< a lasting name of faces: "shell.top", "shell.*"
   Field = 1U << 17U, ///< a number by its path: "coils.power"
 };

@@ -58,9 +58,33 @@ QByteArray vtu(const std::vector<Vec3>& points, const std::vector<Cell>& cells)
       .toUtf8();
 }
 
+/// The same grid in the older form.
+QByteArray legacyVtk(const std::vector<Vec3>& points, const std::vector<Cell>& cells)
+{
+  QString text = QString("# vtk DataFile Version 3.0\na mesh\nASCII\nDATASET UNSTRUCTURED_GRID\nPOINTS %1 double\n")
+                     .arg(points.size());
+  for (const Vec3& p : points)
+    text += QString("%1 %2 %3\n").arg(p.x()).arg(p.y()).arg(p.z());
+  std::size_t numbers = 0;
+  QString lines, types, regions;
+  for (const Cell& cell : cells) {
+    numbers += cell.points.size() + 1;
+    lines += QString::number(cell.points.size());
+    for (const int p : cell.points)
+      lines += " " + QString::number(p);
+    lines += "\n";
+    types += QString::number(cell.type) + "\n";
+    regions += QString::number(cell.region) + "\n";
+  }
+  const QString count = QString::number(cells.size());
+  return (text + "CELLS " + count + " " + QString::number(numbers) + "\n" + lines + "CELL_TYPES " + count + "\n" +
+          types + "CELL_DATA " + count + "\nSCALARS region int 1\nLOOKUP_TABLE default\n" + regions)
+      .toUtf8();
+}
+
 /// Three cubes in a row along x: a hexahedron, two wedges, six tetrahedra around a diagonal of their cube.
 /// \param fitting  the tetrahedra meet the wedges along the diagonal that these are divided by, or across it
-QByteArray threeCubes(bool fitting)
+QByteArray threeCubes(bool fitting, QByteArray (*form)(const std::vector<Vec3>&, const std::vector<Cell>&) = vtu)
 {
   std::vector<Vec3> points;
   for (int x = 0; x < 4; ++x)
@@ -76,7 +100,7 @@ QByteArray threeCubes(bool fitting)
     const auto corner = [&](std::array<int, 3> c) { return at(2 + c[0], fitting ? 1 - c[1] : c[1], c[2]); };
     cells.push_back({10, {corner({0, 0, 0}), corner(ring[i]), corner(ring[(i + 1) % 6]), corner({1, 1, 1})}, 9});
   }
-  return vtu(points, cells);
+  return form(points, cells);
 }
 
 /// A square of two regions, one of quads and one of triangles; the first has a hole of one cell.
@@ -146,9 +170,18 @@ class TestMeshFile : public QObject
 private slots:
   /// Every region is a part; what touches shares faces; heat crosses all three as through one bar, on the elements of
   /// the file.
+  void regionsBecomeParts_data()
+  {
+    QTest::addColumn<QString>("name");
+    QTest::addColumn<QByteArray>("text");
+    QTest::newRow("VTU") << "cubes.vtu" << threeCubes(true);
+    QTest::newRow("legacy VTK") << "cubes.vtk" << threeCubes(true, legacyVtk);
+  }
   void regionsBecomeParts()
   {
-    Project p = imported(write("cubes.vtu", threeCubes(true)), {"--unit", "mm"});
+    QFETCH(QString, name);
+    QFETCH(QByteArray, text);
+    Project p = imported(write(name, text), {"--unit", "mm"});
     QCOMPARE(p.parts.size(), 3U);
     QCOMPARE(p.parts[0].name, std::string("Region 4"));
     p.materials = {material("m", 2)};

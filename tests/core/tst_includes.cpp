@@ -14,14 +14,14 @@ private slots:
     QTest::addColumn<QString>("house");
     QTest::addColumn<QStringList>("rooms");
     QTest::addColumn<QStringList>("beneath");
-    const QStringList core{"base",      "units", "model",   "geometry", "mesh", "heat",
-                           "readiness", "solve", "results", "io",       "run",  "questions"};
+    const QStringList core{"base",  "units",   "model", "geometry", "mesh",      "heat",  "readiness",
+                           "solve", "results", "io",    "run",      "questions", "report"};
     QTest::newRow("core") << "core" << core << QStringList{};
     QTest::newRow("heat") << "core/heat" << QStringList{"elements", "watches", "boundaries", "radiation", "network"}
                           << QStringList{"base", "units", "model", "geometry", "mesh"};
     QTest::newRow("cli") << "cli" << QStringList{"cli"} << core;
-    QTest::newRow("app") << "app" << QStringList{"look",  "document", "fields", "scene", "ledger",
-                                                 "pages", "watches",  "cases",  "strip", "window"}
+    QTest::newRow("app") << "app" << QStringList{"look",    "document", "fields", "scene",  "ledger", "pages",
+                                                 "watches", "cases",    "strip",  "report", "window"}
                          << core;
   }
   void foldersIncludeOnlyWhatComesBeforeThem()

@@ -94,6 +94,22 @@ private slots:
     waitForShapes();
   }
 
+  /// One click on the sign at its right opens a row, one more closes it; elsewhere a click only selects.
+  void aRowFoldsByOneClick()
+  {
+    const std::string id = project().parts.front().id;
+    auto* row = find<LedgerRowView>("row:" + QString::fromStdString(id));
+    const int line = row->fontMetrics().height();
+    const QPoint sign(row->width() - line / 2 - 5, 5 + line * 3 / 2);
+    QTest::mouseClick(row, Qt::LeftButton, {}, sign);
+    QVERIFY(row->isOpen());
+    QTest::mouseClick(row, Qt::LeftButton, {}, sign);
+    QVERIFY(!row->isOpen());
+    QTest::mouseClick(row, Qt::LeftButton, {}, QPoint(row->width() / 2, 8));
+    QVERIFY(!row->isOpen());
+    QCOMPARE(document().selectedId(), id);
+  }
+
   void everyKindIsInTheMenusWithAllItsFields()
   {
     addEachOf(

@@ -1,0 +1,103 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#include "window/WriteOut.h"
+
+#include "io/ExportFormats.h"
+#include "io/ProjectFile.h"
+
+#include <QCoreApplication>
+#include <QFileDialog>
+#include <QJsonDocument>
+#include <QJsonObject>
+#include <QMainWindow>
+#include <QMessageBox>
+#include <QProcess>
+#include <QStatusBar>
+
+namespace kiln
+{
+namespace
+{
+
+QString tr(const char* text) { return QCoreApplication::translate("WriteOut", text); }
+
+/// Has the solver program work on the project as it is now, and tells what it has to say.
+/// \param seen  what it works on: the project, or as the shown case sees it
+void work(Document& document, const Project& seen, const QString& program, QWidget* window, const QString& command,
+          const QStringList& options)
+{
+  std::error_code ignored;
+  std::filesystem::create_directories(document.resultsFolder(), ignored);
+  const std::filesystem::path snapshot = document.resultsFolder() / (".out-" + command.toStdString() + ".kiln");
+  if (auto saved = saveProject(seen, snapshot); !saved) {
+    QMessageBox::warning(window, tr("Not written"), QString::fromStdString(saved.error().sentence()));
+    return;
+  }
+  auto* process = new QProcess(window);
+  QObject::connect(process, &QProcess::finished, window, [process, window, snapshot](int code) {
+    QStringList problems;
+    QStringList said;
+    while (process->canReadLine()) {
+      const QJsonObject line = QJsonDocument::fromJson(process->readLine()).object();
+      if (line["stage"].toString() == "failed")
+        problems << line["object"].toString() + ": " + line["problem"].toString() + " " + line["remedy"].toString();
+      else if (line.contains("message"))
+        said << line["message"].toString();
+    }
+    if (code != 0)
+      QMessageBox::warning(window, tr("Not written"),
+                           problems.isEmpty() ? tr("The program that writes it ended early. Try again.")
+                                              : problems.join('\n'));
+    else if (auto* main = qobject_cast<QMainWindow*>(window); main != nullptr && !said.isEmpty())
+      main->statusBar()->showMessage(said.join(" · "), 15000);
+    std::error_code gone;
+    std::filesystem::remove(snapshot, gone);
+    process->deleteLater();
+  });
+  process->start(program,
+                 QStringList{command, QString::fromStdString(snapshot.string()), "--progress", "json"} + options);
+}
+
+QString textOf(std::string_view text) { return QString::fromUtf8(text.data(), static_cast<qsizetype>(text.size())); }
+
+} // namespace
+
+void writeGeometryOut(Document& document, const QString& program, QWidget* window)
+{
+  const QString file = QFileDialog::getSaveFileName(window, tr("Write the shapes"), {},
+                                                    tr("STEP (*.step);;Triangles, in millimetres (*.stl)"));
+  if (!file.isEmpty())
+    work(document, document.shownProject(), program, window, "shapes", {"--to", file});
+}
+
+void exportShownCase(Document& document, const QString& program, QWidget* window)
+{
+  if (!document.shownState().solved()) {
+    QMessageBox::information(window, tr("Nothing to write"), tr("The shown case has no result. Solve it first."));
+    return;
+  }
+  QStringList filters;
+  for (const ExportFormat& format : exportFormats)
+    filters << textOf(format.words) + " (*" + textOf(format.ending) + ")";
+  QString chosen = filters.front();
+  QString file = QFileDialog::getSaveFileName(window, tr("Write the shown case for other programs"), {},
+                                              filters.join(";;"), &chosen);
+  if (file.isEmpty())
+    return;
+  const ExportFormat& format = exportFormats[static_cast<std::size_t>(std::max<qsizetype>(0, filters.indexOf(chosen)))];
+  if (const QString ending = textOf(format.ending); !file.endsWith(ending))
+    file += ending;
+  QStringList options{"--case",   QString::fromStdString(document.shownCase()),
+                      "--format", textOf(format.name),
+                      "--to",     file,
+                      "--out",    QString::fromStdString(document.resultsFolder().string())};
+  if (format.name == "places") {
+    const QString places = QFileDialog::getOpenFileName(window, tr("Which places? First line: x [mm]; y [mm]; z [mm]"),
+                                                        {}, tr("Tables (*.csv *.txt *.tsv);;All files (*)"));
+    if (places.isEmpty())
+      return;
+    options << "--places" << places;
+  }
+  work(document, document.project(), program, window, "export", options);
+}
+
+} // namespace kiln

@@ -1,0 +1,17 @@
+// Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#pragma once
+
+#include "document/Document.h"
+
+class QWidget;
+
+namespace kiln
+{
+
+/// Asks for a file and has the solver program write the shapes of the shown case.
+void writeGeometryOut(Document& document, const QString& program, QWidget* window);
+
+/// Asks for a format and a file and has the solver program write the shown case with its result for other programs.
+void exportShownCase(Document& document, const QString& program, QWidget* window);
+
+} // namespace kiln
