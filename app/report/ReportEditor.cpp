@@ -51,7 +51,7 @@ ReportEditor::ReportEditor(Document& document, QWidget* parent)
       clearLogo_(new QToolButton), rest_(new QTimer(this))
 {
   auto* layout = new QVBoxLayout(this);
-  layout->setContentsMargins(0, 0, 0, 0);
+  layout->setContentsMargins(0, 0, 6, 0);
   auto* form = new QFormLayout;
   form->setContentsMargins(0, 0, 0, 0);
   buildTitleBlock(*form);
@@ -59,7 +59,12 @@ ReportEditor::ReportEditor(Document& document, QWidget* parent)
   subjects_->setAccessibleName(tr("Cases and questions that the report tells of"));
   subjects_->setToolTip(tr("None checked: the case that is shown"));
   constexpr int lines = 5;
-  subjects_->setFixedHeight(fontMetrics().height() * lines + lines);
+  const int line = fontMetrics().height();
+  subjects_->setFixedHeight(line * lines + lines);
+  sections_->setMinimumHeight(line * (lines + 3));
+  sectionText_->setMinimumHeight(line * lines);
+  for (QWidget* narrow : std::initializer_list<QWidget*>{subjects_, sections_, sectionText_})
+    narrow->setMinimumWidth(line * lines);
   form->addRow(tr("Tells of"), subjects_);
   layout->addLayout(form);
   layout->addWidget(makeSections(), 1);

@@ -15,6 +15,7 @@
 #include <QPrinter>
 #include <QProgressDialog>
 #include <QPushButton>
+#include <QScrollArea>
 #include <QTextBrowser>
 #include <QToolButton>
 
@@ -33,7 +34,7 @@ ReportPage::ReportPage(Document& document, Preferences& preferences, ScenePanel&
   auto* head = new QHBoxLayout;
   status_->setObjectName("reportStatus");
   status_->setWordWrap(true);
-  head->addWidget(status_, 1);
+  head->addStretch(1);
   const auto tool = [&](QToolButton* button, const char* icon, const QString& tip, const char* name, auto action) {
     setIcon(*button, icon);
     button->setToolTip(tip);
@@ -53,6 +54,7 @@ ReportPage::ReportPage(Document& document, Preferences& preferences, ScenePanel&
   connect(save_, &QPushButton::clicked, this, &ReportPage::askForFile);
   head->addWidget(save_);
   right->addLayout(head);
+  right->addWidget(status_);
   page_->setObjectName("reportView");
   page_->setAccessibleName(tr("How the report would look"));
   page_->setOpenLinks(false);
@@ -103,7 +105,12 @@ QWidget* ReportPage::makeLeft()
   menu->addAction(tr("New report from a template…"), this, &ReportPage::takeTemplateFile);
   more->setMenu(menu);
   layout->addLayout(head);
-  layout->addWidget(editor_, 1);
+  auto* scroll = new QScrollArea; // it is taller than a small window
+  scroll->setWidgetResizable(true);
+  scroll->setFrameShape(QFrame::NoFrame);
+  scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+  scroll->setWidget(editor_);
+  layout->addWidget(scroll, 1);
   connect(list_, &QComboBox::activated, this, [this] { refresh(); });
   return side;
 }

@@ -11,8 +11,10 @@
 #include <QPainter>
 #include <QPdfWriter>
 #include <QSvgRenderer>
+#include <QTextBlock>
 #include <QTextCursor>
 #include <QTextDocumentWriter>
+#include <QTextLayout>
 #include <QTextTable>
 #include <algorithm>
 
@@ -214,6 +216,26 @@ private:
   int pictures_ = 0;
 };
 
+/// A heading goes to the next page with what follows it.
+void keepHeadings(QTextDocument& document)
+{
+  const double page = document.pageSize().height();
+  const QAbstractTextDocumentLayout& layout = *document.documentLayout();
+  const auto pageOf = [&](const QTextBlock& block) {
+    // A line that does not fit goes to the next page, and its block begins before the break all the same.
+    const QRectF box = layout.blockBoundingRect(block);
+    const double top = block.layout()->lineCount() > 0 ? box.top() + block.layout()->lineAt(0).y() : box.top();
+    return static_cast<int>(top / page);
+  };
+  for (QTextBlock block = document.begin(); block.isValid() && block.next().isValid(); block = block.next())
+    if (block.blockFormat().headingLevel() > 0 && pageOf(block) != pageOf(block.next())) {
+      QTextCursor cursor(block);
+      QTextBlockFormat format = block.blockFormat();
+      format.setPageBreakPolicy(QTextFormat::PageBreak_AlwaysBefore);
+      cursor.setBlockFormat(format);
+    }
+}
+
 tl::unexpected<Failure> unwritable(const std::filesystem::path& file)
 {
   return failure(Failure::Kind::Unwritable, "file " + file.string(), "The report could not be written there.",
@@ -250,6 +272,7 @@ void paintPages(const ReportContent& content, QPagedPaintDevice& device)
   const QRectF page(0, 0, device.width(), device.height());
   const QRectF body = page.adjusted(side * scale, top * scale, -side * scale, -foot * scale);
   document->setPageSize(body.size());
+  keepHeadings(*document);
   QFont small = document->defaultFont();
   small.setPointSizeF(bodyPoints - 1.5);
   const int pages = document->pageCount();

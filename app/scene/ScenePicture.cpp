@@ -62,6 +62,7 @@ void ScenePanel::paintPicture(QPainter& painter, const QSize& size, const QColor
   if (scale)
     legend_->paintScale(painter, QRectF(room.width() + 6, 16, legendWidth - 8, std::min(420, room.height() - 32)));
   painter.setFont(font());
+  painter.setPen(theme().text); // the scale has one of its own
   painter.drawText(QRectF(10, room.height(), size.width() - 20, captionHeight), Qt::AlignVCenter | Qt::AlignLeft,
                    pictureCaption());
   canvas_->setGeometry(before);

@@ -111,7 +111,10 @@ Expected<std::vector<Vec3>> readPlaces(std::string_view text, const std::string&
     ++row;
     if (trimmed(line).empty())
       continue;
-    const std::vector<std::string> cells = cellsOf(line, separatorOf(line));
+    std::vector<std::string> cells = cellsOf(line, separatorOf(line));
+    if (separatorOf(line) != ',') // then a comma is that of a number
+      for (std::string& cell : cells)
+        std::replace(cell.begin(), cell.end(), ',', '.');
     Vec3 place = Vec3::Zero();
     for (std::size_t i = 0; i < columns; ++i) {
       const auto value = parseQuantity((cells.size() >= columns ? cells[i] : "?") + " " + units[i], Quantity::Length);

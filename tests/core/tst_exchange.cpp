@@ -226,6 +226,7 @@ private slots:
   {
     Project p = projectWith(0.008);
     p.materials = {material("metal", 50)};
+    p.materials[0].emissivity = number(0.8);
     p.parts = {part("lower", "metal", block(0.04, 0.04, 0.004)),
                part("upper", "metal", block(0.04, 0.04, 0.004), {0, 0, 0.014})};
     p.surfaces = {surface("a", {"lower.top"}), surface("b", {"upper.bottom"}), surface("below", {"lower.bottom"}),
@@ -289,7 +290,7 @@ private slots:
     constexpr double area = 4e-4;
     const auto& right = byName.at("cold.right");
     QVERIFY(std::abs(std::stod(right[3]) - area) < 1e-12);
-    QVERIFY(std::abs(std::stod(right[4]) - 0.1) < 1e-9); // its middle
+    QVERIFY(std::abs(std::stod(right[4]) - 0.075) < 1e-9); // its middle
     QVERIFY(std::abs(std::stod(right[7]) - (300 + 8 / (100 * area) - 273.15)) < 1e-4);
     QVERIFY(std::abs(std::stod(right[10]) + 8) < 1e-6); // out of the part
     QVERIFY(std::abs(std::stod(right[11]) + 8 / area) < 0.01);
@@ -299,9 +300,9 @@ private slots:
   void placesOfATable_data()
   {
     QTest::addColumn<QString>("text");
-    QTest::newRow("commas") << "x [mm],y [mm],z [mm]\n75,0,10\n500,0,0\n";
-    QTest::newRow("decimal commas") << "x [mm]; y [mm]; z [mm]\n75,0;0;10,0\n500;0;0\n";
-    QTest::newRow("in metres, with more columns") << "x [m]\ty [m]\tz [m]\tname\n0.075\t0\t0.01\ta\n0.5\t0\t0\tb\n";
+    QTest::newRow("commas") << "x [mm],y [mm],z [mm]\n50,0,10\n500,0,0\n";
+    QTest::newRow("decimal commas") << "x [mm]; y [mm]; z [mm]\n50,0;0;10,0\n500;0;0\n";
+    QTest::newRow("in metres, with more columns") << "x [m]\ty [m]\tz [m]\tname\n0.05\t0\t0.01\ta\n0.5\t0\t0\tb\n";
   }
   void placesOfATable()
   {
@@ -320,7 +321,7 @@ private slots:
     QVERIFY(std::abs(std::stod(rows[1][4]) - middle) < 1e-3);
     QVERIFY(std::abs(std::stod(rows[1][5]) - 8 / area) < 1); // along x
     QVERIFY(rows[2][4].empty());
-    QVERIFY(std::abs(std::stod(rows[2][8]) - 0.4) < 1e-6);
+    QVERIFY(std::abs(std::stod(rows[2][8]) - 0.425) < 1e-6);
   }
 
   void tablesOfPlacesThatAreNone_data()
@@ -371,6 +372,8 @@ private slots:
       for (std::size_t f = 0; f < a.size(); ++f) { // every field there is
         if (a[f].kind == Field::Kind::Text)
           QCOMPARE(*a[f].text, *b[f].text);
+        if (a[f].kind != Field::Kind::Number)
+          continue;
         QCOMPARE(a[f].value() == nullptr, b[f].value() == nullptr);
         if (a[f].value() != nullptr)
           QVERIFY2(near(a[f].value()->si, b[f].value()->si), a[f].path.c_str());
