@@ -86,6 +86,9 @@ struct ImportRequest {
 [[nodiscard]] ExitCode takeCases(const Request& request, Reporter& reporter);
 /// Writes the materials of a project, or of the library, as a table or a project file; or takes such into a project.
 [[nodiscard]] ExitCode materials(const Request& request, Reporter& reporter);
+/// Makes one file of a project with its results, or takes one apart.
+[[nodiscard]] ExitCode pack(const Request& request, Reporter& reporter);
+[[nodiscard]] ExitCode unpack(const Request& request, Reporter& reporter);
 /// Writes the picture that a project was saved with as a PNG, for those who list files.
 [[nodiscard]] ExitCode writePicture(const Request& request, Reporter& reporter);
 /// Makes a report into a file, by the window's program on a display without a screen.

@@ -9,6 +9,7 @@
 #include "io/Library.h"
 #include "io/MaterialTable.h"
 #include "io/NetworkFile.h"
+#include "io/PackedProject.h"
 #include "io/ProjectFile.h"
 #include "io/ProjectPicture.h"
 #include "io/RunFile.h"
@@ -153,6 +154,28 @@ ExitCode materials(const Request& request, Reporter& reporter)
   if (!written)
     return refused(written.error(), reporter);
   reporter.say(request.output.string());
+  return ExitCode::Solved;
+}
+
+ExitCode pack(const Request& request, Reporter& reporter)
+{
+  if (const auto project = loadProject(request.file); !project)
+    return refused(project.error(), reporter);
+  const auto packed =
+      packProject(request.file, folderOf(request), request.output, [&](auto... args) { reporter.progress(args...); });
+  if (!packed)
+    return refused(packed.error(), reporter);
+  reporter.say(request.output.string());
+  return ExitCode::Solved;
+}
+
+ExitCode unpack(const Request& request, Reporter& reporter)
+{
+  const auto project = unpackProject(request.file, request.output.empty() ? "." : request.output,
+                                     [&](auto... args) { reporter.progress(args...); });
+  if (!project)
+    return refused(project.error(), reporter);
+  reporter.say(project->string());
   return ExitCode::Solved;
 }
 

@@ -136,6 +136,14 @@ int main(int argc, char** argv)
       ->excludes(materialsTo)
       ->needs(materialsOf);
   ofMaterials->require_option(1, 2);
+  CLI::App* packing = withFolder(app.add_subcommand("pack", "Makes one file of a project with its results."));
+  packing->add_option("FILE", request.file, "the project, a *.kiln file")->required();
+  packing->add_option("--to", request.output, "the *.kilnpack file to write, a zip archive")->required();
+  packing->add_option("--progress", progress, "bar or json")->check(CLI::IsMember({"bar", "json"}));
+  CLI::App* unpacking = app.add_subcommand("unpack", "Takes a project with its results out of one file.");
+  unpacking->add_option("FILE", request.file, "the *.kilnpack file")->required();
+  unpacking->add_option("--to", request.output, "folder to unpack into; the present one if not given");
+  unpacking->add_option("--progress", progress, "bar or json")->check(CLI::IsMember({"bar", "json"}));
   CLI::App* picturing = app.add_subcommand("picture", "Writes the picture that a project was saved with.");
   picturing->add_option("FILE", request.file, "the project, a *.kiln file")->required();
   picturing->add_option("--to", request.output, "the PNG file to write")->required();
@@ -274,6 +282,10 @@ int main(int argc, char** argv)
       code = kiln::cli::keys();
     else if (ofMaterials->parsed())
       code = kiln::cli::materials(request, reporter);
+    else if (packing->parsed())
+      code = pack(request, reporter);
+    else if (unpacking->parsed())
+      code = unpack(request, reporter);
     else if (picturing->parsed())
       code = writePicture(request, reporter);
     else if (reporting->parsed())

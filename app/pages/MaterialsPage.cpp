@@ -75,6 +75,7 @@ QWidget* MaterialsPage::makeList()
   layout->setContentsMargins(0, 0, 0, 0);
   search_->setObjectName("materialSearch");
   search_->setPlaceholderText(tr("Search a material or its kind"));
+  search_->setAccessibleName(search_->placeholderText());
   search_->setClearButtonEnabled(true);
   layout->addWidget(search_);
   auto* range = new QHBoxLayout;
@@ -88,6 +89,8 @@ QWidget* MaterialsPage::makeList()
     connect(field, &QuantityField::committed, this, &MaterialsPage::refreshList);
     connect(field, &QuantityField::cleared, this, &MaterialsPage::refreshList);
   }
+  lowest_->setAccessibleName(tr("Conductivity from"));
+  highest_->setAccessibleName(tr("Conductivity to"));
   lowest_->setObjectName("materialLowest");
   highest_->setObjectName("materialHighest");
   layout->addLayout(range);

@@ -29,6 +29,7 @@ void splitPage(QWidget& page, QWidget* list, QVBoxLayout* right, QLabel* message
 void dressList(QTreeWidget& list, const QString& objectName, const QStringList& heads, int characters)
 {
   list.setObjectName(objectName);
+  list.setAccessibleName(heads.value(0));
   list.setHeaderLabels(heads);
   list.setIndentation(12);
   list.setMinimumWidth(list.fontMetrics().averageCharWidth() * characters);

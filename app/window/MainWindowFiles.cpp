@@ -8,6 +8,7 @@
 #include "strip/StripPanel.h"
 #include "window/FileConflict.h"
 #include "window/ImportDialog.h"
+#include "window/WriteOut.h"
 
 #include <QBuffer>
 #include <QCloseEvent>
@@ -43,6 +44,10 @@ bool MainWindow::openFile(const QString& file)
   if (ImportDialog::canRead(file)) {
     (new ImportDialog(document_, solver_.program(), file, {}, this))->show();
     return true;
+  }
+  if (file.endsWith(".kilnpack")) {
+    const QString project = unpackProject(file, this);
+    return !project.isEmpty() && openFile(project);
   }
   solver_.letGo();
   if (auto done = document_.open(file.toStdString()); !done) {

@@ -40,7 +40,8 @@ void MainWindow::buildMenus()
       document_.startEmpty();
   });
   file->addAction(tr("&Open…"), QKeySequence::Open, this, [this] {
-    const QString name = QFileDialog::getOpenFileName(this, tr("Open a project"), {}, tr("Projects (*.kiln)"));
+    const QString name =
+        QFileDialog::getOpenFileName(this, tr("Open a project"), {}, tr("Projects (*.kiln *.kilnpack)"));
     if (!name.isEmpty() && mayDiscard())
       openFile(name);
   });
@@ -63,6 +64,8 @@ void MainWindow::buildMenus()
   file->addAction(tr("&Write the shapes…"), this, [this] { writeGeometryOut(document_, solver_.program(), this); });
   file->addAction(tr("Write the shown case for other pro&grams…"), QKeySequence(Qt::CTRL | Qt::ALT | Qt::Key_W), this,
                   [this] { exportShownCase(document_, solver_.program(), this); });
+  file->addAction(tr("Pac&k the project with its results…"), QKeySequence(Qt::CTRL | Qt::ALT | Qt::Key_K), this,
+                  [this] { packProject(document_, solver_.program(), this); });
   file->addAction(tr("Open the folder of resul&ts"), QKeySequence(Qt::CTRL | Qt::ALT | Qt::Key_O), this, [this] {
     std::error_code ignored;
     std::filesystem::create_directories(document_.resultsFolder(), ignored);

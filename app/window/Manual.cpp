@@ -1,15 +1,18 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "window/Manual.h"
 
+#include "look/Theme.h"
+
 #include <QCoreApplication>
 #include <QFile>
 #include <QFileInfo>
 #include <QHBoxLayout>
+#include <QLineEdit>
 #include <QListWidget>
 #include <QScrollBar>
-#include <QTextBlock>
 #include <QTextBrowser>
 #include <QTextDocument>
+#include <QVBoxLayout>
 
 namespace kiln
 {
@@ -30,7 +33,8 @@ QString chapterAt(const QWidget* widget)
   return {};
 }
 
-Manual::Manual(const QString& file, QWidget* parent) : QDialog(parent), list_(new QListWidget), text_(new QTextBrowser)
+Manual::Manual(const QString& file, QWidget* parent)
+    : QDialog(parent), search_(new QLineEdit), list_(new QListWidget), text_(new QTextBrowser)
 {
   setObjectName("manual");
   setAttribute(Qt::WA_DeleteOnClose);
@@ -38,7 +42,14 @@ Manual::Manual(const QString& file, QWidget* parent) : QDialog(parent), list_(ne
   constexpr QSize size(980, 700);
   resize(size);
   auto* layout = new QHBoxLayout(this);
-  layout->addWidget(list_);
+  auto* side = new QVBoxLayout;
+  search_->setObjectName("manualSearch");
+  search_->setPlaceholderText(tr("Search the manual"));
+  search_->setAccessibleName(search_->placeholderText());
+  search_->setClearButtonEnabled(true);
+  side->addWidget(search_);
+  side->addWidget(list_, 1);
+  layout->addLayout(side);
   layout->addWidget(text_, 1);
   list_->setObjectName("manualChapters");
   list_->setAccessibleName(tr("Chapters"));
@@ -53,7 +64,55 @@ Manual::Manual(const QString& file, QWidget* parent) : QDialog(parent), list_(ne
     if (block.blockFormat().headingLevel() == 2)
       list_->addItem(block.text());
   fitPictures();
-  connect(list_, &QListWidget::currentTextChanged, this, &Manual::show);
+  connect(list_, &QListWidget::currentTextChanged, this, [this](const QString& chapter) {
+    show(chapter);
+    if (const QString words = search_->text().trimmed(); !words.isEmpty())
+      text_->find(words); // the first one in the chapter
+  });
+  connect(search_, &QLineEdit::textChanged, this, &Manual::search);
+  connect(search_, &QLineEdit::returnPressed, this, &Manual::findNext);
+  search_->setFocus();
+}
+
+/// Chapters in which the words stand; they are marked wherever they do.
+void Manual::search(const QString& text)
+{
+  const QString words = text.trimmed();
+  QStringList holding;
+  QList<QTextEdit::ExtraSelection> marks;
+  if (!words.isEmpty()) {
+    QColor wash = theme().accent;
+    constexpr int light = 70;
+    wash.setAlpha(light);
+    for (QTextCursor at = text_->document()->find(words); !at.isNull(); at = text_->document()->find(words, at)) {
+      QTextEdit::ExtraSelection mark;
+      mark.cursor = at;
+      mark.format.setBackground(wash);
+      marks << mark;
+      if (const QString chapter = chapterOf(at.block()); !holding.contains(chapter))
+        holding << chapter;
+    }
+  }
+  text_->setExtraSelections(marks);
+  for (int i = 0; i < list_->count(); ++i)
+    list_->item(i)->setHidden(!words.isEmpty() && !holding.contains(list_->item(i)->text()));
+}
+
+/// From the one that is shown to the next, and from the last to the first.
+void Manual::findNext()
+{
+  const QString words = search_->text().trimmed();
+  if (words.isEmpty() || text_->find(words))
+    return;
+  text_->moveCursor(QTextCursor::Start);
+  text_->find(words);
+}
+
+QString Manual::chapterOf(QTextBlock block)
+{
+  while (block.isValid() && block.blockFormat().headingLevel() != 2)
+    block = block.previous();
+  return block.isValid() ? block.text() : QString();
 }
 
 /// They are as wide as a window: here they take half of it.
@@ -92,7 +151,8 @@ QStringList Manual::chapters() const
 {
   QStringList all;
   for (int i = 0; i < list_->count(); ++i)
-    all << list_->item(i)->text();
+    if (!list_->item(i)->isHidden())
+      all << list_->item(i)->text();
   return all;
 }
 

@@ -2,7 +2,9 @@
 #pragma once
 
 #include <QDialog>
+#include <QTextBlock>
 
+class QLineEdit;
 class QListWidget;
 class QTextBrowser;
 
@@ -22,11 +24,18 @@ public:
 
   /// Brings a chapter into view. \return whether there is one of this name
   bool show(const QString& chapter);
+  /// Those that are listed: all, or those that hold what is searched for.
   [[nodiscard]] QStringList chapters() const;
+
+public slots:
+  void search(const QString& text);
+  void findNext();
 
 private:
   void fitPictures();
+  [[nodiscard]] static QString chapterOf(QTextBlock block);
 
+  QLineEdit* search_;
   QListWidget* list_;
   QTextBrowser* text_;
 };

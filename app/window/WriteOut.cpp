@@ -2,10 +2,12 @@
 #include "window/WriteOut.h"
 
 #include "io/ExportFormats.h"
+#include "io/PackedProject.h"
 #include "io/ProjectFile.h"
 
 #include <QCoreApplication>
 #include <QFileDialog>
+#include <QGuiApplication>
 #include <QJsonDocument>
 #include <QJsonObject>
 #include <QMainWindow>
@@ -20,20 +22,12 @@ namespace
 
 QString tr(const char* text) { return QCoreApplication::translate("WriteOut", text); }
 
-/// Has the solver program work on the project as it is now, and tells what it has to say.
-/// \param seen  what it works on: the project, or as the shown case sees it
-void work(Document& document, const Project& seen, const QString& program, QWidget* window, const QString& command,
-          const QStringList& options)
+/// Runs the solver program and tells what it has to say.
+/// \param scratch  a file that is gone afterwards; may be empty
+void start(const QString& program, QWidget* window, const QStringList& words, const std::filesystem::path& scratch)
 {
-  std::error_code ignored;
-  std::filesystem::create_directories(document.resultsFolder(), ignored);
-  const std::filesystem::path snapshot = document.resultsFolder() / (".out-" + command.toStdString() + ".kiln");
-  if (auto saved = saveProject(seen, snapshot); !saved) {
-    QMessageBox::warning(window, tr("Not written"), QString::fromStdString(saved.error().sentence()));
-    return;
-  }
   auto* process = new QProcess(window);
-  QObject::connect(process, &QProcess::finished, window, [process, window, snapshot](int code) {
+  QObject::connect(process, &QProcess::finished, window, [process, window, scratch](int code) {
     QStringList problems;
     QStringList said;
     while (process->canReadLine()) {
@@ -50,11 +44,26 @@ void work(Document& document, const Project& seen, const QString& program, QWidg
     else if (auto* main = qobject_cast<QMainWindow*>(window); main != nullptr && !said.isEmpty())
       main->statusBar()->showMessage(said.join(" · "), 15000);
     std::error_code gone;
-    std::filesystem::remove(snapshot, gone);
+    std::filesystem::remove(scratch, gone);
     process->deleteLater();
   });
-  process->start(program,
-                 QStringList{command, QString::fromStdString(snapshot.string()), "--progress", "json"} + options);
+  process->start(program, words);
+}
+
+/// Has the solver program work on the project as it is now, and tells what it has to say.
+/// \param seen  what it works on: the project, or as the shown case sees it
+void work(Document& document, const Project& seen, const QString& program, QWidget* window, const QString& command,
+          const QStringList& options)
+{
+  std::error_code ignored;
+  std::filesystem::create_directories(document.resultsFolder(), ignored);
+  const std::filesystem::path snapshot = document.resultsFolder() / (".out-" + command.toStdString() + ".kiln");
+  if (auto saved = saveProject(seen, snapshot); !saved) {
+    QMessageBox::warning(window, tr("Not written"), QString::fromStdString(saved.error().sentence()));
+    return;
+  }
+  start(program, window,
+        QStringList{command, QString::fromStdString(snapshot.string()), "--progress", "json"} + options, snapshot);
 }
 
 QString textOf(std::string_view text) { return QString::fromUtf8(text.data(), static_cast<qsizetype>(text.size())); }
@@ -98,6 +107,38 @@ void exportShownCase(Document& document, const QString& program, QWidget* window
     options << "--places" << places;
   }
   work(document, document.project(), program, window, "export", options);
+}
+
+void packProject(Document& document, const QString& program, QWidget* window)
+{
+  if (document.isUnsaved()) {
+    QMessageBox::information(window, tr("Not packed"), tr("Save the project first: it is packed as it is saved."));
+    return;
+  }
+  const QString usual = QString::fromStdString(document.file().stem().string()) + ".kilnpack";
+  QString file = QFileDialog::getSaveFileName(window, tr("Pack the project with its results"), usual,
+                                              tr("Packed projects (*.kilnpack)"));
+  if (file.isEmpty())
+    return;
+  if (!file.endsWith(".kilnpack"))
+    file += ".kilnpack";
+  start(program, window, {"pack", QString::fromStdString(document.file().string()), "--progress", "json", "--to", file},
+        {});
+}
+
+QString unpackProject(const QString& file, QWidget* window)
+{
+  const QString folder = QFileDialog::getExistingDirectory(window, tr("Unpack into which folder?"));
+  if (folder.isEmpty())
+    return {};
+  QGuiApplication::setOverrideCursor(Qt::WaitCursor);
+  const auto project = unpackProject(std::filesystem::path(file.toStdString()), folder.toStdString(), noProgress);
+  QGuiApplication::restoreOverrideCursor();
+  if (!project) {
+    QMessageBox::warning(window, tr("Not unpacked"), QString::fromStdString(project.error().sentence()));
+    return {};
+  }
+  return QString::fromStdString(project->string());
 }
 
 } // namespace kiln

@@ -14,4 +14,9 @@ void writeGeometryOut(Document& document, const QString& program, QWidget* windo
 /// Asks for a format and a file and has the solver program write the shown case with its result for other programs.
 void exportShownCase(Document& document, const QString& program, QWidget* window);
 
+/// Asks for a file and has the solver program pack the project, as it is saved, with its results.
+void packProject(Document& document, const QString& program, QWidget* window);
+/// Asks for a folder and unpacks such a file into it. \return the project file; empty: it was not
+[[nodiscard]] QString unpackProject(const QString& file, QWidget* window);
+
 } // namespace kiln

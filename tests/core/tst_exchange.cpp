@@ -8,6 +8,7 @@
 #include "io/Library.h"
 #include "io/MaterialTable.h"
 #include "io/NetworkFile.h"
+#include "io/PackedProject.h"
 #include "io/ProjectFile.h"
 #include "io/ProjectPicture.h"
 #include "model/Fields.h"
@@ -17,6 +18,7 @@
 #include <QTemporaryDir>
 #include <QTest>
 #include <cmath>
+#include <fstream>
 #include <map>
 #include <nlohmann/json.hpp>
 #include <sstream>
@@ -449,6 +451,70 @@ private slots:
     QVERIFY2(head.contains("'Usual Kiln"), qPrintable(head));
     QVERIFY2(head.contains("'Bar.step'"), qPrintable(head));
     QVERIFY2(!head.contains("Open CASCADE", Qt::CaseInsensitive), qPrintable(head));
+  }
+
+  /// One file holds all of it; nothing is replaced and nothing leaves the folder.
+  void aPackedProject()
+  {
+    QTemporaryDir folder;
+    const std::filesystem::path at = folder.path().toStdString();
+    const Project p = bar();
+    QVERIFY(saveProject(p, at / "bär.kiln"));
+    std::filesystem::create_directories(at / "bär.results");
+    const std::string bytes(3'000'000, 'x');
+    std::ofstream(at / "bär.results" / "steady.h5") << bytes;
+    std::ofstream(at / "bär.results" / ".draft.kiln") << "not packed";
+    QVERIFY(packProject(at / "bär.kiln", at / "bär.results", at / "all.kilnpack", noProgress));
+    QVERIFY(std::filesystem::file_size(at / "all.kilnpack") < bytes.size() / 10);
+    std::filesystem::create_directories(at / "there");
+    const auto back = unpackProject(at / "all.kilnpack", at / "there", noProgress);
+    QVERIFY2(back, back ? "" : back.error().sentence().c_str());
+    const auto read = loadProject(*back);
+    QVERIFY(read && *read == p);
+    QCOMPARE(std::filesystem::file_size(at / "there" / "bär.results" / "steady.h5"), bytes.size());
+    QVERIFY(!std::filesystem::exists(at / "there" / "bär.results" / ".draft.kiln"));
+    // Again: it is there already, and stays as it is.
+    const auto again = unpackProject(at / "all.kilnpack", at / "there", noProgress);
+    QVERIFY(!again && again.error().sentence().find("already") != std::string::npos);
+    QCOMPARE(std::distance(std::filesystem::directory_iterator(at / "there"), std::filesystem::directory_iterator()),
+             2);
+    QVERIFY(!packProject(at / "bär.kiln", at / "bär.results", at / "no" / "all.kilnpack", noProgress));
+    QVERIFY(!packProject(at / "none.kiln", at / "bär.results", at / "none.kilnpack", noProgress));
+    QVERIFY(!std::filesystem::exists(at / "none.kilnpack"));
+  }
+
+  void packedProjectsThatAreNone_data()
+  {
+    QTest::addColumn<QByteArray>("from");
+    QTest::addColumn<QByteArray>("to");
+    QTest::newRow("a name that leads out") << QByteArray("bar.results/") << QByteArray("../../../xx/");
+    QTest::newRow("an absolute name") << QByteArray("bar.results/") << QByteArray("/tmp/results");
+    QTest::newRow("no project in it") << QByteArray("bar.kiln") << QByteArray("bar.text");
+    QTest::newRow("no zip") << QByteArray("PK") << QByteArray("KP");
+  }
+  void packedProjectsThatAreNone()
+  {
+    QFETCH(QByteArray, from);
+    QFETCH(QByteArray, to);
+    QTemporaryDir folder;
+    const std::filesystem::path at = folder.path().toStdString();
+    QVERIFY(saveProject(bar(), at / "bar.kiln"));
+    std::filesystem::create_directories(at / "bar.results");
+    std::ofstream(at / "bar.results" / "steady.h5") << "figures";
+    QVERIFY(packProject(at / "bar.kiln", at / "bar.results", at / "all.kilnpack", noProgress));
+    QFile file(folder.filePath("all.kilnpack"));
+    QVERIFY(file.open(QIODevice::ReadWrite));
+    QByteArray bytes = file.readAll();
+    QVERIFY(bytes.count(from) >= 2);
+    file.seek(0);
+    file.write(bytes.replace(from, to));
+    file.close();
+    std::filesystem::create_directories(at / "there");
+    const auto back = unpackProject(at / "all.kilnpack", at / "there", noProgress);
+    QVERIFY(!back);
+    QVERIFY2(back.error().sentence().find("all.kilnpack") != std::string::npos, back.error().sentence().c_str());
+    QVERIFY(std::filesystem::is_empty(at / "there")); // nothing is left behind
+    QVERIFY(!std::filesystem::exists(at / "xx"));
   }
 
   void thePictureOfAProject()

@@ -24,6 +24,7 @@
 #include <QMessageBox>
 #include <QRegularExpression>
 #include <QTabBar>
+#include <QTextBrowser>
 #include <algorithm>
 
 using namespace kiln;
@@ -414,6 +415,30 @@ private slots:
     for (const QWidget* zone : window_->findChildren<QWidget*>())
       if (const QString chapter = zone->property("chapter").toString(); !chapter.isEmpty())
         QVERIFY2(chapters.contains(chapter), qPrintable(chapter));
+  }
+
+  /// Only the chapters that hold what is searched for are listed; Enter goes from place to place.
+  void theManualIsSearched()
+  {
+    Manual manual(manualFile(), nullptr);
+    const QStringList all = manual.chapters();
+    manual.QDialog::show();
+    auto* search = manual.findChild<QLineEdit*>("manualSearch");
+    QTest::keyClicks(search, "netlist");
+    const QStringList found = manual.chapters();
+    QVERIFY(found.contains("Take results along"));
+    QVERIFY(found.size() < all.size() / 2);
+    auto* text = manual.findChild<QTextBrowser*>("manualText");
+    QVERIFY(text->extraSelections().size() >= 3);
+    QTest::keyClick(search, Qt::Key_Return);
+    const int first = text->textCursor().position();
+    QTest::keyClick(search, Qt::Key_Return);
+    QVERIFY(text->textCursor().position() > first);
+    QCOMPARE(text->textCursor().selectedText().toLower(), QString("netlist"));
+    search->clear();
+    QCOMPARE(manual.chapters(), all);
+    QTest::keyClicks(search, "no such words anywhere");
+    QVERIFY(manual.chapters().isEmpty());
   }
 
   void iconsAreShipped()
