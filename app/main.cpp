@@ -2,6 +2,7 @@
 #include "report/ReportPage.h"
 #include "scene/ScenePanel.h"
 #include "strip/StripPanel.h"
+#include "units/DecimalSign.h"
 #include "window/About.h"
 #include "window/Application.h"
 #include "window/ImportDialog.h"
@@ -153,6 +154,7 @@ int main(int argc, char** argv)
     return 0;
   }
 
+  kiln::setDecimalComma(QLocale::system().decimalPoint() == ",");
   kiln::Preferences preferences;
   const QString wanted = parser.value(look);
   kiln::applyTheme(application, wanted == "dark"    ? kiln::ThemeChoice::Dark

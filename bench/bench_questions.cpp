@@ -186,6 +186,7 @@ int main(int argc, char** argv)
     benchWorkers("controller-box", "switch.power", "8 W", "20 W", 200);
   if (wants("whatif")) {
     benchWhatIf("controller-box", "switch.power", 14, 3.5);
+    benchWhatIf("examples/press-platen", "heat.power", 300, 3.2); // linear
     benchWhatIf("studio-kiln", "coil-power.power", 1440, 1.0);
   }
   if (wants("bound"))

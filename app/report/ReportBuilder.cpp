@@ -192,7 +192,8 @@ ReportBlocks ReportBuilder::differences() const
     if (i > 0)
       for (const ComparedInput& input :
            compareInputs(told_.front().compared, told_[i].compared, preferences_.temperatureUnit()))
-        if (input.differs()) {
+        // What only one of both has (a run's settings beside a steady case) is no difference of values.
+        if (input.differs() && (told_.size() > 2 || (!input.a.empty() && !input.b.empty()))) {
           auto& row = rows.emplace(input.label, std::vector<std::string>(told_.size(), input.a)).first->second;
           row[i] = input.b;
         }

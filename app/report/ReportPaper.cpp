@@ -216,7 +216,7 @@ private:
   int pictures_ = 0;
 };
 
-/// A heading goes to the next page with what follows it.
+/// A heading goes to the next page with what follows it, and so does a heading before a heading.
 void keepHeadings(QTextDocument& document)
 {
   const double page = document.pageSize().height();
@@ -227,13 +227,26 @@ void keepHeadings(QTextDocument& document)
     const double top = block.layout()->lineCount() > 0 ? box.top() + block.layout()->lineAt(0).y() : box.top();
     return static_cast<int>(top / page);
   };
-  for (QTextBlock block = document.begin(); block.isValid() && block.next().isValid(); block = block.next())
-    if (block.blockFormat().headingLevel() > 0 && pageOf(block) != pageOf(block.next())) {
-      QTextCursor cursor(block);
-      QTextBlockFormat format = block.blockFormat();
-      format.setPageBreakPolicy(QTextFormat::PageBreak_AlwaysBefore);
-      cursor.setBlockFormat(format);
-    }
+  const auto isHeading = [](const QTextBlock& block) {
+    return block.isValid() && block.blockFormat().headingLevel() > 0;
+  };
+  for (QTextBlock block = document.begin(); block.isValid(); block = block.next()) {
+    if (!isHeading(block) || isHeading(block.previous()))
+      continue;
+    QTextBlock after = block;
+    while (isHeading(after))
+      after = after.next();
+    if (!after.isValid() || pageOf(block) == pageOf(after))
+      continue;
+    QTextCursor cursor(block);
+    QTextBlockFormat format = block.blockFormat();
+    format.setPageBreakPolicy(QTextFormat::PageBreak_AlwaysBefore);
+    cursor.setBlockFormat(format);
+    // All that follows stands elsewhere now. Laid out anew in part, blocks after a table would be lost: all of it.
+    const QSizeF size = document.pageSize();
+    document.setPageSize(size + QSizeF(1, 0));
+    document.setPageSize(size);
+  }
 }
 
 tl::unexpected<Failure> unwritable(const std::filesystem::path& file)

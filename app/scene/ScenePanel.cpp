@@ -191,7 +191,7 @@ QWidget* ScenePanel::makeTools()
   row->addWidget(colorBy_);
   for (QComboBox* box : {sectionAxis_, colorBy_}) { // as wide as their words where there is room
     box->setMaximumWidth(box->sizeHint().width());
-    row->setStretchFactor(box, box->sizeHint().width());
+    row->setStretchFactor(box, box == colorBy_ ? 4 : 3); // as “Temperature” is to “Own cuts”
     box->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
     box->setMinimumContentsLength(3);
     box->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);

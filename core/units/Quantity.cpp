@@ -1,6 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "units/Quantity.h"
 
+#include "units/DecimalSign.h"
 #include "units/UnitSet.h"
 #include "units/UnitSystem.h"
 
@@ -87,6 +88,7 @@ struct Shown {
 };
 
 std::atomic<UnitSet> chosenSet{UnitSet::Prefixed};
+std::atomic<bool> commaChosen = false;
 
 constexpr double foot = 0.3048, pound = 0.45359237, btu = 1055.05585262; // m, kg, J (international table)
 constexpr double btuPerHour = btu / 3600, fahrenheit = 1 / 1.8;          // W, K
@@ -293,6 +295,24 @@ void setUnitSet(UnitSet set) { chosenSet = set; }
 
 UnitSet unitSet() { return chosenSet; }
 
+void setDecimalComma(bool comma) { commaChosen = comma; }
+
+bool decimalComma() { return commaChosen; }
+
+namespace
+{
+
+/// "1,5 kW" with a point; a number that has one already stays as it is.
+void putPoint(std::string& text)
+{
+  const std::size_t comma = text.find_first_not_of("+-0123456789");
+  if (comma != std::string::npos && text[comma] == ',' && comma + 1 < text.size() &&
+      std::isdigit(static_cast<unsigned char>(text[comma + 1])) != 0)
+    text[comma] = '.';
+}
+
+} // namespace
+
 std::string_view siUnit(Quantity quantity) { return info(quantity).siUnit; }
 
 Dimension dimensionOf(Quantity quantity) { return info(quantity).dimension; }
@@ -356,6 +376,8 @@ Expected<ParsedQuantity> parseQuantity(std::string_view typed, Quantity quantity
     return refused(typed, "holds no number.", quantity);
   if (text.starts_with("−"))
     text.replace(0, std::string_view("−").size(), "-");
+  if (commaChosen)
+    putPoint(text);
   const char* begin = text.data() + (text.front() == '+' ? 1 : 0);
   const char* end = text.data() + text.size();
   double number = 0;

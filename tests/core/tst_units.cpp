@@ -1,7 +1,9 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#include "units/DecimalSign.h"
 #include "units/Quantity.h"
 #include "units/UnitSet.h"
 
+#include <QScopeGuard>
 #include <QTest>
 #include <cmath>
 
@@ -12,6 +14,26 @@ class UnitsTest : public QObject
   Q_OBJECT
 
 private slots:
+  /// Where the user's language has a decimal comma, numbers are read with either sign; elsewhere a comma is refused.
+  void decimalCommas()
+  {
+    QVERIFY(!parseQuantity("1,5 kW", Quantity::Power));
+    setDecimalComma(true);
+    const auto back = qScopeGuard([] { setDecimalComma(false); });
+    const auto si = [](const char* text, Quantity quantity) {
+      const auto read = parseQuantity(text, quantity);
+      return read ? read->si : std::nan("");
+    };
+    QCOMPARE(si("1,5 kW", Quantity::Power), 1500.0);
+    QCOMPARE(si("1.5 kW", Quantity::Power), 1500.0);
+    QCOMPARE(si("−0,25", Quantity::Plain), -0.25);
+    QCOMPARE(si("12,5e-3 m", Quantity::Length), 0.0125);
+    QVERIFY(std::abs(si("20,5 °C", Quantity::Temperature) - 293.65) < 1e-9);
+    QVERIFY(!parseQuantity("1.234,5 W", Quantity::Power)); // which of both is meant?
+    QVERIFY(!parseQuantity("1,2,3 W", Quantity::Power));
+    QVERIFY(!parseQuantity("1, W", Quantity::Power));
+  }
+
   void convertsWhatPeopleType_data()
   {
     QTest::addColumn<QString>("text");

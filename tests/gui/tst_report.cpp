@@ -212,7 +212,17 @@ private slots:
     ReportContent content;
     content.title = "Old";
     content.warnings = {"Steady is out of date."};
-    for (int i = 0; i < 200; ++i)
+    for (int i = 0; i < 100; ++i)
+      content.blocks.emplace_back(ReportWords{"Line " + std::to_string(i), ReportMark::None});
+    ReportTable table; // goes over pages; nothing of what follows is lost
+    table.addColumn("Point");
+    for (int i = 0; i < 120; ++i)
+      table.rows.push_back({{"Row " + std::to_string(i)}});
+    table.caption = "The caption";
+    content.blocks.emplace_back(table);
+    content.blocks.emplace_back(ReportHeading{"After the table", 1});
+    content.blocks.emplace_back(ReportHeading{"And within", 2});
+    for (int i = 100; i < 200; ++i)
       content.blocks.emplace_back(ReportWords{"Line " + std::to_string(i), ReportMark::None});
     QVERIFY(writeReport(content, path("old.pdf").toStdString()));
     QProcess process;
@@ -221,8 +231,60 @@ private slots:
     const QString text = QString::fromUtf8(process.readAllStandardOutput());
     QVERIFY(text.count("OUT OF DATE") >= 3);
     QCOMPARE(text.count(QRegularExpression("\\d of \\d")), text.count("OUT OF DATE"));
-    QVERIFY(text.contains("Line 0") && text.contains("Line 199"));
+    for (int i = 0; i < 200; ++i)
+      QVERIFY2(text.contains(QString("Line %1\n").arg(i)), qPrintable(QString::number(i)));
+    for (int i = 0; i < 120; ++i)
+      QVERIFY2(text.contains(QString("Row %1\n").arg(i)), qPrintable(QString::number(i)));
+    for (const char* said : {"The caption", "After the table", "And within"})
+      QVERIFY2(text.contains(said), said);
+    QVERIFY(text.indexOf("Row 119\n") < text.indexOf("After the table"));
     QVERIFY(!writeReport(content, path("old.txt").toStdString()));
+  }
+
+  /// Wherever headings have to move to the next page, all that follows is there, in its order.
+  void nothingIsLostBetweenPages_data()
+  {
+    QTest::addColumn<int>("before");
+    for (int before = 0; before < 45; before += 4)
+      QTest::newRow(qPrintable(QString::number(before))) << before;
+  }
+  void nothingIsLostBetweenPages()
+  {
+    QFETCH(int, before);
+    ReportContent content;
+    content.title = "Order";
+    QStringList wanted;
+    int number = 0;
+    const auto mark = [&] {
+      wanted << QString("mark%1x").arg(++number);
+      return wanted.back().toStdString();
+    };
+    for (int i = 0; i < before; ++i)
+      content.blocks.emplace_back(ReportWords{mark(), ReportMark::None});
+    for (int round = 0; round < 3; ++round) {
+      content.blocks.emplace_back(ReportHeading{mark(), 1});
+      content.blocks.emplace_back(ReportHeading{mark(), 2});
+      ReportTable table;
+      table.addColumn("");
+      for (int i = 0; i < 50; ++i)
+        table.rows.push_back({{mark()}});
+      table.caption = mark();
+      content.blocks.emplace_back(table);
+      content.blocks.emplace_back(ReportHeading{mark(), 2});
+      content.blocks.emplace_back(ReportWords{mark(), ReportMark::None});
+    }
+    QVERIFY(writeReport(content, path("order.pdf").toStdString()));
+    QProcess process;
+    process.start("pdftotext", {path("order.pdf"), "-"});
+    QVERIFY(process.waitForFinished());
+    const QString text = QString::fromUtf8(process.readAllStandardOutput());
+    qsizetype at = -1;
+    for (const QString& one : wanted) {
+      const qsizetype next = text.indexOf(one);
+      QVERIFY2(next > at, qPrintable(one));
+      QCOMPARE(text.indexOf(one, next + 1), qsizetype(-1)); // once
+      at = next;
+    }
   }
 
   void tablesAndChartsGoAlong()
