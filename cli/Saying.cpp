@@ -47,9 +47,11 @@ std::string facesText(const FaceTable& geometry, const Void& space)
 
 } // namespace
 
-void sayFigures(const Project& project, const CaseResult& result, const std::filesystem::path& folder,
-                Reporter& reporter)
+void sayFigures(const Project& all, const CaseResult& result, const std::filesystem::path& folder, Reporter& reporter)
 {
+  const Case* own = findById(all.cases, result.caseId);
+  const Expected<Project> seen = own != nullptr ? projectForCase(all, *own) : Expected<Project>(all);
+  const Project& project = seen ? *seen : all; // with the limits and references of the case
   const auto temperature = [](double kelvin) { return formatQuantity(kelvin, Quantity::Temperature); };
   const auto column = [](std::string text, std::size_t width) {
     const auto shown = static_cast<std::size_t>(std::count_if(

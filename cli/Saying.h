@@ -15,8 +15,8 @@ namespace kiln::cli
 [[nodiscard]] std::string percentless(double ratio);
 
 /// The answer a person wants to read at once.
-void sayFigures(const Project& project, const CaseResult& result, const std::filesystem::path& folder,
-                Reporter& reporter);
+/// \param all  the project, with all cases
+void sayFigures(const Project& all, const CaseResult& result, const std::filesystem::path& folder, Reporter& reporter);
 /// What is doubtful though it could be solved.
 void sayHints(const Project& project, const Case& oneCase, const CaseResult& result, Reporter& reporter);
 /// Why a run ended, and how hot and how long.

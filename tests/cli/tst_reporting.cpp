@@ -260,6 +260,26 @@ private slots:
     QVERIFY(report.error.contains("not solved"));
   }
 
+  /// What is said after a solve goes by the limits that the case has, not those of the project.
+  void limitsOfTheCase()
+  {
+    Project p = bar();
+    Case strict = p.cases[0];
+    strict.id = "strict";
+    strict.name = "Strict";
+    strict.changes = {{"cold.upper", Property{310, "36.85 °C"}}};
+    p.cases.push_back(strict);
+    const QString file = folder_.filePath("strict.kiln");
+    QVERIFY(saveProject(p, file.toStdString()));
+    const auto lineOf = [&](const QString& oneCase) {
+      const Outcome solved = run({"solve", file, "--case", oneCase});
+      const QStringList lines = (solved.out + solved.error).split('\n').filter("cold ");
+      return lines.isEmpty() ? QString() : lines.first();
+    };
+    QVERIFY2(lineOf("Steady").contains("margin +"), qPrintable(lineOf("Steady")));
+    QVERIFY2(lineOf("Strict").contains("margin −"), qPrintable(lineOf("Strict")));
+  }
+
   void noPictureYet()
   {
     const Outcome made = run({"picture", project(), "--to", path("p.png")});

