@@ -267,9 +267,12 @@ std::unique_ptr<QTextDocument> textDocument(const ReportContent& content, double
   document->setDefaultFont(font);
   document->setDocumentMargin(0);
   PaperWriter writer(*document, scale, vectors);
+  QTextCursor whole(document.get());
+  whole.beginEditBlock(); // laid out once, at the end
   writer.title(content);
   for (const ReportBlock& block : content.blocks)
     std::visit(writer, block);
+  whole.endEditBlock();
   return document;
 }
 

@@ -26,7 +26,8 @@ std::string pngOf(const QImage& image)
 {
   QByteArray bytes;
   QBuffer buffer(&bytes);
-  image.save(&buffer, "PNG");
+  constexpr int fast = 80; // of 100: weakly packed
+  image.save(&buffer, "PNG", fast);
   return bytes.toStdString();
 }
 
@@ -42,10 +43,8 @@ std::optional<ReportPicture> ReportPictures::view(const View& view) const
 {
   if (scene_ == nullptr)
     return std::nullopt;
-  const View before = scene_->currentView();
   scene_->show(view);
   std::optional<ReportPicture> picture = scene();
-  scene_->show(before);
   picture->caption = view.name + " · " + picture->caption;
   return picture;
 }

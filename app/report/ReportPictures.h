@@ -22,7 +22,7 @@ public:
   {
   }
 
-  /// The model as one of the project's views shows it.
+  /// The model as one of the project's views shows it; it stays so.
   [[nodiscard]] std::optional<ReportPicture> view(const View& view) const;
   /// The model as it is seen now.
   [[nodiscard]] std::optional<ReportPicture> scene() const;
