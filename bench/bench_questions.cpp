@@ -1,8 +1,8 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 //
 // Points of a question over solves of their own; two workers over one; an estimate while a slider is dragged. On the
-// studio kiln's Hold and the controller box. Run: build/release/bench/bench_questions [points] [workers] [whatif]
-// [bound]
+// studio kiln's Hold and the controller box. Run: build/release/bench/bench_questions [points] [workers] [linear]
+// [whatif] [bound] [bound]
 #include "io/ProjectFile.h"
 #include "model/OwnValues.h"
 #include "questions/PointSolver.h"
@@ -184,9 +184,10 @@ int main(int argc, char** argv)
   }
   if (wants("workers"))
     benchWorkers("controller-box", "switch.power", "8 W", "20 W", 200);
+  if (wants("linear"))
+    benchWhatIf("examples/lid-handle", "lid.temperature", 413.15, 2.15);
   if (wants("whatif")) {
     benchWhatIf("controller-box", "switch.power", 14, 3.5);
-    benchWhatIf("examples/press-platen", "heat.power", 300, 3.2); // linear
     benchWhatIf("studio-kiln", "coil-power.power", 1440, 1.0);
   }
   if (wants("bound"))

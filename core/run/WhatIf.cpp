@@ -213,17 +213,19 @@ Expected<Estimate> WhatIf::at(const Project& base, const Case& oneCase)
   const auto share = [&] {
     return freeNorm(system(), left) / std::max(system().throughput(now), system().noiseFloor(now));
   };
-  constexpr double nothing = 1e-9;
-  estimate.exact = system().linear() && share() <= nothing;
+  double leftOver = system().linear() ? share() : 1;
+  constexpr double nothing = 1e-7; // of what flows: a solve asks for no more
+  estimate.exact = system().linear() && leftOver <= nothing;
   if (!estimate.exact) {
     const Expected<double> error = correct(now, left);
     if (!error)
       return tl::unexpected(error.error());
     estimate.error = *error;
+    leftOver = share();
   }
   before_ = now;
   SteadySolution solution;
-  solution.residual = share();
+  solution.residual = leftOver;
   solution.temperature = std::move(now);
   solution.linearSolver = solved_.solver->name();
   estimate.result = resultOf(*atStart, oneCase, model_->mesh(), model_->meshHash(), model_->conditions(), system(),
