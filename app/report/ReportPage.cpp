@@ -11,13 +11,18 @@
 
 #include <QComboBox>
 #include <QFileDialog>
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QMenu>
 #include <QPrintDialog>
 #include <QPrinter>
 #include <QProgressDialog>
 #include <QPushButton>
 #include <QScrollArea>
+#include <QStyle>
 #include <QTextBrowser>
 #include <QToolButton>
+#include <QVBoxLayout>
 
 namespace kiln
 {

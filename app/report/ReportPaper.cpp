@@ -3,6 +3,7 @@
 
 #include "io/AtomicFile.h"
 #include "look/Theme.h"
+#include "report/DrawingObject.h"
 #include "report/ReportHtml.h"
 
 #include <QAbstractTextDocumentLayout>
@@ -10,7 +11,6 @@
 #include <QCoreApplication>
 #include <QPainter>
 #include <QPdfWriter>
-#include <QSvgRenderer>
 #include <QTextBlock>
 #include <QTextCursor>
 #include <QTextDocumentWriter>
@@ -23,8 +23,6 @@ namespace kiln
 namespace
 {
 
-constexpr int drawingObject = QTextFormat::UserObject + 1;
-constexpr int svgProperty = QTextFormat::UserProperty + 1;
 constexpr double perInch = 96, bodyPoints = 9.5, padding = 2.5;
 
 QString tr(const char* text) { return QCoreApplication::translate("Report", text); }
@@ -39,26 +37,6 @@ QColor colorOf(ReportMark mark)
                                      : paper.text;
 }
 
-/// A picture of lines and letters within the text.
-class DrawingObject : public QObject, public QTextObjectInterface
-{
-  Q_OBJECT
-  Q_INTERFACES(QTextObjectInterface)
-
-public:
-  using QObject::QObject;
-  QSizeF intrinsicSize(QTextDocument* /*document*/, int /*position*/, const QTextFormat& format) override
-  {
-    return {format.doubleProperty(QTextFormat::ImageWidth), format.doubleProperty(QTextFormat::ImageHeight)};
-  }
-  void drawObject(QPainter* painter, const QRectF& rect, QTextDocument* /*document*/, int /*position*/,
-                  const QTextFormat& format) override
-  {
-    QSvgRenderer renderer(format.property(svgProperty).toByteArray());
-    renderer.render(painter, rect);
-  }
-};
-
 /// Writes blocks into a text document, one after the other.
 class PaperWriter
 {
@@ -67,7 +45,7 @@ public:
       : document_(document), cursor_(&document), scale_(scale), vectors_(vectors)
   {
     if (vectors)
-      document.documentLayout()->registerHandler(drawingObject, new DrawingObject(&document));
+      document.documentLayout()->registerHandler(DrawingObject::type, new DrawingObject(&document));
   }
 
   void title(const ReportContent& content)
@@ -135,8 +113,8 @@ public:
     const double high = picture.height * fits;
     if (vectors_ && !picture.svg.empty()) {
       QTextCharFormat format;
-      format.setObjectType(drawingObject);
-      format.setProperty(svgProperty, QByteArray::fromStdString(picture.svg));
+      format.setObjectType(DrawingObject::type);
+      format.setProperty(DrawingObject::svg, QByteArray::fromStdString(picture.svg));
       format.setProperty(QTextFormat::ImageWidth, wide * scale_);
       format.setProperty(QTextFormat::ImageHeight, high * scale_);
       cursor_.insertText(QString(QChar::ObjectReplacementCharacter), format);
@@ -349,5 +327,3 @@ Expected<void> writeReport(const ReportContent& content, const std::filesystem::
 }
 
 } // namespace kiln
-
-#include "ReportPaper.moc"

@@ -28,7 +28,7 @@ QString manualFile()
 QString chapterAt(const QWidget* widget)
 {
   for (; widget != nullptr; widget = widget->parentWidget())
-    if (const QString chapter = widget->property("chapter").toString(); !chapter.isEmpty())
+    if (QString chapter = widget->property("chapter").toString(); !chapter.isEmpty())
       return chapter;
   return {};
 }

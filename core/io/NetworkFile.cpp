@@ -10,6 +10,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <initializer_list>
 #include <map>
 #include <set>
 
@@ -293,6 +294,15 @@ private:
   std::set<std::string> taken_;
 };
 
+/// A line of words.
+std::string lineOf(std::initializer_list<std::string> words)
+{
+  std::string line;
+  for (const std::string& word : words)
+    line += (line.empty() ? "" : " ") + word;
+  return line + "\n";
+}
+
 /// A comment must not end its line.
 std::string oneLine(std::string text)
 {
@@ -361,20 +371,20 @@ std::string networkNetlist(const ThermalNetwork& network, const Project& project
     const std::string from = branch.from == outside ? "0" : nodes[branch.from];
     text += "* " + oneLine(branch.name) + (branch.exact ? "\n" : " (as solved)\n");
     if (branch.kind == Kind::Resistance)
-      text += "R" + of + " " + from + " " + to + " " + number(branch.kelvinPerWatt) + "\n";
+      text += lineOf({"R" + of, from, to, number(branch.kelvinPerWatt)});
     else if (branch.kind == Kind::Flow)
-      text += "G" + of + " 0 " + to + " " + from + " " + to + " " + number(1 / branch.kelvinPerWatt) + "\n";
+      text += lineOf({"G" + of, "0", to, from, to, number(1 / branch.kelvinPerWatt)});
     else
-      text += "I" + of + " " + from + " " + to + " DC " + number(branch.watts) + "\n";
+      text += lineOf({"I" + of, from, to, "DC", number(branch.watts)});
   }
   std::string conditions;
   for (std::size_t i = 0; i < nodes.size(); ++i) {
     const NetworkNode& node = network.nodes[i];
     if (node.kind == NetworkNode::Kind::Held)
-      text += "V" + std::to_string(i + 1) + " " + nodes[i] + " 0 DC " + number(node.kelvin) + "\n";
+      text += lineOf({"V" + std::to_string(i + 1), nodes[i], "0", "DC", number(node.kelvin)});
     else if (node.perKelvin)
-      text += "C" + std::to_string(i + 1) + " " + nodes[i] + " 0 " + number(*node.perKelvin) +
-              " IC=" + number(node.kelvin) + "\n";
+      text +=
+          lineOf({"C" + std::to_string(i + 1), nodes[i], "0", number(*node.perKelvin), "IC=" + number(node.kelvin)});
     if (node.kind != NetworkNode::Kind::Held)
       conditions += "+ V(" + nodes[i] + ")=" + number(node.kelvin) + "\n";
   }

@@ -1,6 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 //
 // What is written for other programs, read again as they would read it.
+#include "NetworkProjects.h"
 #include "TestProjects.h"
 #include "base/PackedText.h"
 #include "geometry/GeometryImport.h"
@@ -28,26 +29,6 @@ using namespace kiln::test;
 
 namespace
 {
-
-Node node(const std::string& id, std::optional<double> held = std::nullopt, std::optional<double> power = std::nullopt)
-{
-  Node n;
-  n.id = n.name = id;
-  if (held)
-    n.temperature = number(*held);
-  if (power)
-    n.power = Property{*power, ""};
-  return n;
-}
-
-template <class Exchange>
-Link link(const std::string& id, Exchange exchange)
-{
-  Link l;
-  l.id = l.name = id;
-  l.exchange = std::move(exchange);
-  return l;
-}
 
 /// A netlist solved as a circuit simulator finds its operating point: nodal analysis with the sources of voltage as
 /// unknowns of their own. Knows R, I, V, G, and takes a C as open.

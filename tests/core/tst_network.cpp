@@ -1,6 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 //
 // Lumped nodes, links, flows, beams, sources that follow a temperature, electric currents, melting.
+#include "NetworkProjects.h"
 #include "TangentCheck.h"
 #include "TransientProjects.h"
 
@@ -14,26 +15,6 @@ namespace
 {
 
 constexpr double sigma = 5.670374419e-8; // W/(m²·K⁴)
-
-Node node(const std::string& id, std::optional<double> held = std::nullopt, std::optional<double> power = std::nullopt)
-{
-  Node n;
-  n.id = n.name = id;
-  if (held)
-    n.temperature = number(*held);
-  if (power)
-    n.power = Property{*power, ""};
-  return n;
-}
-
-template <class Exchange>
-Link link(const std::string& id, Exchange exchange)
-{
-  Link l;
-  l.id = l.name = id;
-  l.exchange = std::move(exchange);
-  return l;
-}
 
 double temperatureOf(const CaseResult& result, const std::string& id)
 {
