@@ -257,9 +257,19 @@ void ReportEditor::refresh()
   setEnabled(own != nullptr);
   if (own == nullptr)
     return;
+  std::vector<std::string> names;
+  for (const Case& one : document_.project().cases)
+    names.push_back(one.name);
+  for (const Question& one : document_.project().questions)
+    names.push_back(one.name);
+  if (shown_ == *own && names_ == names)
+    return; // whoever scrolls or types is left alone
+  shown_ = *own;
+  names_ = std::move(names);
   refreshing_ = true;
   for (const auto& [field, member] : lines_)
-    if (const QString text = QString::fromStdString(own->*member); field->text() != text)
+    if (const QString text = QString::fromStdString(own->*member);
+        field->text() != text && !(field->hasFocus() && field->isModified()))
       field->setText(text);
   clearLogo_->setVisible(!own->logo.empty());
   refreshSubjects(*own);
@@ -316,7 +326,8 @@ void ReportEditor::showSection()
     return;
   refreshing_ = true;
   sectionTitle_->setPlaceholderText(labelOf(section->topic));
-  sectionTitle_->setText(QString::fromStdString(section->title));
+  if (!(sectionTitle_->hasFocus() && sectionTitle_->isModified()))
+    sectionTitle_->setText(QString::fromStdString(section->title));
   if (const QString text = QString::fromStdString(section->text); sectionText_->toPlainText() != text)
     sectionText_->setPlainText(text);
   refreshing_ = false;

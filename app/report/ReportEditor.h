@@ -58,8 +58,10 @@ private:
   QLineEdit* sectionTitle_;
   QPlainTextEdit* sectionText_;
   QToolButton *remove_, *views_, *clearLogo_;
-  QTimer* rest_;        ///< since something was typed
-  std::string typedIn_; ///< the section that it belongs to; empty: it is taken
+  QTimer* rest_;                   ///< since something was typed
+  std::string typedIn_;            ///< the section that it belongs to; empty: it is taken
+  std::optional<Report> shown_;    ///< as it was when this was filled last
+  std::vector<std::string> names_; ///< of all cases and questions then
   bool refreshing_ = false;
 };
 

@@ -12,7 +12,9 @@
 #include <QComboBox>
 #include <QFileDialog>
 #include <QHBoxLayout>
+#include <QInputDialog>
 #include <QLabel>
+#include <QLineEdit>
 #include <QMenu>
 #include <QPrintDialog>
 #include <QPrinter>
@@ -106,6 +108,7 @@ QWidget* ReportPage::makeLeft()
   QToolButton* more = tool("overflow-menu", tr("Name, templates"), "reportMore");
   more->setPopupMode(QToolButton::InstantPopup);
   auto* menu = new QMenu(more);
+  menu->addAction(tr("Rename it…"), this, &ReportPage::rename);
   menu->addAction(tr("Keep it as a template…"), this, &ReportPage::keepTemplate);
   menu->addAction(tr("New report from a template…"), this, &ReportPage::takeTemplateFile);
   more->setMenu(menu);
@@ -328,6 +331,21 @@ void ReportPage::goOnBringing()
     return say(tr("Not all cases could be solved: see the queue. The report stays as it was."), true);
   list_->setCurrentIndex(list_->findData(QString::fromStdString(id)));
   static_cast<void>(makeInto(QString::fromStdString(made->files).split('\n')));
+}
+
+void ReportPage::rename()
+{
+  const Report* own = chosen();
+  if (own == nullptr)
+    return;
+  bool taken = false;
+  const QString name = QInputDialog::getText(this, tr("Rename the report"), tr("Name"), QLineEdit::Normal,
+                                             QString::fromStdString(own->name), &taken);
+  if (taken && !name.trimmed().isEmpty())
+    document_.edit(tr("Rename the report"), [&, id = own->id](Project& project) {
+      if (Report* named = findById(project.reports, id))
+        named->name = name.trimmed().toStdString();
+    });
 }
 
 void ReportPage::keepTemplate()

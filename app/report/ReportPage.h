@@ -47,6 +47,7 @@ private:
   QWidget* makeLeft();
   void refresh();
   void refreshStatus();
+  void rename();
   void keepTemplate();
   void takeTemplateFile();
   void goOnBringing();

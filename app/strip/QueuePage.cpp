@@ -77,8 +77,10 @@ QueuePage::QueuePage(Document& document, Preferences& preferences, SolverQueue& 
   table_->setSelectionMode(QAbstractItemView::SingleSelection);
   const int unit = fontMetrics().averageCharWidth();
   for (const auto& [column, characters] :
-       {std::pair{Name, 26}, {State, 10}, {Done, 8}, {Gone, 12}, {Left, 12}, {Memory, 11}})
+       {std::pair{State, 10}, {Done, 7}, {Gone, 11}, {Left, 11}, {Memory, 10}, {Doing, 18}})
     table_->setColumnWidth(column, characters * unit);
+  table_->horizontalHeader()->setSectionResizeMode(Name, QHeaderView::Stretch); // what the others leave: no bar below
+  table_->horizontalHeader()->setStretchLastSection(false);
   log_->setObjectName("queueLog");
   log_->setAccessibleName(tr("Log of the chosen case"));
   log_->setReadOnly(true);
@@ -89,6 +91,7 @@ QueuePage::QueuePage(Document& document, Preferences& preferences, SolverQueue& 
   both->addWidget(log_);
   both->setStretchFactor(0, 3);
   both->setStretchFactor(1, 2);
+  both->setSizes({700, 260});
   layout->addWidget(both, 1);
   connect(table_, &QTableWidget::itemSelectionChanged, this, &QueuePage::refresh);
   connect(table_, &QTableWidget::cellDoubleClicked, this, [this] {

@@ -5,6 +5,7 @@
 #include "BarDriver.h"
 
 #include <QAbstractItemView>
+#include <QAbstractScrollArea>
 #include <QAbstractSlider>
 #include <QAbstractSpinBox>
 #include <QAccessible>
@@ -89,6 +90,10 @@ private slots:
     const QStringList found = wrong(checked);
     QVERIFY2(found.isEmpty(), qPrintable(found.join("\n")));
     QVERIFY(checked > 12);
+    // Nothing of the strip has to be pushed sideways at 1280 px.
+    for (const auto* area : window_->strip().findChildren<QAbstractScrollArea*>())
+      if (area->isVisible() && !area->inherits("QHeaderView"))
+        QVERIFY2(!area->horizontalScrollBar()->isVisible(), qPrintable(pathOf(area)));
   }
 
   void opened()

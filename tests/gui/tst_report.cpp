@@ -177,6 +177,27 @@ private slots:
     QVERIFY(!page().makeInto({path("u.doc")}));
   }
 
+  /// What goes on elsewhere does not take away what is typed and not entered yet.
+  void typingIsLeftAlone()
+  {
+    solvedBar();
+    addReport();
+    auto* title = find<QLineEdit>("reportTitle");
+    title->setFocus();
+    QTest::keyClicks(title, "Half a ti");
+    document().edit("Another case", [](Project& project) {
+      Case other = project.cases.front();
+      other.id = "other";
+      other.name = "Other";
+      project.cases.push_back(other);
+    });
+    auto* subjects = find<QListWidget>("reportSubjects");
+    QTRY_COMPARE(subjects->count(), 2); // the page has seen it
+    QCOMPARE(title->text(), QString("Half a ti"));
+    QTest::keyClicks(title, "tle\r");
+    QCOMPARE(report().title, std::string("Half a title"));
+  }
+
   void logos()
   {
     solvedBar();
