@@ -5,19 +5,19 @@
 #include "io/ProjectFile.h"
 #include "model/OwnValues.h"
 #include "report/FilledText.h"
+#include "report/ReportWords.h"
 #include "strip/AnswerTable.h"
 
-#include <QCoreApplication>
 #include <QDateTime>
 #include <algorithm>
 
 namespace kiln
 {
+
+using namespace telling;
+
 namespace
 {
-
-QString tr(const char* text) { return QCoreApplication::translate("Report", text); }
-std::string words(const char* text) { return tr(text).toStdString(); }
 
 /// As the table of the window shows it, up to so many rows.
 ReportTable tableOf(const QTableWidget& table, int most)

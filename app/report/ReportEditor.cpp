@@ -170,6 +170,7 @@ QWidget* ReportEditor::makeSections()
   auto* head = new QHBoxLayout;
   auto* label = new QLabel(tr("Sections, in their order"));
   label->setProperty("role", "quiet");
+  label->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred); // a narrow page cuts it first
   head->addWidget(label, 1);
   const auto button = [&](QToolButton* tool, const char* icon, const QString& tip, const char* name, auto action) {
     setIcon(*tool, icon);

@@ -65,6 +65,7 @@ ReportPage::ReportPage(Document& document, Preferences& preferences, ScenePanel&
   page_->setObjectName("reportView");
   page_->setAccessibleName(tr("How the report would look"));
   page_->setOpenLinks(false);
+  page_->setPlaceholderText(tr("The eye above shows here how the report would look now."));
   right->addWidget(page_, 1);
   said_->setObjectName("reportSaid");
   said_->setWordWrap(true);

@@ -5,10 +5,10 @@
 #include "look/Theme.h"
 #include "report/DrawingObject.h"
 #include "report/ReportHtml.h"
+#include "report/ReportWords.h"
 
 #include <QAbstractTextDocumentLayout>
 #include <QBuffer>
-#include <QCoreApplication>
 #include <QPainter>
 #include <QPdfWriter>
 #include <QTextBlock>
@@ -20,12 +20,14 @@
 
 namespace kiln
 {
+
+using telling::tr;
+
 namespace
 {
 
 constexpr double perInch = 96, bodyPoints = 9.5, padding = 2.5;
 
-QString tr(const char* text) { return QCoreApplication::translate("Report", text); }
 QString textOf(const std::string& text) { return QString::fromStdString(text); }
 
 QColor colorOf(ReportMark mark)

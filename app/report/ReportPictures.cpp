@@ -3,6 +3,7 @@
 
 #include "look/DrawnWidget.h"
 #include "look/Theme.h"
+#include "report/ReportWords.h"
 #include "results/HeatPaths.h"
 #include "strip/AnswerChart.h"
 #include "strip/LinePage.h"
@@ -10,17 +11,17 @@
 #include "strip/TimeChart.h"
 
 #include <QBuffer>
-#include <QCoreApplication>
 
 namespace kiln
 {
+
+using telling::tr;
+
 namespace
 {
 
 constexpr QSize sceneSize(820, 540), chartSize(900, 380), pathsSize(900, 460); // px
 constexpr double chartFiner = 2;
-
-QString tr(const char* text) { return QCoreApplication::translate("Report", text); }
 
 std::string pngOf(const QImage& image)
 {
