@@ -188,7 +188,7 @@ int main(int argc, char** argv)
     benchWhatIf("examples/lid-handle", "lid.temperature", 413.15, 2.15);
   if (wants("whatif")) {
     benchWhatIf("controller-box", "switch.power", 14, 3.5);
-    benchWhatIf("studio-kiln", "coil-power.power", 1440, 1.0);
+    benchWhatIf("studio-kiln", "coil-power.power", 1440, 1.3);
   }
   if (wants("bound"))
     for (const auto& [field, from] :

@@ -17,7 +17,6 @@
 #include <algorithm>
 #include <cmath>
 #include <limits>
-#include <set>
 #include <thread>
 
 namespace kiln
@@ -30,15 +29,19 @@ Vec3 placeOf(const Number3& n) { return {n.x.si, n.y.si, n.z.si}; }
 class Resolver
 {
 public:
-  Resolver(const Project& project, const Mesh& mesh, const ViewFactorSource& viewFactors)
+  /// \param before  conditions of the same mesh; may be null
+  Resolver(const Project& project, const Mesh& mesh, const ViewFactorSource& viewFactors, const Conditions* before)
       : project_(project), mesh_(mesh), viewFactors_(viewFactors), formulas_(project),
-        volumes_(integratedVolumes(mesh)), areaScale_(integratedAreas(mesh)), terms_(project, mesh, areaScale_, result_)
+        terms_(project, mesh, areaScale_, result_)
   {
+    result_.volume = before != nullptr ? before->volume : integratedVolumes(mesh);
+    result_.area = before != nullptr ? before->area : integratedAreas(mesh);
+    areaScale_ = result_.area;
     for (std::size_t f = 0; f < areaScale_.size(); ++f)
       areaScale_[f] = areaScale_[f] > 0 ? mesh.geometry.faces[f].area / areaScale_[f] : 1;
   }
 
-  Expected<Conditions> resolve(const Conditions* before = nullptr)
+  Expected<Conditions> resolve(Conditions* before)
   {
     if (before == nullptr) {
       addMaterials();
@@ -63,8 +66,11 @@ public:
     for (std::size_t i = 0; before == nullptr && i < project_.enclosures.size() && !failed_; ++i)
       if (!project_.enclosures[i].muted)
         addEnclosure(static_cast<int>(i));
-    if (failed_)
+    if (failed_) {
+      if (before != nullptr)
+        giveBack(*before);
       return tl::unexpected(*failed_);
+    }
     giveHeldToTheLast();
     if (temperatures_ > 0)
       result_.startTemperature = temperatureSum_ / temperatures_;
@@ -72,14 +78,21 @@ public:
   }
 
 private:
-  void keep(const Conditions& before)
+  void giveBack(Conditions& before)
+  {
+    before.unknowns = std::move(result_.unknowns);
+    before.unknowns.count = countBefore_;
+  }
+
+  void keep(Conditions& before)
   {
     result_.conductivity = before.conductivity;
     std::copy_if(before.flows.begin(), before.flows.end(), std::back_inserter(result_.flows),
                  [](const auto& flow) { return flow->lasting(); });
     result_.beams = before.beams;
-    result_.unknowns = before.unknowns;
-    result_.unknowns.count = static_cast<Index>(before.unknowns.node.size()); // lumped ones are counted anew
+    countBefore_ = before.unknowns.count;
+    result_.unknowns = std::move(before.unknowns);
+    result_.unknowns.count = static_cast<Index>(result_.unknowns.node.size()); // lumped ones are counted anew
     result_.startTemperature = before.startTemperature;
   }
 
@@ -155,7 +168,8 @@ private:
       volume += exactVolume(part);
     std::vector<VolumeHeat::InPart> in;
     for (const PartId part : parts)
-      in.push_back({part, heat.power.si / volume * exactVolume(part) / volumes_[at(part)], 1, volumes_[at(part)]});
+      in.push_back({part, heat.power.si / volume * exactVolume(part) / result_.volume[at(part)], 1,
+                    result_.volume[at(part)]});
     add<VolumeHeat>(sourceOwner(source), std::move(in));
   }
   void addSource(int source, const PartDensity& heat)
@@ -165,8 +179,8 @@ private:
     const PlaceFunction place = varying(heat.density, Quantity::HeatDensity, sourceName(source));
     std::vector<VolumeHeat::InPart> in;
     for (const PartId part : partIndices(heat.parts)) {
-      const double scale = exactVolume(part) / volumes_[at(part)];
-      in.push_back({part, heat.density.si * scale, scale, volumes_[at(part)], place});
+      const double scale = exactVolume(part) / result_.volume[at(part)];
+      in.push_back({part, heat.density.si * scale, scale, result_.volume[at(part)], place});
     }
     add<VolumeHeat>(sourceOwner(source), std::move(in));
   }
@@ -322,23 +336,27 @@ private:
   void addBoundary(int boundary, const FixedSurface& f)
   {
     std::vector<FaceId> faces = facesOn(f.surface);
-    std::set<UnknownId> held;
+    std::vector<char> on(mesh_.geometry.faces.size(), 0);
+    for (const FaceId face : faces)
+      on[at(face)] = 1;
+    std::vector<char> held(at(result_.unknowns.count), 0);
     for (std::size_t t = 0; t < mesh_.triangles.size(); ++t)
-      if (std::binary_search(faces.begin(), faces.end(), mesh_.triangleFace[t]))
+      if (on[at(mesh_.triangleFace[t])] != 0)
         for (const auto& side : result_.unknowns.ofTriangle[t])
           for (const UnknownId unknown : side)
             if (unknown >= 0)
-              held.insert(unknown);
-    addHeld(boundary, f.temperature, held, {noPart, std::move(faces)});
+              held[at(unknown)] = 1;
+    addHeld(boundary, f.temperature, marked(held), {noPart, std::move(faces)});
   }
   void addBoundary(int boundary, const FixedPart& f)
   {
     const PartId part = mesh_.geometry.partIndex(f.part);
-    std::set<UnknownId> held;
+    std::vector<char> held(at(result_.unknowns.count), 0);
     for (std::size_t t = 0; t < mesh_.tets.size(); ++t)
       if (mesh_.tetPart[t] == part)
-        held.insert(result_.unknowns.ofTet[t].begin(), result_.unknowns.ofTet[t].end());
-    addHeld(boundary, f.temperature, held, {part, {}});
+        for (const UnknownId unknown : result_.unknowns.ofTet[t])
+          held[at(unknown)] = 1;
+    addHeld(boundary, f.temperature, marked(held), {part, {}});
   }
   void addBoundary(int boundary, const FixedPoint& f)
   {
@@ -354,7 +372,16 @@ private:
     }
     addHeld(boundary, f.temperature, {nearest}, {});
   }
-  void addHeld(int boundary, const Number& temperature, const std::set<UnknownId>& unknowns, HeldTemperature::What what)
+  static std::vector<UnknownId> marked(const std::vector<char>& marks)
+  {
+    std::vector<UnknownId> unknowns;
+    for (std::size_t u = 0; u < marks.size(); ++u)
+      if (marks[u] != 0)
+        unknowns.emplace_back(u);
+    return unknowns;
+  }
+  void addHeld(int boundary, const Number& temperature, const std::vector<UnknownId>& unknowns,
+               HeldTemperature::What what)
   {
     noteTemperature(temperature.si);
     const PlaceFunction place = varying(temperature, Quantity::Temperature, boundaryName(boundary));
@@ -380,9 +407,9 @@ private:
   const Mesh& mesh_;
   const ViewFactorSource& viewFactors_;
   Formulas formulas_;
-  std::vector<double> volumes_;
   std::vector<double> areaScale_; // exact over meshed, by face
   Conditions result_;
+  Index countBefore_ = 0;
   TermResolver terms_;
   double temperatureSum_ = 0;
   int temperatures_ = 0;
@@ -428,16 +455,16 @@ std::string ownerName(const Project& project, const FlowOwner& owner)
 
 Expected<Conditions> resolveConditions(const Project& project, const Mesh& mesh, const ViewFactorSource& viewFactors)
 {
-  return Resolver(project, mesh, viewFactors).resolve();
+  return Resolver(project, mesh, viewFactors, nullptr).resolve(nullptr);
 }
 
-Expected<Conditions> resolveAgain(const Project& project, const Mesh& mesh, const Conditions& before)
+Expected<Conditions> resolveAgain(const Project& project, const Mesh& mesh, Conditions& before)
 {
   const auto none = [](const Mesh&, const Patches&, const Eigen::VectorXd&, int, bool) -> Expected<ViewFactors> {
     return ViewFactors{};
   };
   const ViewFactorSource source = none; // enclosures stay as they are
-  return Resolver(project, mesh, source).resolve(&before);
+  return Resolver(project, mesh, source, &before).resolve(&before);
 }
 
 Expected<Conditions> resolveConditions(const Project& project, const Mesh& mesh)

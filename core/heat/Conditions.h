@@ -31,6 +31,8 @@ struct Conditions {
   std::shared_ptr<BeamCaster> beams; ///< where there is a beam
   Unknowns unknowns;
   double startTemperature = 293.15; ///< K, a sensible first guess
+  std::vector<double> volume;       ///< of the mesh as it is integrated, by part, m³
+  std::vector<double> area;         ///< so too, by face, m²
 };
 
 /// Unknowns of nodes and of outlets of flow passages, by id: what watches may name.
@@ -47,7 +49,7 @@ struct Conditions {
                                                      const ViewFactorSource& viewFactors);
 
 /// The same model with other values, at another instant: unknowns, conductivities and what flows alike at every instant
-/// are those of \p before.
-[[nodiscard]] Expected<Conditions> resolveAgain(const Project& project, const Mesh& mesh, const Conditions& before);
+/// are those of \p before, which lends its unknowns: to be replaced by the answer, and whole again where that fails.
+[[nodiscard]] Expected<Conditions> resolveAgain(const Project& project, const Mesh& mesh, Conditions& before);
 
 } // namespace kiln

@@ -33,7 +33,6 @@ Expected<HeatStore> HeatStore::make(const Project& project, const Mesh& mesh, co
 {
   HeatStore store;
   store.unknowns_ = at(conditions.unknowns.count);
-  const std::vector<double> volumes = integratedVolumes(mesh);
   std::vector<double> density;
   for (std::size_t p = 0; p < mesh.geometry.parts.size(); ++p) {
     const GeometryPart& part = mesh.geometry.parts[p];
@@ -45,7 +44,7 @@ Expected<HeatStore> HeatStore::make(const Project& project, const Mesh& mesh, co
                          std::string(material != nullptr && material->density ? "specific heat" : "density") +
                          ", which a transient case needs.",
                      "Give the material one.");
-    density.push_back(material->density->si * part.volume / volumes[p]);
+    density.push_back(material->density->si * part.volume / conditions.volume[p]);
     store.addEnthalpy(Enthalpy(*material));
   }
   store.addParts(mesh, conditions, density);

@@ -29,7 +29,7 @@ std::string boundaryName(const Project& project, int index) { return "boundary "
 
 TermResolver::TermResolver(const Project& project, const Mesh& mesh, const std::vector<double>& areaScale,
                            Conditions& conditions)
-    : project_(project), mesh_(mesh), areaScale_(areaScale), volumes_(integratedVolumes(mesh)), conditions_(conditions)
+    : project_(project), mesh_(mesh), areaScale_(areaScale), conditions_(conditions)
 {
 }
 
@@ -106,7 +106,7 @@ Receivers TermResolver::inParts(const std::vector<std::string>& parts) const
     const PartId part = mesh_.geometry.partIndex(id);
     if (part == noPart)
       continue;
-    const double scale = mesh_.geometry.parts[at(part)].volume / volumes_[at(part)];
+    const double scale = mesh_.geometry.parts[at(part)].volume / conditions_.volume[at(part)];
     for (std::size_t e = 0; e < tetElements(mesh_); ++e)
       if (elementPart(mesh_, e) == part)
         for (const VolumePoint& point : volumePoints(mesh_, e))

@@ -54,7 +54,6 @@ private:
   const Project& project_;
   const Mesh& mesh_;
   const std::vector<double>& areaScale_;
-  std::vector<double> volumes_; // as integrated, by part
   Conditions& conditions_;
   std::optional<Failure> failed_;
 };

@@ -2,6 +2,7 @@
 #include "heat/ThermalSystem.h"
 
 #include "base/At.h"
+#include "base/InParallel.h"
 
 #include <algorithm>
 #include <cmath>
@@ -28,19 +29,18 @@ void ThermalSystem::assembleLasting()
   });
   lasting_.clear();
   lasting_.reserve((constant_.values.size() + load_.size()) / 2);
-  for (Index row = 0; row < constant_.rows(); ++row)
-    for (Index i = constant_.rowStart[at(row)]; i < constant_.rowStart[at(row) + 1] && constant_.columns[at(i)] <= row;
-         ++i)
-      lasting_.push_back(constant_.values[at(i)]);
+  for (std::size_t row = 0; row < load_.size(); ++row)
+    lasting_.insert(lasting_.end(), constant_.values.begin() + constant_.rowStart[row],
+                    constant_.values.begin() + diagonal_[row] + 1);
 }
 
 void ThermalSystem::conditionsChanged()
 {
-  auto lasting = lasting_.begin();
-  for (Index row = 0; row < constant_.rows(); ++row)
-    for (Index i = constant_.rowStart[at(row)]; i < constant_.rowStart[at(row) + 1] && constant_.columns[at(i)] <= row;
-         ++i)
-      constant_.values[at(i)] = *lasting++;
+  inBlocks(load_.size(), rowsOfBlock, [&](std::size_t first, std::size_t end) {
+    for (std::size_t row = first; row < end; ++row)
+      std::copy_n(lasting_.begin() + lower_[row], diagonal_[row] + 1 - constant_.rowStart[row],
+                  constant_.values.begin() + constant_.rowStart[row]);
+  });
   load_ = lastingLoad_;
   std::fill(isFixed_.begin(), isFixed_.end(), 0);
   eachFlow([&](const HeatFlow& flow) {
@@ -88,18 +88,31 @@ void ThermalSystem::buildPattern()
     builder.couple(std::array{lumped});
   constant_ = builder.build();
   conduction_.locate(constant_);
-  mirror_.resize(constant_.columns.size());
-  for (Index row = 0; row < constant_.rows(); ++row)
-    for (Index i = constant_.rowStart[at(row)]; i < constant_.rowStart[at(row) + 1]; ++i)
-      mirror_[at(i)] = constant_.position(constant_.columns[at(i)], row);
+  Index lower = 0;
+  for (Index row = 0; row < constant_.rows(); ++row) {
+    diagonal_.push_back(constant_.position(row, row));
+    lower_.push_back(lower);
+    lower += diagonal_.back() + 1 - constant_.rowStart[at(row)];
+  }
+  mirror_.resize(constant_.columns.size() - at(lower));
+  inBlocks(load_.size(), rowsOfBlock, [&](std::size_t first, std::size_t end) {
+    for (std::size_t row = first; row < end; ++row) {
+      Index* mirrored = mirror_.data() + constant_.rowStart[row] - lower_[row];
+      for (Index i = diagonal_[row] + 1; i < constant_.rowStart[row + 1]; ++i)
+        *mirrored++ = constant_.position(constant_.columns[at(i)], static_cast<Index>(row));
+    }
+  });
 }
 
 void ThermalSystem::mirror(SparseMatrix& matrix) const
 {
-  for (Index row = 0; row < matrix.rows(); ++row)
-    for (Index i = matrix.rowStart[at(row)]; i < matrix.rowStart[at(row) + 1]; ++i)
-      if (matrix.columns[at(i)] > row)
-        matrix.values[at(i)] = matrix.values[at(mirror_[at(i)])];
+  inBlocks(load_.size(), rowsOfBlock, [&](std::size_t first, std::size_t end) {
+    for (std::size_t row = first; row < end; ++row) {
+      const Index* mirrored = mirror_.data() + matrix.rowStart[row] - lower_[row];
+      for (Index i = diagonal_[row] + 1; i < matrix.rowStart[row + 1]; ++i)
+        matrix.values[at(i)] = matrix.values[at(*mirrored++)];
+    }
+  });
 }
 
 void ThermalSystem::applyFixed(std::span<double> temperature) const
@@ -136,15 +149,15 @@ SparseMatrix ThermalSystem::tangent(std::span<const double> temperature) const
   SparseMatrix matrix = constant_;
   eachFlow([&](const HeatFlow& flow) { flow.addSlope(ground_, temperature, matrix); });
   for (auto row = static_cast<Index>(conditions_.unknowns.node.size()); row < matrix.rows(); ++row)
-    if (double& own = matrix.values[at(matrix.position(row, row))]; own <= 0)
+    if (double& own = matrix.values[at(diagonal_[at(row)])]; own <= 0)
       own = 1; // a node that nothing is tied to now
   mirror(matrix);
-  for (Index row = 0; row < matrix.rows(); ++row)
-    for (Index i = matrix.rowStart[at(row)]; i < matrix.rowStart[at(row) + 1]; ++i) {
-      const Index column = matrix.columns[at(i)];
-      if (row != column && (isFixed_[at(row)] != 0 || isFixed_[at(column)] != 0))
-        matrix.values[at(i)] = 0;
-    }
+  inBlocks(load_.size(), rowsOfBlock, [&](std::size_t first, std::size_t end) {
+    for (std::size_t row = first; row < end; ++row)
+      for (Index i = matrix.rowStart[row]; i < matrix.rowStart[row + 1]; ++i)
+        if (i != diagonal_[row] && (isFixed_[row] != 0 || isFixed_[at(matrix.columns[at(i)])] != 0))
+          matrix.values[at(i)] = 0;
+  });
   return matrix;
 }
 
@@ -198,8 +211,8 @@ double ThermalSystem::noiseFloor(std::span<const double> temperature) const
 {
   constexpr double share = 1e-9; // well above rounding, which is 1e-16 of each term
   double gross = 0;
-  for (Index row = 0; row < constant_.rows(); ++row)
-    gross += constant_.values[at(constant_.position(row, row))] * std::abs(temperature[at(row)]);
+  for (std::size_t row = 0; row < load_.size(); ++row)
+    gross += constant_.values[at(diagonal_[row])] * std::abs(temperature[row]);
   return share * gross;
 }
 

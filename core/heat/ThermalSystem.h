@@ -95,9 +95,11 @@ private:
   HeatGround ground_;
   Conduction conduction_;
   SparseMatrix constant_;           ///< all constant shares
+  std::vector<Index> diagonal_;     ///< its position, by row; what stands before it in the row is the lower half
+  std::vector<Index> lower_;        ///< entries of the lower half in the rows before, by row
   LargeVector<double> lasting_;     ///< of those that stay: the lower half, row by row
   std::vector<double> lastingLoad_; ///< W
-  std::vector<Index> mirror_;       ///< position of the transposed entry
+  std::vector<Index> mirror_;       ///< position of the transposed entry, of the upper half, row by row
   std::vector<double> load_;        ///< what flows at 0 K, W
   std::vector<char> isFixed_;
 };

@@ -2,6 +2,7 @@
 #include "results/PerfectContacts.h"
 
 #include "base/At.h"
+#include "base/InParallel.h"
 #include "heat/Conditions.h"
 #include "heat/boundaries/HeldTemperature.h"
 #include "model/Project.h"
@@ -45,10 +46,12 @@ Vec3 fluxIn(const Mesh& mesh, const Conditions& conditions, std::size_t tet, std
 
 std::vector<Vec3> heatFlux(const Mesh& mesh, const Conditions& conditions, std::span<const double> temperature)
 {
-  std::vector<Vec3> flux;
-  flux.reserve(mesh.tets.size());
-  for (std::size_t t = 0; t < mesh.tets.size(); ++t)
-    flux.push_back(fluxIn(mesh, conditions, t, temperature));
+  std::vector<Vec3> flux(mesh.tets.size());
+  constexpr std::size_t block = 16384;
+  inBlocks(flux.size(), block, [&](std::size_t first, std::size_t end) {
+    for (std::size_t t = first; t < end; ++t)
+      flux[t] = fluxIn(mesh, conditions, t, temperature);
+  });
   return flux;
 }
 

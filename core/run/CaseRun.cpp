@@ -235,6 +235,7 @@ tl::expected<CaseResult, RunFailure> runInTime(const Project& base, const Projec
   // The result belongs to the project as written; what counts at its end is only how it is read.
   CaseResult result = resultOf(end->model->now(), oneCase, prepared.mesh, std::move(prepared.hash),
                                end->model->conditions(), end->model->system(), std::move(last), end->storing);
+  addPatchErrors(result, prepared.mesh, end->model->conditions());
   end->model.reset();
   result.mesh = std::move(prepared.mesh);
   result.solutionHash = solutionHash(project, oneCase);
@@ -298,6 +299,7 @@ tl::expected<CaseResult, RunFailure> runSteady(const Project& project, const Cas
   progress("figures", 0.92, "reading figures");
   CaseResult result = resultOf(project, oneCase, model.mesh(), model.meshHash(), model.conditions(), model.system(),
                                std::move(*solution));
+  addPatchErrors(result, model.mesh(), model.conditions());
   result.mesh = model.lend();
   if (const auto hottest = std::max_element(result.temperature.begin(), result.temperature.end());
       hottest != result.temperature.end() && *hottest > hottestSolid)

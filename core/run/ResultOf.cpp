@@ -53,9 +53,6 @@ CaseResult resultOf(const Project& project, const Case& oneCase, const Mesh& mes
   result.caught = account.caught;
   result.paths = account.paths;
   result.enclosures = account.enclosures;
-  std::size_t next = 0;
-  for (const auto* exchange : flowsOf<EnclosureExchange>(conditions.flows))
-    result.enclosures[next++].patchError = patchErrorOf(mesh, conditions, *exchange, solution.temperature);
   result.sources = flowsOf(project.sources, account.source);
   result.boundaries = flowsOf(project.boundaries, account.boundary);
   result.heatIn = account.in;
@@ -80,6 +77,13 @@ CaseResult resultOf(const Project& project, const Case& oneCase, const Mesh& mes
   result.temperature.resize(result.unknowns.node.size());
   result.info = {solution.linearSolver, solution.newtonSteps, solution.linearIterations, solution.residual, {}};
   return result;
+}
+
+void addPatchErrors(CaseResult& result, const Mesh& mesh, const Conditions& conditions)
+{
+  std::size_t next = 0;
+  for (const auto* exchange : flowsOf<EnclosureExchange>(conditions.flows))
+    result.enclosures[next++].patchError = patchErrorOf(mesh, conditions, *exchange, result.temperature);
 }
 
 } // namespace kiln

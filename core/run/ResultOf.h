@@ -15,9 +15,12 @@ namespace kiln
 /// \param system    of the mesh and the conditions
 /// \param solution  with all unknowns
 /// \param storing   what goes into store, by unknown, W; empty in a steady state
-/// \return without its mesh, which is given to it afterwards
+/// \return without its mesh, which is given to it afterwards, and without \ref addPatchErrors
 [[nodiscard]] CaseResult resultOf(const Project& project, const Case& oneCase, const Mesh& mesh, std::string meshHash,
                                   const Conditions& conditions, const ThermalSystem& system, SteadySolution solution,
                                   std::span<const double> storing = {});
+
+/// What the size of the patches of enclosures is worth in a result that has all else.
+void addPatchErrors(CaseResult& result, const Mesh& mesh, const Conditions& conditions);
 
 } // namespace kiln

@@ -71,6 +71,8 @@ Expected<std::unique_ptr<WhatIf>> WhatIf::begin(const Project& base, const Case&
     return tl::unexpected(atStart.error());
   std::unique_ptr<WhatIf> own(new WhatIf);
   own->folder_ = folder;
+  for (const EnclosureFigure& enclosure : solved.enclosures)
+    own->patchErrors_.push_back(enclosure.patchError);
   own->model_ = std::make_unique<SteadyModel>(solved.mesh, solved.meshHash);
   if (auto taken = own->take(*atStart); !taken)
     return tl::unexpected(taken.error());
@@ -109,29 +111,24 @@ std::vector<double> WhatIf::freeBalance(const std::vector<double>& temperature) 
 Expected<std::vector<double>> WhatIf::response(const std::vector<double>& temperature, const std::vector<double>& right)
 {
   constexpr double fine = 1e-10;
+  constexpr double roughly = 1e-3; // what it begins is corrected
   std::vector<double> update(right.size(), 0.0);
-  const auto iterations =
-      newtonStep(system(), solved_.matrix, *solved_.solver, temperature, right, update, fine, &solved_.modes);
+  const auto iterations = newtonStep(system(), solved_.matrix, *solved_.solver, temperature, right, update,
+                                     system().linear() ? fine : roughly, &solved_.modes);
   if (!iterations)
     return tl::unexpected(iterations.error());
   return update;
 }
 
-/// Of Newton's method: the tangent is that of now, only what divides by it roughly is the solved state's.
-Expected<std::vector<double>> WhatIf::correction(const std::vector<double>& temperature,
-                                                 const std::vector<double>& right, double tolerance)
+void WhatIf::keepResponse(const std::vector<double>& load, const std::vector<double>& rise)
 {
-  std::vector<double> update(right.size(), 0.0);
-  const auto divisions = coupledStep(system(), system().tangent(temperature), *solved_.solver, temperature, right,
-                                     update, tolerance, &solved_.modes);
-  if (!divisions)
-    return tl::unexpected(divisions.error());
-  keepInReach(temperature, update);
-  return update;
+  constexpr std::size_t most = 12;
+  if (responses_.size() < most && largest(load) > 0)
+    responses_.push_back({load, rise});
 }
 
 /// Least squares over the known loads; it counts where nothing is left.
-std::vector<double> WhatIf::superposed(const std::vector<double>& right) const
+std::vector<double> WhatIf::superposed(const std::vector<double>& right, double leftOver) const
 {
   const auto count = static_cast<Eigen::Index>(responses_.size());
   if (count == 0)
@@ -151,46 +148,100 @@ std::vector<double> WhatIf::superposed(const std::vector<double>& right) const
     addTo(left, -shares(i), responses_[static_cast<std::size_t>(i)].load);
     addTo(rise, shares(i), responses_[static_cast<std::size_t>(i)].rise);
   }
-  constexpr double rounding = 1e-10;
-  return largest(left) <= rounding * largest(right) ? rise : std::vector<double>();
+  return largest(left) <= leftOver * largest(right) ? rise : std::vector<double>();
 }
 
 /// By the known responses, or by one more.
 Expected<void> WhatIf::superpose(std::vector<double>& now)
 {
+  constexpr double rounding = 1e-10;
   const std::vector<double> right = freeBalance(now);
-  std::vector<double> rise = superposed(right);
+  if (freeNorm(system(), right) <= system().noiseFloor(now))
+    return {};
+  std::vector<double> rise = superposed(right, rounding);
   if (rise.empty()) {
     auto solved = response(now, right);
     if (!solved)
       return tl::unexpected(solved.error());
     rise = std::move(*solved);
-    constexpr std::size_t most = 12;
-    if (responses_.size() < most && largest(right) > 0)
-      responses_.push_back({right, rise});
+    keepResponse(right, rise);
   }
   addTo(now, 1, rise);
   return {};
 }
 
-/// Two steps of Newton's method. The second is the smaller one by far, so that a rough one does.
+/// The same where the answer bends, by what the change of values does to the balance of the solved state.
+Expected<void> WhatIf::predict(std::vector<double>& now)
+{
+  constexpr double much = 0.1;
+  std::vector<double> load = freeBalance(temperature_);
+  std::vector<double> change = load;
+  if (load_.size() == load.size())
+    addTo(change, -1, load_);
+  load_ = std::move(load);
+  if (freeNorm(system(), change) <= system().noiseFloor(temperature_))
+    return {};
+  std::vector<double> rise = superposed(change, much);
+  if (rise.empty()) {
+    auto solved = response(temperature_, change);
+    if (!solved)
+      return tl::unexpected(solved.error());
+    rise = std::move(*solved);
+    keepResponse(change, rise);
+  }
+  keepInReach(now, rise);
+  addTo(now, 1, rise);
+  return {};
+}
+
+/// A step of Newton's method, and where that leaves much a second one with the same tangent, which is the smaller one
+/// by far, so that a rough one does.
 /// \param left  the balance there; that of the result on return
-/// \return how far off it may be, K: by the second step
+/// \return how far off it may be, K: a share of the step, of how much the balance fell, or the second step
 Expected<double> WhatIf::correct(std::vector<double>& now, std::vector<double>& left)
 {
-  constexpr double first = 1e-4;
-  constexpr double second = 0.01;
-  constexpr double safely = 2; // the second step is not solved to its end
-  double size = 0;
-  for (const double tolerance : {first, second}) {
-    const auto update = correction(now, left, tolerance);
-    if (!update)
-      return tl::unexpected(update.error());
-    size = largest(*update);
-    addTo(now, 1, *update);
+  constexpr double safely = 2;
+  constexpr double unsolved = 0.2; // of a step: what is slow is solved less well than the tolerance says
+  constexpr double little = 0.5;   // K
+  const std::vector<double> from = now;
+  const SparseMatrix tangent = system().tangent(from);
+  const auto step = [&](double tolerance) -> Expected<double> {
+    std::vector<double> update(left.size(), 0.0);
+    const auto divisions =
+        coupledStep(system(), tangent, *solved_.solver, from, left, update, tolerance, &solved_.modes);
+    if (!divisions)
+      return tl::unexpected(divisions.error());
+    keepInReach(now, update);
+    addTo(now, 1, update);
     left = freeBalance(now);
-  }
-  return safely * size;
+    return largest(update);
+  };
+  const double before = freeNorm(system(), left);
+  const Expected<double> first = step(0.005);
+  if (!first)
+    return first;
+  const double fall = before > 0 ? freeNorm(system(), left) / before : 0;
+  if (const double error = safely * *first * std::max(unsolved, fall); error <= little)
+    return error;
+  const Expected<double> second = step(0.3);
+  if (!second)
+    return second;
+  return safely * (*second + unsolved * unsolved * *first);
+}
+
+/// \param left  the balance there
+CaseResult WhatIf::figures(const Project& atStart, const Case& oneCase, const std::vector<double>& now,
+                           const std::vector<double>& left) const
+{
+  SteadySolution solution;
+  solution.temperature = now;
+  solution.linearSolver = solved_.solver->name();
+  CaseResult result = resultOf(atStart, oneCase, model_->mesh(), model_->meshHash(), model_->conditions(), system(),
+                               std::move(solution));
+  result.info.residual = freeNorm(system(), left) / std::max({result.heatIn, result.heatOut, result.heatFloor});
+  for (std::size_t i = 0; i < std::min(patchErrors_.size(), result.enclosures.size()); ++i)
+    result.enclosures[i].patchError = patchErrors_[i];
+  return result;
 }
 
 Expected<Estimate> WhatIf::at(const Project& base, const Case& oneCase)
@@ -204,33 +255,30 @@ Expected<Estimate> WhatIf::at(const Project& base, const Case& oneCase)
   if (auto taken = take(*atStart); !taken)
     return tl::unexpected(taken.error());
   Estimate estimate;
-  std::vector<double> now =
-      system().linear() || before_.empty() ? temperature_ : before_; // what is dragged moves little
+  const bool linear = system().linear();
+  std::vector<double> now = linear || before_.empty() ? temperature_ : before_; // what is dragged moves little
   system().applyFixed(now);
-  if (auto moved = system().linear() ? superpose(now) : Expected<void>(); !moved)
+  if (auto moved = linear ? superpose(now) : Expected<void>(); !moved)
     return tl::unexpected(moved.error());
-  std::vector<double> left = freeBalance(now);
-  const auto share = [&] {
-    return freeNorm(system(), left) / std::max(system().throughput(now), system().noiseFloor(now));
-  };
-  double leftOver = system().linear() ? share() : 1;
-  constexpr double nothing = 1e-7; // of what flows: a solve asks for no more
-  estimate.exact = system().linear() && leftOver <= nothing;
+  std::vector<double> left;
+  if (linear) {
+    left = freeBalance(now);
+    estimate.result = figures(*atStart, oneCase, now, left);
+    constexpr double nothing = 1e-7; // of what flows: a solve asks for no more
+    estimate.exact = estimate.result.info.residual <= nothing;
+  }
   if (!estimate.exact) {
+    if (auto moved = linear ? Expected<void>() : predict(now); !moved)
+      return tl::unexpected(moved.error());
+    left = freeBalance(now);
     const Expected<double> error = correct(now, left);
     if (!error)
       return tl::unexpected(error.error());
     estimate.error = *error;
-    leftOver = share();
+    estimate.result = figures(*atStart, oneCase, now, left);
   }
-  before_ = now;
-  SteadySolution solution;
-  solution.residual = leftOver;
-  solution.temperature = std::move(now);
-  solution.linearSolver = solved_.solver->name();
-  estimate.result = resultOf(*atStart, oneCase, model_->mesh(), model_->meshHash(), model_->conditions(), system(),
-                             std::move(solution));
   estimate.result.mesh = model_->mesh();
+  before_ = std::move(now);
   return estimate;
 }
 

@@ -19,8 +19,8 @@ struct Estimate {
 };
 
 /// A steady state that is followed while values are changed. Where the model is linear and only what heats or holds it
-/// changes, the answer is a sum of responses that were solved once; else it is corrected by two steps of Newton's
-/// method, divided by the factors of the state that is solved: the second step is the estimate of the error. Not for
+/// changes, the answer is a sum of responses that were solved once. Else that sum is where two steps of Newton's method
+/// begin, with one tangent and what divided the state that is solved: how large they are says how far off it is. Not for
 /// use from two threads.
 class WhatIf
 {
@@ -43,12 +43,14 @@ private:
   [[nodiscard]] std::vector<double> freeBalance(const std::vector<double>& temperature) const;
   [[nodiscard]] Expected<std::vector<double>> response(const std::vector<double>& temperature,
                                                        const std::vector<double>& right);
-  [[nodiscard]] Expected<std::vector<double>> correction(const std::vector<double>& temperature,
-                                                         const std::vector<double>& right, double tolerance);
+  [[nodiscard]] Expected<void> predict(std::vector<double>& now);
   [[nodiscard]] Expected<void> superpose(std::vector<double>& now);
   [[nodiscard]] Expected<double> correct(std::vector<double>& now, std::vector<double>& left);
-  /// A sum of known responses; empty where the load is none of theirs.
-  [[nodiscard]] std::vector<double> superposed(const std::vector<double>& right) const;
+  [[nodiscard]] CaseResult figures(const Project& atStart, const Case& oneCase, const std::vector<double>& now,
+                                   const std::vector<double>& left) const;
+  /// A sum of known responses; empty where more than that share of the load is none of theirs.
+  [[nodiscard]] std::vector<double> superposed(const std::vector<double>& right, double leftOver) const;
+  void keepResponse(const std::vector<double>& load, const std::vector<double>& rise);
 
   struct Response {
     std::vector<double> load, rise; ///< W and K by unknown
@@ -58,6 +60,8 @@ private:
   SteadyShared solved_;
   std::vector<double> temperature_; ///< of the solved state, by unknown, K
   std::vector<double> before_;      ///< of the last estimate; empty: none
+  std::vector<double> load_;        ///< balance of the solved state with the values of the last estimate, W
+  std::vector<double> patchErrors_; ///< by enclosure, as they were solved
   std::vector<Response> responses_;
 };
 

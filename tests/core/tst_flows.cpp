@@ -330,11 +330,18 @@ private slots:
   /// Given another instant, then what lasts is the same object, and there is one new of each of the others.
   void whatLastsIsKept()
   {
-    const Model model = fetched();
+    Model model = fetched();
+    const Index count = model.conditions.unknowns.count;
+    const std::size_t tets = model.conditions.unknowns.ofTet.size();
+    Project broken = model.project;
+    broken.boundaries.push_back(boundary("nowhere", Sheet{"anywhere", "no such material", number(0.001)}));
+    QVERIFY(!resolveAgain(broken, model.mesh, model.conditions)); // and what it borrowed is back
+    QCOMPARE(model.conditions.unknowns.count, count);
+    QCOMPARE(model.conditions.unknowns.ofTet.size(), tets);
     const auto again = resolveAgain(model.project, model.mesh, model.conditions);
     QVERIFY(again.has_value());
     QCOMPARE(again->flows.size(), model.conditions.flows.size());
-    QCOMPARE(again->unknowns.count, model.conditions.unknowns.count);
+    QCOMPARE(again->unknowns.count, count);
     std::multiset<std::string> before, after;
     for (const auto& flow : model.conditions.flows) {
       const bool kept = std::find(again->flows.begin(), again->flows.end(), flow) != again->flows.end();

@@ -1,6 +1,8 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "heat/elements/SparseMatrix.h"
 
+#include "base/InParallel.h"
+
 #include <algorithm>
 
 namespace kiln
@@ -45,13 +47,15 @@ SparseMatrix PatternBuilder::build()
 
 void multiply(const SparseMatrix& matrix, std::span<const double> x, std::span<double> y)
 {
-  for (std::size_t row = 0; row + 1 < matrix.rowStart.size(); ++row) {
-    double sum = 0;
-    for (Index i = matrix.rowStart[row]; i < matrix.rowStart[row + 1]; ++i)
-      sum += matrix.values[static_cast<std::size_t>(i)] *
-             x[static_cast<std::size_t>(matrix.columns[static_cast<std::size_t>(i)])];
-    y[row] = sum;
-  }
+  inBlocks(static_cast<std::size_t>(matrix.rows()), rowsOfBlock, [&](std::size_t first, std::size_t end) {
+    for (std::size_t row = first; row < end; ++row) {
+      double sum = 0;
+      for (Index i = matrix.rowStart[row]; i < matrix.rowStart[row + 1]; ++i)
+        sum += matrix.values[static_cast<std::size_t>(i)] *
+               x[static_cast<std::size_t>(matrix.columns[static_cast<std::size_t>(i)])];
+      y[row] = sum;
+    }
+  });
 }
 
 } // namespace kiln

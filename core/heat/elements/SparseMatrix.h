@@ -34,6 +34,9 @@ private:
   std::vector<std::vector<Index>> pairs_;
 };
 
+/// Rows that are worth handing to another processor.
+inline constexpr std::size_t rowsOfBlock = 8192;
+
 /// y = A x
 void multiply(const SparseMatrix& matrix, std::span<const double> x, std::span<double> y);
 

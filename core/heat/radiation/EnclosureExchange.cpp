@@ -227,37 +227,63 @@ void EnclosureExchange::addSlope(const HeatGround& ground, std::span<const doubl
     }
 }
 
+const EnclosureExchange::Coupling& EnclosureExchange::couplingAt(const Unknowns& unknowns,
+                                                                 std::span<const double> temperature) const
+{
+  Coupling& own = coupling_;
+  if (std::equal(temperature.begin(), temperature.end(), own.temperature.begin(), own.temperature.end()))
+    return own;
+  own = {};
+  own.temperature.assign(temperature.begin(), temperature.end());
+  own.start.push_back(0);
+  std::vector<std::size_t> entryOf(temperature.size(), 0); // one more than where an unknown is; 0: nowhere yet
+  for (std::size_t p = 0; p < patches_.count(); ++p) {
+    const std::size_t first = own.unknown.size();
+    for (const std::size_t t : patches_.triangles[p]) {
+      const SurfaceNodes around = nodes(unknowns, t);
+      const NodeVector values = valuesAt(around, temperature);
+      NodeVector emits = NodeVector::Zero(values.size());
+      NodeVector takes = emits;
+      eachPoint(t, [&](const NodeVector& shape, double area) {
+        emits += area * slopeOfFourth(shape.dot(values)) * shape;
+        takes += area * shape;
+      });
+      for (std::size_t n = 0; n < around.count; ++n) {
+        std::size_t& entry = entryOf[at(around.own[n])];
+        if (entry <= first) {
+          own.unknown.push_back(around.own[n]);
+          own.emits.push_back(0);
+          own.takes.push_back(0);
+          entry = own.unknown.size();
+        }
+        own.emits[entry - 1] += emits[patchAt(n)];
+        own.takes[entry - 1] += takes[patchAt(n)];
+      }
+    }
+    own.start.push_back(own.unknown.size());
+  }
+  return own;
+}
+
 void EnclosureExchange::addRest(const HeatGround& ground, std::span<const double> temperature,
                                 std::span<const double> direction, double tolerance, std::span<double> rest) const
 {
-  const Unknowns& unknowns = ground.unknowns();
-  follow(unknowns, temperature);
+  follow(ground.unknowns(), temperature);
+  const Coupling& coupling = couplingAt(ground.unknowns(), temperature);
   Eigen::VectorXd emitted(patchAt(patches_.count()));
   for (std::size_t p = 0; p < patches_.count(); ++p) {
     double sum = 0;
-    for (const std::size_t t : patches_.triangles[p]) {
-      const SurfaceNodes own = nodes(unknowns, t);
-      const NodeVector values = valuesAt(own, temperature);
-      const NodeVector along = valuesAt(own, direction);
-      eachPoint(t, [&](const NodeVector& shape, double area) {
-        sum += area * slopeOfFourth(shape.dot(values)) * shape.dot(along);
-      });
-    }
-    const Eigen::Index i = patchAt(p);
-    emitted[i] = emissivity_[i] * stefanBoltzmann * sum / factors_.area[i];
+    for (std::size_t k = coupling.start[p]; k < coupling.start[p + 1]; ++k)
+      sum += coupling.emits[k] * direction[at(coupling.unknown[k])];
+    emitted[patchAt(p)] = emissivity_[patchAt(p)] * stefanBoltzmann * sum / factors_.area[patchAt(p)];
   }
   Eigen::VectorXd guess;
   const PatchLight change = radiosity_.solve(emitted, 0, tolerance, guess);
-  for (std::size_t p = 0; p < patches_.count(); ++p)
-    for (const std::size_t t : patches_.triangles[p]) {
-      const Eigen::Index i = patchAt(p);
-      const SurfaceNodes own = nodes(unknowns, t);
-      eachPoint(t, [&](const NodeVector& shape, double area) {
-        const double watts = emissivity_[i] * area * change.arriving[i];
-        for (std::size_t n = 0; n < own.count; ++n)
-          rest[at(own.own[n])] -= watts * shape[static_cast<Eigen::Index>(n)];
-      });
-    }
+  for (std::size_t p = 0; p < patches_.count(); ++p) {
+    const double watts = emissivity_[patchAt(p)] * change.arriving[patchAt(p)];
+    for (std::size_t k = coupling.start[p]; k < coupling.start[p + 1]; ++k)
+      rest[at(coupling.unknown[k])] -= watts * coupling.takes[k];
+  }
 }
 
 Eigen::VectorXd EnclosureExchange::received(const PatchLight& light) const

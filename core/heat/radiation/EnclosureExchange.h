@@ -89,6 +89,15 @@ private:
       visit(shapes_[triangle % shapes_.size()][p], area_[triangle][p]);
   }
   [[nodiscard]] SurfaceNodes nodes(const Unknowns& unknowns, std::size_t triangle) const;
+  /// What each patch emits more, and who gets what arrives, per K and W/m² at its nodes: sparse, row by patch.
+  struct Coupling {
+    std::vector<double> temperature; ///< that it holds for, by unknown, K
+    std::vector<std::size_t> start;  ///< of each row, one more at the end
+    std::vector<UnknownId> unknown;
+    std::vector<double> emits; ///< ∫ N d(T⁴)/dT dA, K³·m²
+    std::vector<double> takes; ///< ∫ N dA, m²
+  };
+  [[nodiscard]] const Coupling& couplingAt(const Unknowns& unknowns, std::span<const double> temperature) const;
   /// Takes emissivities at these temperatures, where they have curves.
   void follow(const Unknowns& unknowns, std::span<const double> temperature) const;
 
@@ -101,6 +110,7 @@ private:
   [[nodiscard]] double openingLight() const;            ///< σ T⁴, W/m²
   mutable Eigen::VectorXd reflected_;                   ///< the last solution: the next one is near
   mutable std::pair<Eigen::VectorXd, PatchLight> last_; ///< what was emitted last, and its light
+  mutable Coupling coupling_;                           ///< that was asked for last
   std::vector<std::array<double, 3>> area_;             ///< exact, by triangle of the mesh and its points, m²
   std::vector<std::array<NodeVector, 3>> shapes_;       ///< shape functions at the points, by piece of an element
   mutable Radiosity radiosity_;

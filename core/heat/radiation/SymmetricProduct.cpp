@@ -30,12 +30,12 @@ void addRows(const UpperHalf& upper, Eigen::Index begin, Eigen::Index end, const
 
 } // namespace
 
-Eigen::VectorXd symmetricProduct(const UpperHalf& upper, const Eigen::VectorXd& diagonal, const Eigen::VectorXd& x,
-                                 unsigned mostThreads)
+Eigen::VectorXd symmetricProduct(const UpperHalf& upper, const Eigen::VectorXd& diagonal, const Eigen::VectorXd& x)
 {
   Eigen::VectorXd y = diagonal.cwiseProduct(x);
-  constexpr Eigen::Index worthAThread = 100'000; // entries; a thread costs as much as some ten thousand
-  const Eigen::Index shares = std::clamp<Eigen::Index>(upper.nonZeros() / worthAThread, 1, std::max(1U, mostThreads));
+  constexpr Eigen::Index worthAShare = 200'000; // entries; a thread costs as much as some ten thousand
+  constexpr Eigen::Index mostShares = 4;        // each but the first is one more vector to be summed
+  const Eigen::Index shares = std::clamp<Eigen::Index>(upper.nonZeros() / worthAShare, 1, mostShares);
   const int* const start = upper.outerIndexPtr();
   const auto rowOf = [&](Eigen::Index share) {
     const auto entry = static_cast<int>(upper.nonZeros() * share / shares);

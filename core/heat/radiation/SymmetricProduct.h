@@ -9,9 +9,9 @@ namespace kiln
 /// Upper half of a symmetric matrix without its diagonal, stored by rows, 8 bytes an entry.
 using UpperHalf = Eigen::SparseMatrix<float, Eigen::RowMajor>;
 
-/// S x of the whole symmetric matrix; a large one is shared out among threads, at most as many as there are cores.
-/// Threads cost more than they save in a product of a millisecond between other work: their start is not certain.
+/// S x of the whole symmetric matrix; a large one is shared out among processors, in shares that do not depend on how
+/// many there are: the sum is the same to the last bit.
 [[nodiscard]] Eigen::VectorXd symmetricProduct(const UpperHalf& upper, const Eigen::VectorXd& diagonal,
-                                               const Eigen::VectorXd& x, unsigned mostThreads = 1);
+                                               const Eigen::VectorXd& x);
 
 } // namespace kiln

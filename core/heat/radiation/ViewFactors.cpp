@@ -138,7 +138,7 @@ private:
 };
 
 /// Scales rows and columns alike until every patch sees exactly as much as its area; the rest goes to itself.
-void close(ViewFactors& factors, unsigned threads)
+void close(ViewFactors& factors)
 {
   UpperHalf& g = factors.exchange;
   constexpr int mostSweeps = 200;
@@ -146,7 +146,7 @@ void close(ViewFactors& factors, unsigned threads)
   Eigen::VectorXd scale = Eigen::VectorXd::Ones(g.cols());
   for (int sweep = 0; sweep < mostSweeps; ++sweep) {
     const Eigen::VectorXd sums =
-        scale.cwiseProduct(symmetricProduct(g, factors.self, scale, threads) + factors.opening);
+        scale.cwiseProduct(symmetricProduct(g, factors.self, scale) + factors.opening);
     const Eigen::VectorXd change = (factors.area.array() / sums.array()).sqrt();
     if ((change.array() - 1).abs().maxCoeff() < enough)
       break;
@@ -158,7 +158,7 @@ void close(ViewFactors& factors, unsigned threads)
   factors.self.array() *= scale.array().square();
   factors.opening.array() *= scale.array();
   const Eigen::VectorXd ones = Eigen::VectorXd::Ones(g.cols());
-  factors.self += factors.area - symmetricProduct(g, factors.self, ones, threads) - factors.opening;
+  factors.self += factors.area - symmetricProduct(g, factors.self, ones) - factors.opening;
 }
 
 /// Fills the exchange areas with the mean of what both patches of a pair counted, and says how far they differed.
@@ -266,7 +266,7 @@ Expected<ViewFactors> castViewFactors(const Mesh& mesh, const Patches& patches, 
   const double total = meanOfBothWays(hits, factors);
   const Eigen::ArrayXf raw = factors.exchange.coeffs();
   const Eigen::VectorXd rawSelf = factors.self;
-  close(factors, threads);
+  close(factors);
   const double changed =
       (factors.exchange.coeffs() - raw).cast<double>().abs().sum() + (factors.self - rawSelf).cwiseAbs().sum();
   factors.correction = total > 0 ? changed / total : 0;
