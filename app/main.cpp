@@ -131,6 +131,7 @@ int main(int argc, char** argv)
   const QCommandLineOption shownCase("case", QObject::tr("show this case"), "id");
   const QCommandLineOption at("at", QObject::tr("put the playhead at this time"), "seconds");
   const QCommandLineOption page("page", QObject::tr("page of the strip: 0 time, 1 network, 2 numbers"), "number");
+  const QCommandLineOption question("question", QObject::tr("show this question"), "id");
   const QCommandLineOption beside("beside", QObject::tr("show the compared case beside"));
   const QCommandLineOption wipe("wipe", QObject::tr("show the compared case behind a line"));
   const QCommandLineOption view("view", QObject::tr("show this view of the project: 1 for the first"), "number");
@@ -145,9 +146,9 @@ int main(int argc, char** argv)
   const QCommandLineOption report("report", QObject::tr("which report of the project"), "name");
   const QCommandLineOption reportCase("report-case", QObject::tr("of this case instead of its own"), "id");
   const QCommandLineOption reportTemplate("report-template", QObject::tr("by this template"), "file");
-  parser.addOptions({reportTo,  report, reportCase, reportTemplate, size, draw,   view,    panel,
-                     tab,       press,  look,       picture,        cut,  select, colorBy, readiness,
-                     shownCase, at,     page,       beside,         wipe});
+  parser.addOptions({reportTo,  report, reportCase, reportTemplate, size, draw,    view,    panel,
+                     tab,       press,  look,       picture,        cut,  select,  colorBy, readiness,
+                     shownCase, at,     page,       beside,         wipe, question});
   parser.process(application);
   if (parser.isSet(version)) {
     std::cout << kiln::versionText().toStdString() << std::endl;
@@ -171,6 +172,8 @@ int main(int argc, char** argv)
     window.document().setPlayhead(parser.value(at).toDouble());
   if (parser.isSet(page))
     window.strip().setPage(parser.value(page).toInt());
+  if (parser.isSet(question))
+    window.strip().showQuestion(parser.value(question).toStdString());
   if (parser.isSet(view))
     window.scene().showView(parser.value(view).toInt() - 1);
   if (parser.isSet(cut))

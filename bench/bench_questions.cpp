@@ -180,7 +180,7 @@ int main(int argc, char** argv)
   };
   if (wants("points")) {
     benchPoints("controller-box", "switch.power", "8 W", "20 W", 100, 10);
-    benchPoints("studio-kiln", "coil-power.power", "1.2 kW", "1.6 kW", 12, 2);
+    benchPoints("studio-kiln", "coil-power.power", "1.2 kW", "1.6 kW", 100, 2);
   }
   if (wants("workers"))
     benchWorkers("controller-box", "switch.power", "8 W", "20 W", 200);

@@ -69,14 +69,15 @@ ShownRun loadShownRun(const std::filesystem::path& folder, const std::string& ca
   return run;
 }
 
-ShownFigures figuresOf(const Project& project, std::shared_ptr<const CaseResult> result)
+ShownFigures figuresOf(const Project& project, std::shared_ptr<const CaseResult> result,
+                       const PreparedFigures* prepared)
 {
   ShownFigures figures;
   figures.temperature = {result, &result->temperature};
   if (result->transient)
     figures.time = result->time;
-  figures.parts = partFigures(*result);
-  figures.watches = readWatches(project, *result);
+  figures.parts = prepared != nullptr ? prepared->parts.read(result->temperature) : partFigures(*result);
+  figures.watches = prepared != nullptr ? prepared->watches.read(*result) : readWatches(project, *result);
   figures.sources = result->sources;
   figures.boundaries = result->boundaries;
   figures.links = result->links;

@@ -4,6 +4,8 @@
 #include "io/RunFile.h"
 #include "results/CaseResult.h"
 #include "results/Figures.h"
+#include "results/PartReader.h"
+#include "results/PreparedWatches.h"
 #include "results/RunRecord.h"
 
 #include <memory>
@@ -42,8 +44,21 @@ struct ShownRun {
 /// Opens a run while it grows.
 [[nodiscard]] ShownRun loadGrowingRun(const std::filesystem::path& folder, const std::string& caseId);
 
+/// What reads figures of results on one mesh, of one project: one after the other, without looking at the mesh again.
+/// Project and first result must outlive it.
+struct PreparedFigures {
+  PreparedFigures(const Project& project, const CaseResult& first)
+      : parts(first.mesh, first.unknowns), watches(project, first, project.watches)
+  {
+  }
+  const PartReader parts;
+  const PreparedWatches watches;
+};
+
 /// Figures as stored: steady, or at the end of the run.
-[[nodiscard]] ShownFigures figuresOf(const Project& project, std::shared_ptr<const CaseResult> result);
+/// \param prepared  for its mesh; nullptr: it is prepared now
+[[nodiscard]] ShownFigures figuresOf(const Project& project, std::shared_ptr<const CaseResult> result,
+                                     const PreparedFigures* prepared = nullptr);
 
 /// Figures of an instant of a run.
 /// \param result  of the same mesh

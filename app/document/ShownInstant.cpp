@@ -42,7 +42,7 @@ const ShownFigures* ShownInstant::figures(const Project& shown, const std::strin
     return nullptr;
   if (!figures_) {
     const auto at = playheads_.find(caseId);
-    figures_ = estimate_ ? figuresOf(shown, estimate_)
+    figures_ = estimate_ ? estimated(shown, state)
                : at != playheads_.end() && state.run.record && state.run.fields
                    ? figuresAt(shown, state.result, state.run, at->second)
                    : figuresOf(shown, state.result);
@@ -51,6 +51,15 @@ const ShownFigures* ShownInstant::figures(const Project& shown, const std::strin
     takeReferences(shown, figures_->watches, others);
   }
   return &*figures_;
+}
+
+ShownFigures ShownInstant::estimated(const Project& shown, const CaseState& state) const
+{
+  if (estimate_->meshHash != state.result->meshHash || estimate_->unknowns.node != state.result->unknowns.node)
+    return figuresOf(shown, estimate_); // a point of a question, on a mesh of its own
+  if (prepared_ == nullptr || prepared_->result != state.result)
+    prepared_ = std::make_unique<Prepared>(shown, state.result);
+  return figuresOf(shown, estimate_, &prepared_->figures);
 }
 
 std::shared_ptr<const std::vector<double>> ShownInstant::temperature(const std::string& caseId,

@@ -17,7 +17,11 @@ public:
   /// Another result: the playhead stands at its end.
   void toEnd(const std::string& caseId);
   /// Figures are read anew when they are asked for again.
-  void forgetFigures() { figures_.reset(); }
+  void forgetFigures()
+  {
+    figures_.reset();
+    prepared_.reset();
+  }
   /// Likewise, and an estimate was of what was set before.
   void forget()
   {
@@ -45,7 +49,19 @@ public:
 private:
   std::map<std::string, double> playheads_; ///< by case, where it does not stand at the end
   std::shared_ptr<const CaseResult> estimate_;
+  /// What reads figures while one estimate follows the other; what they refer to is kept with them.
+  struct Prepared {
+    Prepared(const Project& shown, std::shared_ptr<const CaseResult> of)
+        : project(shown), result(std::move(of)), figures(project, *result)
+    {
+    }
+    const Project project;
+    const std::shared_ptr<const CaseResult> result;
+    const PreparedFigures figures;
+  };
+  [[nodiscard]] ShownFigures estimated(const Project& shown, const CaseState& state) const;
   mutable std::optional<ShownFigures> figures_; ///< of the shown case, made when asked for
+  mutable std::unique_ptr<Prepared> prepared_;
 };
 
 } // namespace kiln

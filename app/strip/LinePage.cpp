@@ -78,7 +78,10 @@ LinePage::LinePage(Document& document, Preferences& preferences, QWidget* parent
     refresh();
   });
   connect(&document, &Document::resultChanged, this, &LinePage::refresh);
-  connect(&document, &Document::instantMoved, this, &LinePage::refresh);
+  connect(&document, &Document::instantMoved, this, [this] {
+    if (isVisible())
+      refresh();
+  });
   connect(&document, &Document::shownCaseChanged, this, &LinePage::refresh);
   rebuildLines();
   refresh();
@@ -290,7 +293,7 @@ void LinePage::announceLine()
 void LinePage::showEvent(QShowEvent* event)
 {
   QWidget::showEvent(event);
-  announceLine();
+  refresh();
 }
 
 void LinePage::hideEvent(QHideEvent* event)

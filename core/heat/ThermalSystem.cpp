@@ -95,13 +95,11 @@ void ThermalSystem::buildPattern()
     lower += diagonal_.back() + 1 - constant_.rowStart[at(row)];
   }
   mirror_.resize(constant_.columns.size() - at(lower));
-  inBlocks(load_.size(), rowsOfBlock, [&](std::size_t first, std::size_t end) {
-    for (std::size_t row = first; row < end; ++row) {
-      Index* mirrored = mirror_.data() + constant_.rowStart[row] - lower_[row];
-      for (Index i = diagonal_[row] + 1; i < constant_.rowStart[row + 1]; ++i)
-        *mirrored++ = constant_.position(constant_.columns[at(i)], static_cast<Index>(row));
-    }
-  });
+  std::vector<Index> next(constant_.rowStart.begin(), constant_.rowStart.end() - 1); // of the lower half, by row
+  auto mirrored = mirror_.begin();
+  for (std::size_t row = 0; row < load_.size(); ++row)
+    for (Index i = diagonal_[row] + 1; i < constant_.rowStart[row + 1]; ++i)
+      *mirrored++ = next[at(constant_.columns[at(i)])]++; // rows come in the order of that row's columns
 }
 
 void ThermalSystem::mirror(SparseMatrix& matrix) const

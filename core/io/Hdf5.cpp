@@ -1,6 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "io/Hdf5.h"
 
+#include "base/InParallel.h"
 #include "base/TextHash.h"
 
 #include <algorithm>
@@ -8,6 +9,8 @@
 #include <fstream>
 #include <string_view>
 #include <utility>
+#include <vector>
+#include <zlib.h>
 
 namespace kiln
 {
@@ -21,6 +24,26 @@ void prepareHdf5()
 
 namespace
 {
+
+constexpr unsigned quick = 1; // of deflate's levels
+
+/// A chunk as the library's own filters, shuffle and deflate, would pack it.
+/// \param rows   of it that there are; the rest is zero
+std::vector<Bytef> packedChunk(const unsigned char* data, std::size_t rows, std::size_t rowsInChunk,
+                               std::size_t bytesOfRow, std::size_t bytesOfValue)
+{
+  const std::size_t values = rowsInChunk * bytesOfRow / bytesOfValue;
+  std::vector<Bytef> shuffled(rowsInChunk * bytesOfRow, 0);
+  for (std::size_t i = 0; i < rows * bytesOfRow / bytesOfValue; ++i)
+    for (std::size_t b = 0; b < bytesOfValue; ++b)
+      shuffled[b * values + i] = data[i * bytesOfValue + b];
+  uLongf size = compressBound(shuffled.size());
+  std::vector<Bytef> packed(size);
+  if (compress2(packed.data(), &size, shuffled.data(), shuffled.size(), quick) != Z_OK)
+    size = 0;
+  packed.resize(size);
+  return packed;
+}
 
 Hdf5Handle createIntermediateGroups()
 {
@@ -47,17 +70,30 @@ void Hdf5Writer::writeArray(const std::string& path, const void* data, std::size
   const int rank = columns > 1 ? 2 : 1;
   const Hdf5Handle space(H5Screate_simple(rank, size.data(), nullptr), H5Sclose);
   const Hdf5Handle settings(H5Pcreate(H5P_DATASET_CREATE), H5Pclose);
+  constexpr hsize_t rowsInChunk = 1U << 15U;
+  const std::array<hsize_t, 2> chunk{std::min(size[0], rowsInChunk), columns};
   if (count > 0) {
-    constexpr hsize_t rowsInChunk = 1U << 15U;
-    const std::array<hsize_t, 2> chunk{std::min(size[0], rowsInChunk), columns};
     H5Pset_chunk(settings, rank, chunk.data());
     H5Pset_shuffle(settings);
-    H5Pset_deflate(settings, 1);
+    H5Pset_deflate(settings, quick);
   }
   const Hdf5Handle groups = createIntermediateGroups();
   const Hdf5Handle set(H5Dcreate2(file_, path.c_str(), type, space, groups, settings, H5P_DEFAULT), H5Dclose);
-  if (count > 0)
-    H5Dwrite(set, type, H5S_ALL, H5S_ALL, H5P_DEFAULT, data);
+  if (count == 0)
+    return;
+  // The library packs with one processor: what is packed side by side is handed to it.
+  const std::size_t bytesOfValue = H5Tget_size(type);
+  const std::size_t bytesOfRow = columns * bytesOfValue;
+  std::vector<std::vector<Bytef>> packed((size[0] + chunk[0] - 1) / chunk[0]);
+  inParallel(packed.size(), [&](std::size_t i) {
+    const std::size_t first = i * chunk[0];
+    packed[i] = packedChunk(static_cast<const unsigned char*>(data) + first * bytesOfRow,
+                            std::min<std::size_t>(chunk[0], size[0] - first), chunk[0], bytesOfRow, bytesOfValue);
+  });
+  for (std::size_t i = 0; i < packed.size(); ++i) {
+    const std::array<hsize_t, 2> offset{i * chunk[0], 0};
+    H5Dwrite_chunk(set, H5P_DEFAULT, 0, offset.data(), packed[i].size(), packed[i].data());
+  }
 }
 
 void Hdf5Writer::write(const std::string& path, std::span<const double> values, std::size_t columns)

@@ -4,8 +4,9 @@
 #include "base/At.h"
 #include "geometry/SurfaceFaces.h"
 #include "heat/elements/SurfaceElement.h"
-#include "heat/elements/VolumeElement.h"
 #include "model/Edit.h"
+#include "results/PartReader.h"
+#include "results/PreparedWatches.h"
 
 #include <algorithm>
 #include <array>
@@ -23,80 +24,6 @@ HeatState heatOf(const CaseResult& result)
 {
   return {result.mesh.geometry, result.faceHeat, result.contactHeat, result.gaps, result.links};
 }
-
-/// Gathers extremes and a weighted mean.
-struct Collector {
-  PlacedValue hottest{-std::numeric_limits<double>::infinity(), Vec3::Zero(), noPart};
-  PlacedValue coldest{std::numeric_limits<double>::infinity(), Vec3::Zero(), noPart};
-  double sum = 0;
-  double weight = 0;
-
-  void add(double temperature, const Vec3& place, PartId part, double itsWeight)
-  {
-    if (temperature > hottest.value)
-      hottest = {temperature, place, part};
-    if (temperature < coldest.value)
-      coldest = {temperature, place, part};
-    sum += temperature * itsWeight;
-    weight += itsWeight;
-  }
-  void merge(const Collector& other)
-  {
-    if (other.hottest.value > hottest.value)
-      hottest = other.hottest;
-    if (other.coldest.value < coldest.value)
-      coldest = other.coldest;
-    sum += other.sum;
-    weight += other.weight;
-  }
-  [[nodiscard]] bool empty() const { return weight <= 0; }
-};
-
-std::vector<Collector> collectParts(const Mesh& mesh, const Unknowns& unknowns, std::span<const double> temperature)
-{
-  std::vector<Collector> parts(mesh.geometry.parts.size());
-  for (std::size_t e = 0; e < tetElements(mesh); ++e) {
-    const PartId part = elementPart(mesh, e);
-    const VolumeNodes own = volumeNodes(mesh, unknowns, e);
-    const auto nodes = placesIn(mesh, e);
-    const VolumeVector load = volumeLoad(mesh, e);
-    for (std::size_t i = 0; i < own.count; ++i)
-      parts[at(part)].add(temperature[at(own.own[i])], mesh.placeOf(nodes.own[i]), part,
-                          load[static_cast<Eigen::Index>(i)]);
-  }
-  return parts;
-}
-
-/// Reads watches in a result: its lumped nodes come after its own unknowns.
-class ResultReader
-{
-public:
-  ResultReader(const Project& project, const CaseResult& result)
-      : project_(project), result_(result), temperature_(result.temperature),
-        heat_(heatOf(result)), ground_{project, result.mesh, result.unknowns, {}}
-  {
-    for (const NodeState& node : result.nodes) {
-      ground_.lumped.emplace(node.id, static_cast<Index>(temperature_.size()));
-      temperature_.push_back(node.temperature);
-    }
-  }
-
-  WatchFigure read(const Watch& watch)
-  {
-    const WatchReader reader(ground_, watch);
-    if (reader.needsFlux() && flux_.slot.empty())
-      flux_ = recoverFlux(result_.mesh, result_.unknowns, result_.flux);
-    return figureOf(project_, watch, reader, reader.read({temperature_, {}, &heat_, &flux_}));
-  }
-
-private:
-  const Project& project_;
-  const CaseResult& result_;
-  std::vector<double> temperature_;
-  HeatState heat_;
-  WatchGround ground_;
-  RecoveredFlux flux_; ///< made when first asked for
-};
 
 /// "in Shell, Fibre"; empty where there are none.
 std::string partWords(const Project& project, const std::vector<std::string>& ids)
@@ -130,12 +57,7 @@ std::string balanceError(double share)
 
 std::vector<PartFigures> partFigures(const Mesh& mesh, const Unknowns& unknowns, std::span<const double> temperature)
 {
-  std::vector<PartFigures> figures;
-  const std::vector<Collector> parts = collectParts(mesh, unknowns, temperature);
-  for (std::size_t p = 0; p < parts.size(); ++p)
-    figures.push_back({mesh.geometry.parts[p].id, mesh.geometry.parts[p].name, parts[p].hottest, parts[p].coldest,
-                       parts[p].empty() ? 0 : parts[p].sum / parts[p].weight});
-  return figures;
+  return PartReader(mesh, unknowns).read(temperature);
 }
 
 std::vector<PartFigures> partFigures(const CaseResult& result)
@@ -237,16 +159,12 @@ void takeReferences(const Project& project, std::vector<WatchFigure>& figures, c
 
 WatchFigure readWatch(const Project& project, const CaseResult& result, const Watch& watch)
 {
-  return ResultReader(project, result).read(watch);
+  return PreparedWatches(project, result, {&watch, 1}).read(result).front();
 }
 
 std::vector<WatchFigure> readWatches(const Project& project, const CaseResult& result)
 {
-  ResultReader reader(project, result);
-  std::vector<WatchFigure> figures;
-  for (const Watch& watch : project.watches)
-    figures.push_back(reader.read(watch));
-  return figures;
+  return PreparedWatches(project, result, project.watches).read(result);
 }
 
 std::optional<WatchFigure> worstMargin(const std::vector<WatchFigure>& watches)

@@ -151,6 +151,16 @@ std::vector<double> WhatIf::superposed(const std::vector<double>& right, double 
   return largest(left) <= leftOver * largest(right) ? rise : std::vector<double>();
 }
 
+std::optional<std::size_t> WhatIf::onlyOne(const std::vector<double>& load) const
+{
+  constexpr double alike = 0.999; // of the cosine between them
+  for (std::size_t i = 0; i < responses_.size(); ++i)
+    if (const std::vector<double>& own = responses_[i].load;
+        std::abs(dot(own, load)) > alike * std::sqrt(dot(own, own) * dot(load, load)))
+      return i;
+  return std::nullopt;
+}
+
 /// By the known responses, or by one more.
 Expected<void> WhatIf::superpose(std::vector<double>& now)
 {
@@ -174,6 +184,7 @@ Expected<void> WhatIf::superpose(std::vector<double>& now)
 Expected<void> WhatIf::predict(std::vector<double>& now)
 {
   constexpr double much = 0.1;
+  changed_.clear();
   std::vector<double> load = freeBalance(temperature_);
   std::vector<double> change = load;
   if (load_.size() == load.size())
@@ -191,7 +202,29 @@ Expected<void> WhatIf::predict(std::vector<double>& now)
   }
   keepInReach(now, rise);
   addTo(now, 1, rise);
+  changed_ = std::move(change);
   return {};
+}
+
+/// The slope of the answer changes on the way: what a slider has just led to is how it goes on.
+void WhatIf::learn(const std::vector<double>& from, const std::vector<double>& now, double error)
+{
+  constexpr double sureOf = 20; // times the error
+  if (changed_.empty())
+    return;
+  std::vector<double> rise = now;
+  addTo(rise, -1, from);
+  if (const auto one = onlyOne(changed_); one && largest(rise) > sureOf * error)
+    responses_[*one] = {changed_, std::move(rise)};
+}
+
+/// From the solved state, K.
+double WhatIf::largestChange(const std::vector<double>& now) const
+{
+  double most = 0;
+  for (std::size_t i = 0; i < now.size(); ++i)
+    most = std::max(most, std::abs(now[i] - temperature_[i]));
+  return most;
 }
 
 /// A step of Newton's method, and where that leaves much a second one with the same tangent, which is the smaller one
@@ -202,7 +235,8 @@ Expected<double> WhatIf::correct(std::vector<double>& now, std::vector<double>& 
 {
   constexpr double safely = 2;
   constexpr double unsolved = 0.2; // of a step: what is slow is solved less well than the tolerance says
-  constexpr double little = 0.5;   // K
+  constexpr double little = 0.5;   // K; or a share of what the values have changed
+  constexpr double share = 0.02;
   const std::vector<double> from = now;
   const SparseMatrix tangent = system().tangent(from);
   const auto step = [&](double tolerance) -> Expected<double> {
@@ -217,11 +251,12 @@ Expected<double> WhatIf::correct(std::vector<double>& now, std::vector<double>& 
     return largest(update);
   };
   const double before = freeNorm(system(), left);
-  const Expected<double> first = step(0.005);
+  const Expected<double> first = step(0.01);
   if (!first)
     return first;
   const double fall = before > 0 ? freeNorm(system(), left) / before : 0;
-  if (const double error = safely * *first * std::max(unsolved, fall); error <= little)
+  if (const double error = safely * *first * std::max(unsolved, fall);
+      error <= std::max(little, share * largestChange(now)))
     return error;
   const Expected<double> second = step(0.3);
   if (!second)
@@ -268,6 +303,7 @@ Expected<Estimate> WhatIf::at(const Project& base, const Case& oneCase)
     estimate.exact = estimate.result.info.residual <= nothing;
   }
   if (!estimate.exact) {
+    const std::vector<double> from = now;
     if (auto moved = linear ? Expected<void>() : predict(now); !moved)
       return tl::unexpected(moved.error());
     left = freeBalance(now);
@@ -275,6 +311,8 @@ Expected<Estimate> WhatIf::at(const Project& base, const Case& oneCase)
     if (!error)
       return tl::unexpected(error.error());
     estimate.error = *error;
+    if (!linear)
+      learn(from, now, *error);
     estimate.result = figures(*atStart, oneCase, now, left);
   }
   estimate.result.mesh = model_->mesh();

@@ -7,6 +7,7 @@
 
 #include <filesystem>
 #include <memory>
+#include <optional>
 
 namespace kiln
 {
@@ -20,8 +21,8 @@ struct Estimate {
 
 /// A steady state that is followed while values are changed. Where the model is linear and only what heats or holds it
 /// changes, the answer is a sum of responses that were solved once. Else that sum is where two steps of Newton's method
-/// begin, with one tangent and what divided the state that is solved: how large they are says how far off it is. Not for
-/// use from two threads.
+/// begin, with one tangent and what divided the state that is solved: how large they are says how far off it is. Not
+/// for use from two threads.
 class WhatIf
 {
 public:
@@ -44,12 +45,16 @@ private:
   [[nodiscard]] Expected<std::vector<double>> response(const std::vector<double>& temperature,
                                                        const std::vector<double>& right);
   [[nodiscard]] Expected<void> predict(std::vector<double>& now);
+  void learn(const std::vector<double>& from, const std::vector<double>& now, double error);
   [[nodiscard]] Expected<void> superpose(std::vector<double>& now);
   [[nodiscard]] Expected<double> correct(std::vector<double>& now, std::vector<double>& left);
   [[nodiscard]] CaseResult figures(const Project& atStart, const Case& oneCase, const std::vector<double>& now,
                                    const std::vector<double>& left) const;
   /// A sum of known responses; empty where more than that share of the load is none of theirs.
   [[nodiscard]] std::vector<double> superposed(const std::vector<double>& right, double leftOver) const;
+  [[nodiscard]] double largestChange(const std::vector<double>& now) const;
+  /// The one known response that a load is a share of; none: it is of several, or of none.
+  [[nodiscard]] std::optional<std::size_t> onlyOne(const std::vector<double>& load) const;
   void keepResponse(const std::vector<double>& load, const std::vector<double>& rise);
 
   struct Response {
@@ -63,6 +68,7 @@ private:
   std::vector<double> load_;        ///< balance of the solved state with the values of the last estimate, W
   std::vector<double> patchErrors_; ///< by enclosure, as they were solved
   std::vector<Response> responses_;
+  std::vector<double> changed_; ///< load of the last change of values, W; empty: nothing changed
 };
 
 } // namespace kiln

@@ -3,6 +3,7 @@
 
 #include "solve/DirectSolver.h"
 #include "solve/MultigridSolver.h"
+#include "solve/TwoLevelSolver.h"
 
 #include <cmath>
 #include <vector>
@@ -12,10 +13,26 @@ namespace kiln
 namespace
 {
 
+Index cornersOf(const CornerParents& parents)
+{
+  Index corners = 0;
+  for (std::size_t u = 0; u < parents.size(); ++u)
+    corners += static_cast<std::size_t>(parents[u][0]) == u ? 1 : 0;
+  return corners;
+}
+
 /// Tries its solvers in turn; the first that meets the tolerance is kept for the next matrix.
 class FallbackSolver : public LinearSolver
 {
 public:
+  explicit FallbackSolver(const CornerParents& parents)
+  {
+    if (parents.empty())
+      tried_ = 1;
+    else
+      twoLevels_ =
+          std::make_unique<TwoLevelSolver>(parents, makeLinearSolver(LinearBackend::Automatic, cornersOf(parents)));
+  }
   [[nodiscard]] std::string_view name() const override { return current_->name(); }
   [[nodiscard]] bool isDirect() const override { return current_->isDirect(); }
 
@@ -49,12 +66,15 @@ private:
   {
     switch (tried_++) {
     case 0:
-      current_ = std::make_unique<MultigridSolver>(MultigridSettings::Fast);
+      current_ = std::move(twoLevels_);
       return true;
     case 1:
-      current_ = std::make_unique<MultigridSolver>(MultigridSettings::Safe);
+      current_ = std::make_unique<MultigridSolver>(MultigridSettings::Fast);
       return true;
     case 2:
+      current_ = std::make_unique<MultigridSolver>(MultigridSettings::Safe);
+      return true;
+    case 3:
       current_ = std::make_unique<DirectSolver>();
       return true;
     default:
@@ -62,20 +82,20 @@ private:
     }
   }
 
-  std::unique_ptr<LinearSolver> current_;
+  std::unique_ptr<LinearSolver> current_, twoLevels_;
   const SparseMatrix* matrix_ = nullptr;
   int tried_ = 0;
 };
 
 } // namespace
 
-std::unique_ptr<LinearSolver> makeLinearSolver(LinearBackend backend, Index unknowns)
+std::unique_ptr<LinearSolver> makeLinearSolver(LinearBackend backend, Index unknowns, const CornerParents& parents)
 {
   if (backend == LinearBackend::Direct || (backend == LinearBackend::Automatic && unknowns < multigridFrom))
     return std::make_unique<DirectSolver>();
   if (backend == LinearBackend::Multigrid)
     return std::make_unique<MultigridSolver>(MultigridSettings::Fast);
-  return std::make_unique<FallbackSolver>();
+  return std::make_unique<FallbackSolver>(parents);
 }
 
 double relativeResidual(const SparseMatrix& matrix, std::span<const double> b, std::span<const double> x)

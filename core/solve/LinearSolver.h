@@ -2,6 +2,7 @@
 #pragma once
 
 #include "base/Failure.h"
+#include "heat/elements/CornerParents.h"
 #include "heat/elements/SparseMatrix.h"
 
 #include <memory>
@@ -45,7 +46,9 @@ inline constexpr Index multigridFrom = 30'000;
 
 /// Solver for a matrix of this size. The automatic one falls back: multigrid, multigrid with safer settings, then the
 /// factorisation when its predicted memory fits.
-[[nodiscard]] std::unique_ptr<LinearSolver> makeLinearSolver(LinearBackend backend, Index unknowns);
+/// \param parents  of second order: it begins with the multigrid of the corners
+[[nodiscard]] std::unique_ptr<LinearSolver> makeLinearSolver(LinearBackend backend, Index unknowns,
+                                                             const CornerParents& parents = {});
 
 /// ‖b − A x‖₂ / ‖b‖₂ (0 when b is zero and x solves it).
 [[nodiscard]] double relativeResidual(const SparseMatrix& matrix, std::span<const double> b, std::span<const double> x);

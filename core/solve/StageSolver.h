@@ -17,7 +17,9 @@ class StageSolver
 {
 public:
   StageSolver(const TimedModel& model, LinearBackend backend)
-      : model_(model), solver_(makeLinearSolver(backend, model.system().unknowns()))
+      : model_(model),
+        solver_(makeLinearSolver(backend, model.system().unknowns(),
+                                 cornerParents(model.system().ground().mesh(), model.system().ground().unknowns())))
   {
   }
 

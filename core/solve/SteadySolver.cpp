@@ -41,7 +41,11 @@ public:
         kept_(options.shared != nullptr ? *options.shared : own_)
   {
     if (!kept_.solver || kept_.matrix.rows() != system_.unknowns())
-      kept_ = {makeLinearSolver(options.backend, system_.unknowns()), {}, {}, 0, std::move(kept_.temperature)};
+      kept_ = {makeLinearSolver(options.backend, system_.unknowns(), cornerParents(mesh_, conditions_.unknowns)),
+               {},
+               {},
+               0,
+               std::move(kept_.temperature)};
   }
 
   Expected<SteadySolution> run()

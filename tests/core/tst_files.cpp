@@ -10,6 +10,7 @@
 
 #include <QDir>
 #include <QTest>
+#include <cmath>
 #include <functional>
 #include <random>
 
@@ -136,6 +137,51 @@ private slots:
     QVERIFY(!reader->failed());
     QVERIFY(reader->doubles("/absent").empty());
     QVERIFY(reader->failed());
+  }
+
+  void longArraysComeBackFromTheFile_data()
+  {
+    QTest::addColumn<int>("rows");
+    QTest::addColumn<int>("columns");
+    for (const int rows : {1, 32767, 32768, 32769, 100'000}) // a chunk has 32768
+      for (const int columns : {1, 3, 4})
+        QTest::addRow("%d x %d", rows, columns) << rows << columns;
+  }
+  /// Packed side by side, and read by the library's own filters.
+  void longArraysComeBackFromTheFile()
+  {
+    QFETCH(int, rows);
+    QFETCH(int, columns);
+    const auto count = static_cast<std::size_t>(rows * columns);
+    std::vector<double> values(count);
+    std::vector<std::int32_t> numbers(count);
+    std::vector<float> halves(static_cast<std::size_t>(rows));
+    std::vector<std::uint8_t> bytes(static_cast<std::size_t>(rows));
+    for (std::size_t i = 0; i < count; ++i) {
+      values[i] = std::sin(0.1 * static_cast<double>(i));
+      numbers[i] = static_cast<std::int32_t>(i * i % 7919) - 4000;
+    }
+    for (std::size_t i = 0; i < halves.size(); ++i) {
+      halves[i] = static_cast<float>(i) / 3;
+      bytes[i] = static_cast<std::uint8_t>(i * 31);
+    }
+    const QTemporaryDir folder;
+    const std::string file = folder.filePath("long.h5").toStdString();
+    {
+      Hdf5Writer writer;
+      writer.write("/values", values, static_cast<std::size_t>(columns));
+      writer.write("/numbers", numbers, static_cast<std::size_t>(columns));
+      writer.write("/halves", halves);
+      writer.write("/bytes", bytes);
+      QVERIFY(writeAtomically(file, writer.finish()));
+    }
+    auto reader = Hdf5Reader::open(file);
+    QVERIFY(reader);
+    QVERIFY(reader->doubles("/values") == values);
+    QVERIFY(reader->integers("/numbers") == numbers);
+    QVERIFY(reader->floats("/halves") == halves);
+    QVERIFY(reader->bytes("/bytes") == bytes);
+    QVERIFY(!reader->failed());
   }
 
   void aResultComesBackWhole()

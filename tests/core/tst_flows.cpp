@@ -5,6 +5,8 @@
 #include "heat/ThermalSystem.h"
 #include "heat/boundaries/HeldTemperature.h"
 #include "model/Settings.h"
+#include "solve/DirectSolver.h"
+#include "solve/TwoLevelSolver.h"
 
 #include <QTest>
 #include <cmath>
@@ -351,6 +353,38 @@ private slots:
     for (const auto& flow : again->flows)
       after.insert(typeid(*flow).name());
     QVERIFY(before == after);
+  }
+
+  void theCornersDivideIt_data() { rows(); }
+  /// Given second order with any flow, then conjugate gradients by way of the corners answer as a factorisation does.
+  void theCornersDivideIt()
+  {
+    const Model model = fetched();
+    const CornerParents parents = cornerParents(model.mesh, model.conditions.unknowns);
+    QCOMPARE(parents.empty(), model.mesh.order == 1);
+    if (parents.empty())
+      return;
+    const SparseMatrix matrix = model.system->tangent(model.somewhere());
+    const Values right = [&] {
+      Values some = model.somewhere(0, 1);
+      for (std::size_t u = 0; u < some.size(); ++u)
+        some[u] = model.system->isFixed()[u] != 0 ? 0 : some[u];
+      return some;
+    }();
+    Values x(right.size(), 0.0), y(right.size(), 0.0);
+    DirectSolver direct;
+    TwoLevelSolver corners(parents, std::make_unique<DirectSolver>());
+    QVERIFY(direct.prepare(matrix) && direct.solve(right, x, 1e-9));
+    QVERIFY(corners.prepare(matrix));
+    const auto report = corners.solve(right, y, 1e-10);
+    QVERIFY2(report, report ? "" : report.error().sentence().c_str());
+    QVERIFY2(report->iterations < 60, qPrintable(QString::number(report->iterations)));
+    double most = 0, worst = 0;
+    for (std::size_t u = 0; u < x.size(); ++u) {
+      most = std::max(most, std::abs(x[u]));
+      worst = std::max(worst, std::abs(x[u] - y[u]));
+    }
+    QVERIFY2(worst < 1e-6 * most, qPrintable(QString::number(worst / most)));
   }
 
   void theProjectsHoldEveryKindOfFlow()

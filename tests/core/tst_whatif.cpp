@@ -4,6 +4,8 @@
 #include "TestProjects.h"
 #include "io/ProjectFile.h"
 #include "model/Settings.h"
+#include "results/PartReader.h"
+#include "results/PreparedWatches.h"
 #include "run/WhatIf.h"
 
 #include <QTest>
@@ -153,12 +155,61 @@ private slots:
     }
   }
 
+  void backAtTheStartItIsWhatWasSolved_data()
+  {
+    QTest::addColumn<bool>("glows");
+    QTest::newRow("linear") << false;
+    QTest::newRow("not linear") << true;
+  }
   void backAtTheStartItIsWhatWasSolved()
   {
-    Following model(glowing());
+    QFETCH(bool, glows);
+    Following model(glows ? glowing() : joined());
     const auto estimate = model.at({});
     QVERIFY(estimate);
+    QCOMPARE(model.whatIf().responses(), std::size_t(0)); // nothing has changed: nothing is solved
     QVERIFY2(estimate->error < 1e-3 && model.missed({}, *estimate) < 1e-3, std::to_string(estimate->error).c_str());
+  }
+
+  /// A response is solved once for a slider, also where it only begins the estimate.
+  void aResponseServesAgain()
+  {
+    Following model(glowing());
+    for (const double watts : {13, 15, 17, 11}) {
+      QVERIFY(model.at({{"heater.power", watts}}));
+      QCOMPARE(model.whatIf().responses(), std::size_t(1));
+    }
+    QVERIFY(model.at({{"heater.power", 12}, {"spot.power", 0.9}}));
+    QCOMPARE(model.whatIf().responses(), std::size_t(2));
+  }
+
+  /// What was prepared with one result reads the next as if it were read by itself.
+  void preparedReadersReadOn()
+  {
+    Following model(glowing());
+    const Project base = glowing();
+    const CaseResult first = solve(base);
+    const PreparedWatches watches(base, first, base.watches);
+    const PartReader parts(first.mesh, first.unknowns);
+    const auto estimate = model.at({{"heater.power", 15}});
+    QVERIFY(estimate);
+    const std::vector<WatchFigure> alone = readWatches(base, estimate->result);
+    const std::vector<WatchFigure> read = watches.read(estimate->result);
+    QCOMPARE(read.size(), base.watches.size());
+    for (std::size_t i = 0; i < read.size(); ++i) {
+      QCOMPARE(*read[i].value, *alone[i].value);
+      QVERIFY(std::abs(*read[i].value - *readWatches(base, first)[i].value) > 0.1); // it is another state
+    }
+    const std::vector<PartFigures> figures = parts.read(estimate->result.temperature);
+    for (std::size_t p = 0; p < figures.size(); ++p) {
+      double hottest = 0;
+      for (std::size_t t = 0; t < estimate->result.mesh.tets.size(); ++t)
+        if (estimate->result.mesh.tetPart[t] == PartId(p))
+          for (const UnknownId u : estimate->result.unknowns.ofTet[t])
+            hottest = std::max(hottest, estimate->result.temperature[static_cast<std::size_t>(u)]);
+      QCOMPARE(figures[p].hottest.value, hottest);
+      QVERIFY(figures[p].coldest.value < figures[p].mean && figures[p].mean < figures[p].hottest.value);
+    }
   }
 
   /// The demo's controller box with its nodes: the load.

@@ -3,6 +3,7 @@
 
 #include "heat/elements/Element.h"
 #include "heat/elements/Radiating.h"
+#include "heat/elements/SparseMatrix.h"
 
 #include <algorithm>
 #include <type_traits>
@@ -48,56 +49,108 @@ void FaceConvection::outside(const HeatGround& ground, TemperatureSpan& span) co
       span.take(ambientAt(mesh.placeOf(node)));
 }
 
-SurfaceFlow flowOf(const FaceConvection& c, const Mesh& mesh, std::size_t element, const NodeVector& values)
+namespace
+{
+
+/// Is it the same all over the face, whatever the temperatures are?
+template <class OnFace>
+bool isEven(const OnFace&)
+{
+  return false;
+}
+bool isEven(const FaceConvection& c) { return !c.curve && !c.coefficientAt && !c.ambientAt && !c.ambientCurve; }
+/// Of such a one: W/m² that come in at 0 K, and how they fall with temperature, W/(m²·K).
+template <class OnFace>
+double evenFlux(const OnFace&)
+{
+  return 0;
+}
+double evenFlux(const FaceConvection& c) { return c.coefficient * c.ambient; }
+template <class OnFace>
+double evenSlope(const OnFace&)
+{
+  return 0;
+}
+double evenSlope(const FaceConvection& c) { return c.coefficient; }
+
+} // namespace
+
+namespace
+{
+
+/// What comes in per area at a place, W/m², and how it falls with the temperature there, W/(m²·K).
+struct LocalFlow {
+  double flux, slope;
+};
+
+/// Integrated at the points of the element; at first order these are its nodes, each with a third of the area.
+/// \param law  from the temperature of a point and a function that gives its place
+template <class Law>
+SurfaceFlow integrated(const Mesh& mesh, std::size_t element, const NodeVector& values, Law&& law)
 {
   SurfaceFlow flow(mesh);
-  if (!c.curve && !c.coefficientAt && !c.ambientAt && !c.ambientCurve) {
-    flow.slope = c.coefficient * elementMass(mesh, element);
-    flow.watts = flow.slope * (NodeVector::Constant(values.size(), c.ambient) - values);
+  if (mesh.order == 1) {
+    const double third = triangleArea(mesh, element) / 3;
+    for (Eigen::Index i = 0; i < 3; ++i) {
+      const LocalFlow local = law(values[i], [&] { return placeAt(mesh, element, Vec3::Unit(i)); });
+      flow.watts[i] = third * local.flux;
+      flow.slope(i, i) = third * local.slope;
+    }
     return flow;
   }
   for (const SurfacePoint& point : pointsOf(mesh, element)) {
     const NodeVector& n = point.shape;
-    const double surface = n.dot(values);
-    const Vec3 place = placeAt(mesh, element, point.l);
-    PropertyValue ambient{c.ambientAt ? c.ambientAt(place) : c.ambient, 0};
+    const LocalFlow local = law(n.dot(values), [&] { return placeAt(mesh, element, point.l); });
+    flow.watts += point.area * local.flux * n;
+    flow.slope += point.area * local.slope * n * n.transpose();
+  }
+  return flow;
+}
+
+} // namespace
+
+SurfaceFlow flowOf(const FaceConvection& c, const Mesh& mesh, std::size_t element, const NodeVector& values)
+{
+  if (isEven(c)) {
+    if (mesh.order == 1)
+      return integrated(mesh, element, values, [&](double surface, auto&&) {
+        return LocalFlow{c.coefficient * (c.ambient - surface), c.coefficient};
+      });
+    SurfaceFlow flow(mesh);
+    flow.slope = c.coefficient * elementMass(mesh, element);
+    flow.watts = flow.slope * (NodeVector::Constant(values.size(), c.ambient) - values);
+    return flow;
+  }
+  return integrated(mesh, element, values, [&](double surface, auto&& place) {
+    PropertyValue ambient{c.ambientAt ? c.ambientAt(place()) : c.ambient, 0};
     if (c.ambientCurve)
       ambient = valueAt(*c.ambientCurve, surface);
-    PropertyValue h{c.coefficientAt ? c.scale * c.coefficientAt(place) : c.coefficient, 0};
+    PropertyValue h{c.coefficientAt ? c.scale * c.coefficientAt(place()) : c.coefficient, 0};
     if (c.curve) {
       h = valueAt(*c.curve, surface);
       h.value *= c.scale;
       h.slope *= c.scale;
     }
-    const double weight = point.area;
-    flow.watts += weight * h.value * (ambient.value - surface) * n;
     // Where h falls so fast that the flux does too, the secant keeps the matrix positive.
-    const double slope = std::max(h.value * (1 - ambient.slope) - h.slope * (ambient.value - surface), 0.0);
-    flow.slope += weight * slope * n * n.transpose();
-  }
-  return flow;
+    const double slope = h.value * (1 - ambient.slope) - h.slope * (ambient.value - surface);
+    return LocalFlow{h.value * (ambient.value - surface), std::max(slope, 0.0)};
+  });
 }
 
 SurfaceFlow flowOf(const FaceRadiation& r, const Mesh& mesh, std::size_t element, const NodeVector& values)
 {
-  SurfaceFlow flow(mesh);
   const double incoming = fourth(r.surroundings);
-  for (const SurfacePoint& point : pointsOf(mesh, element)) {
-    const NodeVector& n = point.shape;
-    const double local = n.dot(values);
+  return integrated(mesh, element, values, [&](double surface, auto&&) {
     PropertyValue emissivity{r.emissivity, 0};
     if (r.curve) {
-      emissivity = valueAt(*r.curve, local);
+      emissivity = valueAt(*r.curve, surface);
       emissivity.value *= r.scale;
       emissivity.slope *= r.scale;
     }
-    const double weight = stefanBoltzmann * point.area;
-    const double drive = incoming - fourth(local);
-    flow.watts += weight * emissivity.value * drive * n;
-    const double slope = emissivity.value * slopeOfFourth(local) - emissivity.slope * drive;
-    flow.slope += weight * std::max(slope, 0.0) * n * n.transpose();
-  }
-  return flow;
+    const double drive = incoming - fourth(surface);
+    const double slope = emissivity.value * slopeOfFourth(surface) - emissivity.slope * drive;
+    return LocalFlow{stefanBoltzmann * emissivity.value * drive, stefanBoltzmann * std::max(slope, 0.0)};
+  });
 }
 
 SurfaceFlow flowOf(const FaceSheet& sheet, const Mesh& mesh, std::size_t element, const NodeVector& values)
@@ -147,7 +200,13 @@ template <class OnFace>
 void FaceFlow<OnFace>::addConstant(const HeatGround& ground, SparseMatrix& matrix, std::span<double> load) const
 {
   for (const OnFace& own : faces_)
-    if (!own.bend())
+    if (isEven(own)) {
+      const FaceMass& mass = ground.massOf(own.face, matrix);
+      for (const auto& [position, area] : mass.lower)
+        matrix.values[static_cast<std::size_t>(position)] += evenSlope(own) * area;
+      for (const auto& [unknown, area] : mass.load)
+        load[static_cast<std::size_t>(unknown)] += evenFlux(own) * area;
+    } else if (!own.bend())
       eachElement(ground, own, [&](std::size_t e) {
         const SurfaceNodes nodes = ground.nodes(e);
         const SurfaceFlow flow =

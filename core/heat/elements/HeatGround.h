@@ -1,8 +1,10 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #pragma once
 
+#include "heat/elements/FaceMass.h"
 #include "heat/elements/SurfaceElement.h"
 
+#include <map>
 #include <span>
 #include <vector>
 
@@ -43,7 +45,13 @@ public:
     return own.parts[own.exposed() ? 0 : side];
   }
 
+  /// Made when first asked for, and kept: what is set on a face changes more often than the mesh. Not for use from two
+  /// threads.
+  /// \param pattern  where it will be added: always the same one
+  [[nodiscard]] const FaceMass& massOf(FaceId face, const SparseMatrix& pattern) const;
+
 private:
+  mutable std::map<FaceId, FaceMass> masses_;
   const Mesh& mesh_;
   const Unknowns& unknowns_;
   std::vector<std::vector<std::int32_t>> elementsOfFace_;

@@ -82,6 +82,7 @@ Location locateIn(const Mesh& mesh, std::size_t tet, const Vec3& place)
 
 Location locate(const Mesh& mesh, const Vec3& place)
 {
+  constexpr double rounding = 1e-9; // m
   Location best;
   double bestDistance = std::numeric_limits<double>::infinity();
   for (std::size_t t = 0; t < mesh.tets.size(); ++t) {
@@ -97,8 +98,9 @@ Location locate(const Mesh& mesh, const Vec3& place)
       bestDistance = here.distance;
       best = here;
     }
+    if (bestDistance < rounding)
+      break; // it lies within
   }
-  constexpr double rounding = 1e-9; // m
   if (best.distance < rounding)
     best.distance = 0;
   return best;

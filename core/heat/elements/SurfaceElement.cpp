@@ -47,6 +47,30 @@ double twiceArea(const Six& places, const Vec3& l)
   return tangents.col(0).cross(tangents.col(1)).norm();
 }
 
+/// Shape functions at the points of the rule.
+const std::array<NodeVector, 7>& sixShapes()
+{
+  static const std::array<NodeVector, 7> shapes = [] {
+    std::array<NodeVector, 7> made;
+    for (std::size_t i = 0; i < made.size(); ++i)
+      made[i] = triangleShape<2>(trianglePoints()[i].l);
+    return made;
+  }();
+  return shapes;
+}
+
+bool isStraight(const Six& places)
+{
+  for (Eigen::Index e = 0; e < 3; ++e) {
+    const auto [a, b] = triangleEdges[static_cast<std::size_t>(e)];
+    const auto chord = (places.row(b) - places.row(a)).eval();
+    constexpr double bend = 1e-9; // of the edge
+    if ((places.row(3 + e) - places.row(a) - chord / 2).squaredNorm() > bend * bend * chord.squaredNorm())
+      return false;
+  }
+  return true;
+}
+
 SurfacePoints cornerPoints(const Mesh& mesh, std::size_t triangle)
 {
   SurfacePoints points;
@@ -103,9 +127,14 @@ SurfacePoints pointsOf(const Mesh& mesh, std::size_t element)
   if (mesh.order == 1)
     return cornerPoints(mesh, element);
   const Six places = sixPlaces(mesh, element);
+  const bool straight = isStraight(places);
+  const double area = twiceArea(places, Vec3::Constant(1.0 / 3)) / 2;
   SurfacePoints points;
-  for (const TrianglePoint& point : trianglePoints())
-    points.own[points.count++] = {point.l, triangleShape<2>(point.l), point.weight * twiceArea(places, point.l) / 2};
+  for (std::size_t i = 0; i < trianglePoints().size(); ++i) {
+    const TrianglePoint& point = trianglePoints()[i];
+    points.own[points.count++] = {point.l, sixShapes()[i],
+                                  point.weight * (straight ? area : twiceArea(places, point.l) / 2)};
+  }
   return points;
 }
 
@@ -183,14 +212,18 @@ std::vector<std::vector<std::int32_t>> elementsByFace(const Mesh& mesh)
 
 NodeMatrix elementMass(const Mesh& mesh, std::size_t element)
 {
-  const auto count = static_cast<Eigen::Index>(mesh.order == 2 ? 6 : 3);
-  NodeMatrix mass = NodeMatrix::Zero(count, count);
+  if (mesh.order == 1) // each point is a node
+    return triangleArea(mesh, element) / 3 * NodeMatrix::Identity(3, 3);
+  static const NodeMatrix straight = [] {
+    NodeMatrix sum = NodeMatrix::Zero(6, 6);
+    for (std::size_t i = 0; i < trianglePoints().size(); ++i)
+      sum += trianglePoints()[i].weight * sixShapes()[i] * sixShapes()[i].transpose();
+    return sum;
+  }();
+  if (const Six places = sixPlaces(mesh, element); isStraight(places))
+    return twiceArea(places, Vec3::Constant(1.0 / 3)) / 2 * straight;
+  NodeMatrix mass = NodeMatrix::Zero(6, 6);
   const SurfacePoints points = pointsOf(mesh, element);
-  if (mesh.order == 1) { // each point is a node
-    for (Eigen::Index i = 0; i < count; ++i)
-      mass(i, i) = points.own[static_cast<std::size_t>(i)].area;
-    return mass;
-  }
   for (const SurfacePoint& point : points)
     mass += point.area * point.shape * point.shape.transpose();
   return mass;

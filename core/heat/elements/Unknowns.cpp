@@ -1,6 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "heat/elements/Unknowns.h"
 
+#include "base/InParallel.h"
 #include "base/Joining.h"
 
 #include <algorithm>
@@ -69,8 +70,16 @@ Unknowns numberUnknowns(const Mesh& mesh, const std::vector<bool>& jump)
   if (mesh.tets.empty())
     return unknownsOfFaces(mesh);
   const std::vector<NodePart> pairs = nodePartsOf(mesh, jump);
+  std::vector<std::size_t> firstOf(mesh.nodes.size() + 1, 0); // pair of every node
+  for (const NodePart pair : pairs)
+    ++firstOf[static_cast<std::size_t>(pair >> 32U) + 1];
+  for (std::size_t n = 0; n < mesh.nodes.size(); ++n)
+    firstOf[n + 1] += firstOf[n];
   const auto indexOf = [&](NodeId node, PartId part) {
-    return static_cast<std::size_t>(std::lower_bound(pairs.begin(), pairs.end(), nodePart(node, part)) - pairs.begin());
+    std::size_t index = firstOf[static_cast<std::size_t>(node)];
+    while (pairs[index] != nodePart(node, part)) // few parts meet at a node
+      ++index;
+    return index;
   };
   Joining joined(pairs.size());
   for (std::size_t t = 0; t < mesh.triangles.size(); ++t) {
@@ -96,12 +105,13 @@ Unknowns numberUnknowns(const Mesh& mesh, const std::vector<bool>& jump)
     }
     number[i] = mine;
   }
-  unknowns.ofTet.reserve(mesh.tets.size());
-  for (std::size_t t = 0; t < mesh.tets.size(); ++t) {
-    std::array<UnknownId, 4>& own = unknowns.ofTet.emplace_back();
-    for (std::size_t i = 0; i < 4; ++i)
-      own[i] = number[indexOf(mesh.tets[t][i], mesh.tetPart[t])];
-  }
+  unknowns.ofTet.resize(mesh.tets.size());
+  constexpr std::size_t block = 65536;
+  inBlocks(mesh.tets.size(), block, [&](std::size_t first, std::size_t end) {
+    for (std::size_t t = first; t < end; ++t)
+      for (std::size_t i = 0; i < 4; ++i)
+        unknowns.ofTet[t][i] = number[indexOf(mesh.tets[t][i], mesh.tetPart[t])];
+  });
   unknowns.ofTriangle.reserve(mesh.triangles.size());
   for (std::size_t t = 0; t < mesh.triangles.size(); ++t) {
     auto& own = unknowns.ofTriangle.emplace_back();

@@ -189,6 +189,15 @@ VolumeSlopes slopesAt(const Mesh& mesh, std::size_t element, const Eigen::Vector
 
 VolumeVector volumeLoad(const Mesh& mesh, std::size_t element)
 {
+  if (mesh.order == 1)
+    return VolumeVector::Constant(4, tetVolume(mesh, element) / 4);
+  if (isStraight(mesh, element)) {
+    constexpr double ofCorner = -1.0 / 20; // of the volume: integrals of the quadratic shape functions
+    constexpr double ofEdge = 1.0 / 5;
+    VolumeVector load = VolumeVector::Constant(10, ofEdge * straightVolume(mesh, element));
+    load.head<4>().setConstant(ofCorner / ofEdge * load[4]);
+    return load;
+  }
   VolumeVector load = VolumeVector::Zero(mesh.order == 2 ? 10 : 4);
   for (const VolumePoint& point : volumePoints(mesh, element))
     load += point.volume * point.shape;
