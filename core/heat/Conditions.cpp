@@ -168,8 +168,8 @@ private:
       volume += exactVolume(part);
     std::vector<VolumeHeat::InPart> in;
     for (const PartId part : parts)
-      in.push_back({part, heat.power.si / volume * exactVolume(part) / result_.volume[at(part)], 1,
-                    result_.volume[at(part)]});
+      in.push_back(
+          {part, heat.power.si / volume * exactVolume(part) / result_.volume[at(part)], 1, result_.volume[at(part)]});
     add<VolumeHeat>(sourceOwner(source), std::move(in));
   }
   void addSource(int source, const PartDensity& heat)

@@ -145,8 +145,7 @@ void close(ViewFactors& factors)
   constexpr double enough = 1e-6; // the diagonal takes the rest, exactly
   Eigen::VectorXd scale = Eigen::VectorXd::Ones(g.cols());
   for (int sweep = 0; sweep < mostSweeps; ++sweep) {
-    const Eigen::VectorXd sums =
-        scale.cwiseProduct(symmetricProduct(g, factors.self, scale) + factors.opening);
+    const Eigen::VectorXd sums = scale.cwiseProduct(symmetricProduct(g, factors.self, scale) + factors.opening);
     const Eigen::VectorXd change = (factors.area.array() / sums.array()).sqrt();
     if ((change.array() - 1).abs().maxCoeff() < enough)
       break;
