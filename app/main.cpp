@@ -173,7 +173,7 @@ int main(int argc, char** argv)
   if (parser.isSet(page))
     window.strip().setPage(parser.value(page).toInt());
   if (parser.isSet(question))
-    window.strip().showQuestion(parser.value(question).toStdString());
+    QTimer::singleShot(0, &window, [&] { window.strip().showQuestion(parser.value(question).toStdString()); });
   if (parser.isSet(view))
     window.scene().showView(parser.value(view).toInt() - 1);
   if (parser.isSet(cut))

@@ -7,7 +7,9 @@
 #include "io/ProjectFile.h"
 #include "report/ReportTemplate.h"
 
+#include <QDir>
 #include <QFile>
+#include <QFileInfo>
 #include <QJsonDocument>
 #include <QJsonObject>
 #include <QTemporaryDir>
@@ -210,6 +212,44 @@ private slots:
     QVERIFY(QDir(folder_.path()).mkdir("locked"));
     QFile::setPermissions(path("locked"), QFile::ReadOwner | QFile::ExeOwner);
     QCOMPARE(run({"report", project(), "--to", path("locked/x.pdf")}).code, 4);
+  }
+
+  void aDiskThatFillsUp_data()
+  {
+    QTest::addColumn<QString>("format");
+    QTest::addColumn<int>("at");
+    for (const char* format : {"html", "pdf", "odt"})
+      for (const int at : {1, 2, 3})
+        QTest::addRow("%s, at change %d", format, at) << format << at;
+  }
+  /// While it is written: it is said which file, what was there before is there still, and no half of a report.
+  void aDiskThatFillsUp()
+  {
+    QFETCH(QString, format);
+    QFETCH(int, at);
+    const QString folder = path("full-" + format + QString::number(at));
+    QVERIFY(QDir().mkpath(folder));
+    const QString to = folder + "/before." + format;
+    QFile before(to);
+    QVERIFY(before.open(QIODevice::WriteOnly) && before.write("what was there") > 0);
+    before.close();
+    const std::vector<std::pair<const char*, QByteArray>> faults{{"LD_PRELOAD", KILN_FAULT_SHIM},
+                                                                 {"KILN_FAULT_FOLDER", folder.toUtf8()},
+                                                                 {"KILN_FAULT_MODE", "full"},
+                                                                 {"KILN_FAULT_AT", QByteArray::number(at)}};
+    for (const auto& [name, value] : faults)
+      qputenv(name, value);
+    const Outcome made = run({"report", project(), "--to", to});
+    for (const auto& [name, value] : faults)
+      qunsetenv(name);
+    QVERIFY2(!made.crashed, qPrintable(made.error));
+    if (made.code == 0) { // it had been written by then
+      QVERIFY(at > 1 && read(to) != "what was there" && QFileInfo(to).size() > 1000);
+      return;
+    }
+    QVERIFY2(made.code == 4 && made.error.contains("before." + format),
+             qPrintable(QString("%1 %2").arg(made.code).arg(made.error)));
+    QCOMPARE(read(to), QByteArray("what was there"));
   }
 
   void exports_data()
