@@ -23,10 +23,25 @@
 #include <QSettings>
 #include <QSplitter>
 #include <QStatusBar>
+#include <QTimer>
 #include <QUrl>
 
 namespace kiln
 {
+namespace
+{
+
+/// A bar that is not on the screen yet would draw it over what it always shows.
+void sayWhenShown(QStatusBar* bar, const QString& sentence)
+{
+  constexpr int patience = 30'000; // ms
+  if (bar->isVisible())
+    bar->showMessage(sentence, patience);
+  else
+    QTimer::singleShot(0, bar, [bar, sentence] { bar->showMessage(sentence, patience); });
+}
+
+} // namespace
 
 void MainWindow::rebuildRecentMenu()
 {
@@ -57,16 +72,13 @@ bool MainWindow::openFile(const QString& file)
   scene_->beginAnew();
   const QString opened = QString::fromStdString(document_.file().string());
   preferences_.addRecentFile(opened);
-  if (!guard_.other().isEmpty()) {
-    constexpr int patience = 30'000; // ms
-    statusBar()->showMessage(
-        tr("Also open elsewhere, by %1: what is saved there will be asked about here.").arg(guard_.other()), patience);
-  }
+  if (!guard_.other().isEmpty())
+    sayWhenShown(statusBar(),
+                 tr("Also open elsewhere, by %1: what is saved there will be asked about here.").arg(guard_.other()));
   if (const QStringList handed = solver_.handedIn(); !handed.isEmpty()) {
-    constexpr int patience = 30'000; // ms
     solver_.setCluster(true);
-    statusBar()->showMessage(
-        tr("Handed to the cluster before: %1. Solve them to take up what came out.").arg(handed.join(", ")), patience);
+    sayWhenShown(statusBar(),
+                 tr("Handed to the cluster before: %1. Solve them to take up what came out.").arg(handed.join(", ")));
   }
   offerRecovery(opened);
   return true;
