@@ -161,22 +161,27 @@ std::optional<std::size_t> WhatIf::onlyOne(const std::vector<double>& load) cons
   return std::nullopt;
 }
 
-/// By the known responses, or by one more.
+/// By the known responses, or by one more, which is solved at \p from.
+Expected<std::vector<double>> WhatIf::riseBy(const std::vector<double>& load, const std::vector<double>& from,
+                                             double leftOver)
+{
+  if (freeNorm(system(), load) <= system().noiseFloor(from))
+    return std::vector<double>(load.size(), 0.0);
+  if (std::vector<double> known = superposed(load, leftOver); !known.empty())
+    return known;
+  auto solved = response(from, load);
+  if (solved)
+    keepResponse(load, *solved);
+  return solved;
+}
+
 Expected<void> WhatIf::superpose(std::vector<double>& now)
 {
   constexpr double rounding = 1e-10;
-  const std::vector<double> right = freeBalance(now);
-  if (freeNorm(system(), right) <= system().noiseFloor(now))
-    return {};
-  std::vector<double> rise = superposed(right, rounding);
-  if (rise.empty()) {
-    auto solved = response(now, right);
-    if (!solved)
-      return tl::unexpected(solved.error());
-    rise = std::move(*solved);
-    keepResponse(right, rise);
-  }
-  addTo(now, 1, rise);
+  const auto rise = riseBy(freeBalance(now), now, rounding);
+  if (!rise)
+    return tl::unexpected(rise.error());
+  addTo(now, 1, *rise);
   return {};
 }
 
@@ -184,25 +189,16 @@ Expected<void> WhatIf::superpose(std::vector<double>& now)
 Expected<void> WhatIf::predict(std::vector<double>& now)
 {
   constexpr double much = 0.1;
-  changed_.clear();
   std::vector<double> load = freeBalance(temperature_);
-  std::vector<double> change = load;
+  changed_ = load;
   if (load_.size() == load.size())
-    addTo(change, -1, load_);
+    addTo(changed_, -1, load_);
   load_ = std::move(load);
-  if (freeNorm(system(), change) <= system().noiseFloor(temperature_))
-    return {};
-  std::vector<double> rise = superposed(change, much);
-  if (rise.empty()) {
-    auto solved = response(temperature_, change);
-    if (!solved)
-      return tl::unexpected(solved.error());
-    rise = std::move(*solved);
-    keepResponse(change, rise);
-  }
-  keepInReach(now, rise);
-  addTo(now, 1, rise);
-  changed_ = std::move(change);
+  auto rise = riseBy(changed_, temperature_, much);
+  if (!rise)
+    return tl::unexpected(rise.error());
+  keepInReach(now, *rise);
+  addTo(now, 1, *rise);
   return {};
 }
 
@@ -210,8 +206,8 @@ Expected<void> WhatIf::predict(std::vector<double>& now)
 void WhatIf::learn(const std::vector<double>& from, const std::vector<double>& now, double error)
 {
   constexpr double sureOf = 20; // times the error
-  if (changed_.empty())
-    return;
+  if (freeNorm(system(), changed_) <= system().noiseFloor(temperature_))
+    return; // nothing changed
   std::vector<double> rise = now;
   addTo(rise, -1, from);
   if (const auto one = onlyOne(changed_); one && largest(rise) > sureOf * error)

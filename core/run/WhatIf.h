@@ -46,6 +46,8 @@ private:
                                                        const std::vector<double>& right);
   [[nodiscard]] Expected<void> predict(std::vector<double>& now);
   void learn(const std::vector<double>& from, const std::vector<double>& now, double error);
+  [[nodiscard]] Expected<std::vector<double>> riseBy(const std::vector<double>& load, const std::vector<double>& from,
+                                                     double leftOver);
   [[nodiscard]] Expected<void> superpose(std::vector<double>& now);
   [[nodiscard]] Expected<double> correct(std::vector<double>& now, std::vector<double>& left);
   [[nodiscard]] CaseResult figures(const Project& atStart, const Case& oneCase, const std::vector<double>& now,
@@ -68,7 +70,7 @@ private:
   std::vector<double> load_;        ///< balance of the solved state with the values of the last estimate, W
   std::vector<double> patchErrors_; ///< by enclosure, as they were solved
   std::vector<Response> responses_;
-  std::vector<double> changed_; ///< load of the last change of values, W; empty: nothing changed
+  std::vector<double> changed_; ///< load of the last change of values, W
 };
 
 } // namespace kiln

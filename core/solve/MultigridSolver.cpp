@@ -140,6 +140,14 @@ struct MultigridSolver::State {
   }
 };
 
+tl::unexpected<Failure> stoppedEarly(const LinearReport& report)
+{
+  return failure(Failure::Kind::Solver, "linear solver",
+                 "Conjugate gradients stopped after " + std::to_string(report.iterations) +
+                     " iterations with a relative residual of " + std::to_string(report.relativeResidual) + ".",
+                 "Check for conductivities that differ by many orders of magnitude.");
+}
+
 MultigridSolver::MultigridSolver(MultigridSettings settings) : state_(std::make_unique<State>())
 {
   startMpiOnce();
@@ -199,10 +207,7 @@ Expected<LinearReport> MultigridSolver::solve(std::span<const double> b, std::sp
       break;
   }
   if (!(report.relativeResidual <= tolerance))
-    return failure(Failure::Kind::Solver, "linear solver",
-                   "Conjugate gradients stopped after " + std::to_string(report.iterations) +
-                       " iterations with a relative residual of " + std::to_string(report.relativeResidual) + ".",
-                   "Check for conductivities that differ by many orders of magnitude.");
+    return stoppedEarly(report);
   return report;
 }
 

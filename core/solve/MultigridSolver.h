@@ -6,6 +6,9 @@
 namespace kiln
 {
 
+/// What is said of conjugate gradients that did not reach their tolerance.
+[[nodiscard]] tl::unexpected<Failure> stoppedEarly(const LinearReport& report);
+
 /// Settings of the algebraic multigrid preconditioner.
 enum class MultigridSettings {
   Fast, ///< one aggressive level, l1-Gauss–Seidel forward down and backward up

@@ -4,11 +4,11 @@
 #include "base/At.h"
 #include "base/FunctionMatrix.h"
 #include "base/InParallel.h"
+#include "solve/MultigridSolver.h"
 
 #include <Eigen/IterativeLinearSolvers>
 #include <algorithm>
 #include <cmath>
-#include <string>
 
 namespace kiln
 {
@@ -172,10 +172,7 @@ Expected<LinearReport> TwoLevelSolver::solve(std::span<const double> b, std::spa
       break;
   }
   if (!(report.relativeResidual <= tolerance))
-    return failure(Failure::Kind::Solver, "linear solver",
-                   "Conjugate gradients stopped after " + std::to_string(report.iterations) +
-                       " iterations with a relative residual of " + std::to_string(report.relativeResidual) + ".",
-                   "Check for conductivities that differ by many orders of magnitude.");
+    return stoppedEarly(report);
   return report;
 }
 
