@@ -199,6 +199,7 @@ Expected<void> WhatIf::predict(std::vector<double>& now)
     return tl::unexpected(rise.error());
   keepInReach(now, *rise);
   addTo(now, 1, *rise);
+  rise_ = largest(*rise);
   return {};
 }
 
@@ -221,6 +222,17 @@ double WhatIf::largestChange(const std::vector<double>& now) const
   for (std::size_t i = 0; i < now.size(); ++i)
     most = std::max(most, std::abs(now[i] - temperature_[i]));
   return most;
+}
+
+/// Of a step's temperatures: a short step need not be solved well. How long it is, is told by how far the last guess
+/// went for what it took from the balance.
+double WhatIf::toleranceFor(double left) const
+{
+  constexpr double fine = 0.01;
+  constexpr double rough = 0.05;
+  constexpr double little = 0.1; // K
+  const double taken = changed_.empty() ? 0 : freeNorm(system(), changed_);
+  return taken > 0 && rise_ > 0 && left > 0 ? std::clamp(little * taken / (rise_ * left), fine, rough) : fine;
 }
 
 /// A step of Newton's method, and where that leaves much a second one with the same tangent, which is the smaller one
@@ -247,7 +259,7 @@ Expected<double> WhatIf::correct(std::vector<double>& now, std::vector<double>& 
     return largest(update);
   };
   const double before = freeNorm(system(), left);
-  const Expected<double> first = step(0.01);
+  const Expected<double> first = step(toleranceFor(before));
   if (!first)
     return first;
   const double fall = before > 0 ? freeNorm(system(), left) / before : 0;

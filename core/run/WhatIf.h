@@ -49,6 +49,7 @@ private:
   [[nodiscard]] Expected<std::vector<double>> riseBy(const std::vector<double>& load, const std::vector<double>& from,
                                                      double leftOver);
   [[nodiscard]] Expected<void> superpose(std::vector<double>& now);
+  [[nodiscard]] double toleranceFor(double left) const;
   [[nodiscard]] Expected<double> correct(std::vector<double>& now, std::vector<double>& left);
   [[nodiscard]] CaseResult figures(const Project& atStart, const Case& oneCase, const std::vector<double>& now,
                                    const std::vector<double>& left) const;
@@ -71,6 +72,7 @@ private:
   std::vector<double> patchErrors_; ///< by enclosure, as they were solved
   std::vector<Response> responses_;
   std::vector<double> changed_; ///< load of the last change of values, W
+  double rise_ = 0;             ///< the largest that was expected of it, K
 };
 
 } // namespace kiln

@@ -112,11 +112,15 @@ Expected<int> coupledStep(const ThermalSystem& system, const SparseMatrix& symme
       watts -= answers * shares(watts);
     return watts;
   };
-  const FunctionMatrix apart(static_cast<Eigen::Index>(right.size()),
-                             [&](const Vector& v) { return tangent.divided(without(tangent.times(v))); });
+  const FunctionMatrix apart(static_cast<Eigen::Index>(right.size()), [&](const Vector& v) -> Vector {
+    if (v.isZero(0)) // where the iteration starts
+      return v;
+    return tangent.divided(without(tangent.times(v)));
+  });
   Eigen::GMRES<FunctionMatrix, Eigen::IdentityPreconditioner> gmres;
   constexpr int mostIterations = 150;
-  gmres.set_restart(mostIterations);
+  constexpr int kept = 30; // directions, for which memory is cleared at once: what is prepared well needs a dozen
+  gmres.set_restart(kept);
   gmres.setMaxIterations(mostIterations);
   gmres.setTolerance(tolerance);
   gmres.compute(apart);

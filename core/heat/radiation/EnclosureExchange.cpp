@@ -76,11 +76,15 @@ PatchLight EnclosureExchange::light(const Unknowns& unknowns, std::span<const do
 {
   follow(unknowns, temperature);
   Eigen::VectorXd emitted = emissivity_.cwiseProduct(blackLight(unknowns, temperature));
-  if (emitted.size() != last_.first.size() || emitted != last_.first || following_) {
+  const auto isOf = [&](const Known& one) { return one.emitted.size() == emitted.size() && one.emitted == emitted; };
+  if (isOf(known_[1]))
+    std::swap(known_[0], known_[1]);
+  if (!isOf(known_[0]) || following_) {
     PatchLight light = radiosity_.solve(emitted, openingLight(), 1e-13, reflected_);
-    last_ = {std::move(emitted), std::move(light)};
+    std::swap(known_[0], known_[1]);
+    known_[0] = {std::move(emitted), std::move(light)};
   }
-  return last_.second;
+  return known_[0].light;
 }
 
 /// σ T⁴ by patch, W/m².

@@ -109,7 +109,11 @@ private:
   std::optional<double> opening_;                       ///< K
   [[nodiscard]] double openingLight() const;            ///< σ T⁴, W/m²
   mutable Eigen::VectorXd reflected_;                   ///< the last solution: the next one is near
-  mutable std::pair<Eigen::VectorXd, PatchLight> last_; ///< what was emitted last, and its light
+  struct Known {
+    Eigen::VectorXd emitted; ///< W/m²
+    PatchLight light;
+  };
+  mutable std::array<Known, 2> known_;                  ///< the last one first: of now, and of the state that it left
   mutable Coupling coupling_;                           ///< that was asked for last
   std::vector<std::array<double, 3>> area_;             ///< exact, by triangle of the mesh and its points, m²
   std::vector<std::array<NodeVector, 3>> shapes_;       ///< shape functions at the points, by piece of an element
