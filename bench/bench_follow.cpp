@@ -93,6 +93,6 @@ int main(int argc, char** argv)
   if (asked.isEmpty() || asked.contains("linear"))
     follow("examples/lid-handle", "lid.temperature", 2.15);
   if (asked.isEmpty() || asked.contains("kiln"))
-    follow("studio-kiln", "coil-power.power", 1.3);
+    follow("studio-kiln", "coil-power.power", 1.25);
   return 0;
 }

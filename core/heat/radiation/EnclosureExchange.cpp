@@ -2,6 +2,7 @@
 #include "heat/radiation/EnclosureExchange.h"
 
 #include "base/At.h"
+#include "base/InParallel.h"
 #include "heat/elements/Element.h"
 #include "heat/elements/Radiating.h"
 #include "heat/elements/SparseMatrix.h"
@@ -13,6 +14,8 @@ namespace kiln
 {
 namespace
 {
+
+constexpr std::size_t patchesOfBlock = 64;
 
 Eigen::Index patchAt(std::size_t p) { return static_cast<Eigen::Index>(p); }
 
@@ -91,14 +94,16 @@ PatchLight EnclosureExchange::light(const Unknowns& unknowns, std::span<const do
 Eigen::VectorXd EnclosureExchange::blackLight(const Unknowns& unknowns, std::span<const double> temperature) const
 {
   Eigen::VectorXd light(patchAt(patches_.count()));
-  for (std::size_t p = 0; p < patches_.count(); ++p) {
-    double sum = 0;
-    for (const std::size_t t : patches_.triangles[p]) {
-      const NodeVector own = valuesAt(nodes(unknowns, t), temperature);
-      eachPoint(t, [&](const NodeVector& shape, double area) { sum += area * fourth(shape.dot(own)); });
+  inBlocks(patches_.count(), patchesOfBlock, [&](std::size_t first, std::size_t end) {
+    for (std::size_t p = first; p < end; ++p) {
+      double sum = 0;
+      for (const std::size_t t : patches_.triangles[p]) {
+        const NodeVector own = valuesAt(nodes(unknowns, t), temperature);
+        eachPoint(t, [&](const NodeVector& shape, double area) { sum += area * fourth(shape.dot(own)); });
+      }
+      light[patchAt(p)] = stefanBoltzmann * sum / factors_.area[patchAt(p)];
     }
-    light[patchAt(p)] = stefanBoltzmann * sum / factors_.area[patchAt(p)];
-  }
+  });
   return light;
 }
 
@@ -164,6 +169,18 @@ NodeVector EnclosureExchange::triangleFlow(const Unknowns& unknowns, std::span<c
   return flow;
 }
 
+std::vector<NodeVector> EnclosureExchange::flowsOf(const Unknowns& unknowns, std::span<const double> temperature) const
+{
+  const PatchLight now = light(unknowns, temperature);
+  std::vector<NodeVector> flows(area_.size());
+  inBlocks(patches_.count(), patchesOfBlock, [&](std::size_t first, std::size_t end) {
+    for (std::size_t p = first; p < end; ++p)
+      for (const std::size_t t : patches_.triangles[p])
+        flows[t] = triangleFlow(unknowns, temperature, now, t);
+  });
+  return flows;
+}
+
 double EnclosureExchange::openingLight() const { return opening_ ? stefanBoltzmann * fourth(*opening_) : 0; }
 
 std::optional<Bend> EnclosureExchange::bend() const { return bendOfRadiation; }
@@ -171,19 +188,19 @@ std::optional<Bend> EnclosureExchange::bend() const { return bendOfRadiation; }
 void EnclosureExchange::addFlow(const HeatGround& ground, std::span<const double> temperature,
                                 std::span<double> balance) const
 {
-  const PatchLight now = light(ground.unknowns(), temperature);
+  const std::vector<NodeVector> flows = flowsOf(ground.unknowns(), temperature);
   for (const auto& triangles : patches_.triangles)
     for (const std::size_t t : triangles)
-      addTo(nodes(ground.unknowns(), t), triangleFlow(ground.unknowns(), temperature, now, t), balance);
+      addTo(nodes(ground.unknowns(), t), flows[t], balance);
 }
 
 void EnclosureExchange::arrivals(const HeatGround& ground, const FlowState& state, std::span<const char>,
                                  const ArrivalVisit& visit) const
 {
-  const PatchLight now = light(ground.unknowns(), state.temperature);
+  const std::vector<NodeVector> flows = flowsOf(ground.unknowns(), state.temperature);
   for (const auto& triangles : patches_.triangles)
     for (const std::size_t t : triangles) {
-      const NodeVector flow = triangleFlow(ground.unknowns(), state.temperature, now, t);
+      const NodeVector& flow = flows[t];
       const SurfaceNodes own = nodes(ground.unknowns(), t);
       const FaceId face = ground.mesh().triangleFace[t];
       visit({ground.partAt(face, 0),

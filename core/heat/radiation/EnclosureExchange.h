@@ -80,6 +80,8 @@ public:
                                         const PatchLight& light, std::size_t triangle) const;
 
 private:
+  /// The same for all triangles of the patches, by triangle of the mesh.
+  [[nodiscard]] std::vector<NodeVector> flowsOf(const Unknowns& unknowns, std::span<const double> temperature) const;
   [[nodiscard]] Eigen::VectorXd blackLight(const Unknowns& unknowns, std::span<const double> temperature) const;
   /// Calls with (shape functions, m²) of every point of a triangle.
   template <class Visit>
@@ -105,18 +107,18 @@ private:
   ViewFactors factors_;
   mutable Eigen::VectorXd emissivity_; ///< at the temperatures last asked for
   std::vector<std::shared_ptr<const Property>> curves_;
-  bool following_ = false;                              ///< is there a curve?
-  std::optional<double> opening_;                       ///< K
-  [[nodiscard]] double openingLight() const;            ///< σ T⁴, W/m²
-  mutable Eigen::VectorXd reflected_;                   ///< the last solution: the next one is near
+  bool following_ = false;                   ///< is there a curve?
+  std::optional<double> opening_;            ///< K
+  [[nodiscard]] double openingLight() const; ///< σ T⁴, W/m²
+  mutable Eigen::VectorXd reflected_;        ///< the last solution: the next one is near
   struct Known {
     Eigen::VectorXd emitted; ///< W/m²
     PatchLight light;
   };
-  mutable std::array<Known, 2> known_;                  ///< the last one first: of now, and of the state that it left
-  mutable Coupling coupling_;                           ///< that was asked for last
-  std::vector<std::array<double, 3>> area_;             ///< exact, by triangle of the mesh and its points, m²
-  std::vector<std::array<NodeVector, 3>> shapes_;       ///< shape functions at the points, by piece of an element
+  mutable std::array<Known, 2> known_;            ///< the last one first: of now, and of the state that it left
+  mutable Coupling coupling_;                     ///< that was asked for last
+  std::vector<std::array<double, 3>> area_;       ///< exact, by triangle of the mesh and its points, m²
+  std::vector<std::array<NodeVector, 3>> shapes_; ///< shape functions at the points, by piece of an element
   mutable Radiosity radiosity_;
 };
 
