@@ -1,4 +1,5 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
+#include "look/Language.h"
 #include "report/ReportPage.h"
 #include "scene/ScenePanel.h"
 #include "strip/StripPanel.h"
@@ -114,6 +115,7 @@ int main(int argc, char** argv)
 {
   kiln::prepareApplication();
   QApplication application(argc, argv);
+  kiln::speak(kiln::chosenLanguage());
   QCommandLineParser parser;
   parser.setApplicationDescription(QObject::tr("Usual Kiln: a thermal bench."));
   parser.addHelpOption();
@@ -121,6 +123,7 @@ int main(int argc, char** argv)
   parser.addOption(version);
   parser.addPositionalArgument("FILE", QObject::tr("a project to open (*.kiln)"), "[FILE]");
   const QCommandLineOption look("look", QObject::tr("light or dark for this session"), "look");
+  const QCommandLineOption language("language", QObject::tr("speak this language for this session: en or de"), "code");
   const QCommandLineOption picture("picture", QObject::tr("save a picture of the window to this file and leave"),
                                    "file");
   const QCommandLineOption cut("cut", QObject::tr("cut the model open along x, y or z"), "axis");
@@ -146,15 +149,17 @@ int main(int argc, char** argv)
   const QCommandLineOption report("report", QObject::tr("which report of the project"), "name");
   const QCommandLineOption reportCase("report-case", QObject::tr("of this case instead of its own"), "id");
   const QCommandLineOption reportTemplate("report-template", QObject::tr("by this template"), "file");
-  parser.addOptions({reportTo,  report, reportCase, reportTemplate, size, draw,    view,    panel,
-                     tab,       press,  look,       picture,        cut,  select,  colorBy, readiness,
-                     shownCase, at,     page,       beside,         wipe, question});
+  parser.addOptions({reportTo,  report, reportCase, reportTemplate, size, draw,     view,    panel,
+                     tab,       press,  look,       picture,        cut,  select,   colorBy, readiness,
+                     shownCase, at,     page,       beside,         wipe, question, language});
   parser.process(application);
   if (parser.isSet(version)) {
     std::cout << kiln::versionText().toStdString() << std::endl;
     return 0;
   }
 
+  if (parser.isSet(language))
+    kiln::speak(parser.value(language));
   kiln::setDecimalComma(QLocale::system().decimalPoint() == ",");
   kiln::Preferences preferences;
   const QString wanted = parser.value(look);

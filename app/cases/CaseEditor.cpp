@@ -6,6 +6,7 @@
 #include "fields/MoreRows.h"
 #include "fields/SettingRows.h"
 #include "look/Icons.h"
+#include "look/Language.h"
 #include "model/Edit.h"
 #include "model/OwnValues.h"
 
@@ -141,7 +142,7 @@ void CaseEditor::addChanges(QVBoxLayout& layout)
     const Field* shown = document_.shownCase() == id_ ? document_.shownField(change.field) : nullptr;
     if (shown != nullptr) {
       SettingRows named = rows;
-      named.prefix = QString::fromStdString(shown->objectName + ", ");
+      named.prefix = inWords(shown->objectName + ", ");
       addSettingRow(named, *shown);
       continue;
     }
@@ -156,11 +157,10 @@ void CaseEditor::addChanges(QVBoxLayout& layout)
         std::erase_if(findById(project.cases, id_)->changes, [&](const Change& c) { return c.field == path; });
       });
     });
-    form->addRow(field != nullptr
-                     ? tr("%1, %2: %3")
-                           .arg(QString::fromStdString(field->objectName), QString::fromStdString(field->label),
-                                QString::fromStdString(settingText(seen, *field, change.value)))
-                     : tr("%1, which does not exist").arg(QString::fromStdString(change.field)),
+    form->addRow(field != nullptr ? tr("%1, %2: %3")
+                                        .arg(inWords(field->objectName), inWords(field->label),
+                                             QString::fromStdString(settingText(seen, *field, change.value)))
+                                  : tr("%1, which does not exist").arg(QString::fromStdString(change.field)),
                  back);
   }
   layout.addLayout(form);
@@ -180,8 +180,7 @@ void CaseEditor::addChoice(QVBoxLayout& layout)
   Project walked = document_.shownProject();
   for (const Field& field : settings(walked))
     if (!field.objectId.empty() && findById(walked.cases, field.objectId) == nullptr)
-      choice->addItem(QString::fromStdString(field.objectName + ", " + field.label),
-                      QString::fromStdString(field.path));
+      choice->addItem(inWords(field.objectName) + ", " + inWords(field.label), QString::fromStdString(field.path));
   connect(choice, &QComboBox::activated, this, [this, choice] {
     const std::string path = choice->currentData().toString().toStdString();
     if (!path.empty())

@@ -2,6 +2,7 @@
 #include "cases/CaseElsewhere.h"
 
 #include "io/ProjectFile.h"
+#include "look/Language.h"
 
 #include <QCoreApplication>
 #include <QDir>
@@ -25,7 +26,7 @@ std::optional<CaseElsewhere> askForCaseElsewhere(const Document& document, const
     return std::nullopt;
   const auto other = loadProject(file.toStdString());
   if (!other) {
-    QMessageBox::warning(window, tr("Not read"), QString::fromStdString(other.error().sentence()));
+    QMessageBox::warning(window, tr("Not read"), inWords(other.error()));
     return std::nullopt;
   }
   QStringList names;

@@ -7,6 +7,7 @@
 #include "fields/QuantityField.h"
 
 #include "look/Icons.h"
+#include "look/Language.h"
 #include "model/Settings.h"
 #include <QCoreApplication>
 #include <QFormLayout>
@@ -55,9 +56,8 @@ Choices effects(const Project& project)
   for (const Field& field : fields(walked)) // powers, coefficients, ambients
     if (findById(project.sources, field.objectId) != nullptr || findById(project.boundaries, field.objectId) != nullptr)
       if (field.path.find('.') == field.path.rfind('.') && mayChange(field.quantity))
-        choices.emplace_back(
-            "set:" + field.path,
-            tr("set %1 of %2 to").arg(QString::fromStdString(field.label), QString::fromStdString(field.objectName)));
+        choices.emplace_back("set:" + field.path,
+                             tr("set %1 of %2 to").arg(inWords(field.label), inWords(field.objectName)));
   return choices;
 }
 

@@ -6,6 +6,7 @@
 #include "io/CasesFile.h"
 #include "io/Library.h"
 #include "look/Icons.h"
+#include "look/Language.h"
 #include "model/Edit.h"
 #include "model/ObjectKinds.h"
 #include "model/OwnValues.h"
@@ -167,7 +168,7 @@ void SetEditor::addValueRow(QFormLayout& form, const std::string& setId, const C
       const auto value = target != nullptr ? readSetting(with, *target, edit->text().toStdString())
                                            : tl::unexpected(Failure{Failure::Kind::NotReady, path, "It is gone.", ""});
       if (!value)
-        return say(words(value.error().sentence()));
+        return say(inWords(value.error()));
       say({});
       document_.edit(tr("Value of a set"), [&](Project& project) {
         for (Change& one : findById(project.sets, setId)->changes)
@@ -190,7 +191,7 @@ void SetEditor::addValueRow(QFormLayout& form, const std::string& setId, const C
     });
   });
   row->addWidget(remove);
-  form.addRow(field != nullptr ? words(field->objectName + ", " + field->label) : words(change.field), row);
+  form.addRow(field != nullptr ? inWords(field->objectName) + ", " + inWords(field->label) : words(change.field), row);
 }
 
 void SetEditor::addChoice(QVBoxLayout& layout, const std::string& setId)
@@ -204,7 +205,7 @@ void SetEditor::addChoice(QVBoxLayout& layout, const std::string& setId)
   constexpr Refers notHere = Refers::Case | Refers::Set;
   for (const Field& field : settings(walked))
     if (!field.objectId.empty() && !(kindOfObject(walked, field.objectId) & notHere))
-      choice->addItem(words(field.objectName + ", " + field.label), words(field.path));
+      choice->addItem(inWords(field.objectName) + ", " + inWords(field.label), words(field.path));
   connect(choice, &QComboBox::activated, this, [this, choice, setId] {
     const std::string path = choice->currentData().toString().toStdString();
     Project now = document_.project();
@@ -273,7 +274,7 @@ void SetEditor::keep()
   std::filesystem::create_directories(keptFolder(), failed);
   const std::filesystem::path file = keptFolder() / (safeFileName(set->name) + setEnding);
   const auto written = writeAtomically(file, exportCases(document_.project(), {set->id}));
-  say(written ? tr("Kept as %1.").arg(words(file.string())) : words(written.error().sentence()));
+  say(written ? tr("Kept as %1.").arg(words(file.string())) : inWords(written.error()));
 }
 
 void SetEditor::takeKept()
@@ -289,12 +290,12 @@ void SetEditor::takeKept()
     return;
   const auto text = readWhole(keptFolder() / file.toStdString());
   if (!text)
-    return say(words(text.error().sentence()));
+    return say(inWords(text.error()));
   QStringList said;
   document_.edit(tr("Take a property set"), [&](Project& project) {
     const auto taken = importCases(project, *text, file.toStdString());
     if (!taken)
-      said << words(taken.error().sentence());
+      said << inWords(taken.error());
     else
       for (const std::string& sentence : taken->unmatched)
         said << words(sentence);

@@ -2,6 +2,7 @@
 #include "document/CaseState.h"
 
 #include "io/ResultFile.h"
+#include "look/Language.h"
 
 #include <QCoreApplication>
 #include <algorithm>
@@ -88,7 +89,7 @@ void readWhole(CaseState& state, const Case& one)
   } else { // damaged since
     state.onDisk.reset();
     state.stage = CaseState::Stage::Failed;
-    state.message = QString::fromStdString(result.error().sentence());
+    state.message = inWords(result.error());
   }
 }
 
@@ -107,7 +108,7 @@ CaseState storedState(const std::filesystem::path& folder, const Case& one, std:
   } else if (stored) {
     state.onDisk.reset();
     state.stage = CaseState::Stage::Failed; // damaged: its case says so
-    state.message = QString::fromStdString(result.error().sentence());
+    state.message = inWords(result.error());
   }
   if (auto sure = loadSure(sureFile(folder, one.id)))
     state.sure = std::move(*sure);

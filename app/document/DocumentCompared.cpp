@@ -1,5 +1,6 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "document/Document.h"
+#include "look/Language.h"
 #include "model/OwnValues.h"
 #include "run/Comparison.h"
 
@@ -130,7 +131,7 @@ QString Document::differenceText() const
     return both + tr(": %1 is not solved").arg(shownState().result ? other.name : words(own->name));
   const auto field = difference();
   if (!field)
-    return both + ": " + words(difference_.problem());
+    return both + ": " + inWords(difference_.problem());
   QString text = both + ", " + instantText();
   const auto kelvin = [](double value) { return words(formatQuantity(value, Quantity::TemperatureStep, {}, 2)); };
   text += tr(" · mean %1").arg(kelvin(field->mean));

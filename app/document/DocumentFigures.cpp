@@ -2,10 +2,10 @@
 //
 // What the document shows of results: figures, temperatures and instants of the shown case.
 #include "document/Document.h"
-
+#include "look/Language.h"
+#include "model/SteadyView.h"
 #include "run/LaterWatches.h"
 
-#include "model/SteadyView.h"
 #include <algorithm>
 
 namespace kiln
@@ -52,7 +52,7 @@ QString Document::instantText() const
     return estimate;
   if (shown->kind != Case::Kind::Transient) {
     const std::string words = steadyWords(shownProject_, *shown);
-    return words.empty() ? tr("steady") : tr("steady, %1").arg(QString::fromStdString(words));
+    return words.empty() ? tr("steady") : tr("steady, %1").arg(inWords(words));
   }
   const auto now = playhead();
   return now ? tr("at %1").arg(QString::fromStdString(formatQuantity(*now, Quantity::Time))) : tr("transient");

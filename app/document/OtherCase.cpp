@@ -2,6 +2,7 @@
 #include "document/OtherCase.h"
 
 #include "io/ProjectFile.h"
+#include "look/Language.h"
 #include "model/OwnValues.h"
 #include "run/InputHash.h"
 
@@ -52,7 +53,7 @@ void OtherCase::want(const std::filesystem::path& file, const std::string& caseI
       if (*read)
         self->read_ = std::make_shared<const Read>(std::move(**read));
       else
-        self->problem_ = QString::fromStdString(read->error().sentence());
+        self->problem_ = inWords(read->error());
       emit self->arrived();
     });
   });

@@ -2,6 +2,7 @@
 #include "document/SolverJob.h"
 
 #include "base/ProcessMemory.h"
+#include "look/Language.h"
 
 #include <QJsonDocument>
 #include <QJsonObject>
@@ -17,7 +18,9 @@ namespace
 QString sentenceOf(const QJsonObject& json)
 {
   const QString object = json["object"].toString();
-  return (object.isEmpty() ? QString() : object + ": ") + json["problem"].toString() + " " + json["remedy"].toString();
+  return inWords(Failure{.object = object.toStdString(),
+                         .problem = json["problem"].toString().toStdString(),
+                         .remedy = json["remedy"].toString().toStdString()});
 }
 
 const char* commandOf(SolverWork::Kind kind)
@@ -157,11 +160,11 @@ void SolverJob::readProgress()
       emit progressed();
     } else if (stage == "say") {
       if (work_.cluster)
-        message_ = line["message"].toString();
+        message_ = inWords(line["message"].toString().toStdString());
       emit progressed();
     } else {
       fraction_ = line["fraction"].toDouble();
-      message_ = stage + ": " + line["message"].toString();
+      message_ = stage + ": " + inWords(line["message"].toString().toStdString());
       emit progressed();
     }
   }

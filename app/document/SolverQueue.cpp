@@ -7,6 +7,7 @@
 #include "io/LinkedFiles.h"
 #include "io/ProjectFile.h"
 #include "io/ResultFile.h"
+#include "look/Language.h"
 #include "run/InputHash.h"
 #include "run/RefineRun.h"
 #include "run/ResultIdentity.h"
@@ -90,7 +91,7 @@ void SolverQueue::solve(const std::vector<std::string>& caseIds)
       asked.push_back(*one);
   const auto ordered = inOrder(document_.project(), asked); // what others wait for comes before them
   if (!ordered) {
-    emit failed(QString::fromStdString(ordered.error().sentence()));
+    emit failed(inWords(ordered.error()));
     return;
   }
   for (const Case& one : *ordered)
@@ -240,7 +241,7 @@ void SolverQueue::endRun()
   if (job == nullptr)
     return;
   if (auto asked = writeAtomically(controlFiles(document_.resultsFolder(), job->work().caseId).stop, ""); !asked)
-    emit failed(QString::fromStdString(asked.error().sentence()));
+    emit failed(inWords(asked.error()));
 }
 
 /// End rules, tolerances and storing may be changed while a case runs: the child looks at every step.
@@ -254,7 +255,7 @@ void SolverQueue::sendLimits()
     Project carrier;
     carrier.cases = {*own};
     if (auto sent = saveProject(carrier, controlFiles(document_.resultsFolder(), caseId).limits); !sent)
-      emit failed(QString::fromStdString(sent.error().sentence()));
+      emit failed(inWords(sent.error()));
   }
 }
 
@@ -293,7 +294,7 @@ void SolverQueue::begin(const std::string& jobId)
   work.cluster = work.cluster || (manner_.cluster && work.kind == SolverWork::Kind::Solve);
   const auto snapshot = writeSnapshot(jobId);
   if (!snapshot) {
-    const QString sentence = QString::fromStdString(snapshot.error().sentence());
+    const QString sentence = inWords(snapshot.error());
     queue_.clearWaiting(); // a full disk is full for all
     queue_.fail(jobId, sentence.toStdString(), work.caseName);
     if (!work.caseId.empty())
@@ -381,7 +382,7 @@ void SolverQueue::leave(const std::string& jobId, bool good, const QString& reas
     if (left.state == QueuedJob::State::LeftOut)
       if (const SolverWork* own = work(left.id);
           own != nullptr && document_.state(own->caseId).stage != CaseState::Stage::Failed)
-        document_.setFailed(own->caseId, tr("It was skipped: %1.").arg(QString::fromStdString(left.reason)));
+        document_.setFailed(own->caseId, tr("It was skipped: %1.").arg(inWords(left.reason)));
   emit queueChanged();
   startMore();
 }
@@ -465,7 +466,7 @@ void SolverQueue::loadOutcome(const SolverWork& work)
       if (*stored)
         document_.takeFigures(); // what waits for it starts with them
       else
-        document_.setFailed(work.caseId, QString::fromStdString(stored->error().sentence()));
+        document_.setFailed(work.caseId, inWords(stored->error()));
       leave(work.id(), stored->has_value(), stored->has_value() ? QString() : document_.state(work.caseId).message);
     });
   });

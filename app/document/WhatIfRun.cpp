@@ -1,6 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "document/WhatIfRun.h"
 
+#include "look/Language.h"
 #include "model/OwnValues.h"
 #include "model/Parameters.h"
 #include "run/WhatIf.h"
@@ -117,7 +118,7 @@ void WhatIfRun::startNext()
     QMetaObject::invokeMethod(this, [this, estimate, result, milliseconds] {
       busy_ = false;
       if (!*estimate) {
-        emit refused(QString::fromStdString(estimate->error().sentence()));
+        emit refused(inWords(estimate->error()));
       } else if (document_.shownState().result == result) {
         const Estimate& own = **estimate;
         const QString sure =

@@ -4,6 +4,7 @@
 #include "fields/QuantityField.h"
 #include "fields/SettingRows.h"
 #include "fields/TableEditor.h"
+#include "look/Language.h"
 
 #include <QHBoxLayout>
 #include <QToolButton>
@@ -23,7 +24,7 @@ BoundField::BoundField(Document& document, Preferences& preferences, const Field
   edit_->setOptional(field.mayBeMissing());
   edit_->setTemperatureUnit(preferences.temperatureUnit());
   edit_->setObjectName("field:" + path);
-  edit_->setAccessibleName(QString::fromStdString(field.objectName + ", " + field.label));
+  edit_->setAccessibleName(inWords(field.objectName) + ", " + inWords(field.label));
   edit_->setToolTip(helpText(field));
   edit_->setReader([this, quantity = field.quantity, varies = field.varies](const QString& typed) {
     return readEntry(document_.shownProject(), typed.toStdString(), quantity, preferences_.temperatureUnit(), varies);

@@ -6,6 +6,7 @@
 #include "geometry/SurfaceFaces.h"
 #include "heat/boundaries/FlowFromShape.h"
 #include "io/Library.h"
+#include "look/Language.h"
 #include "look/Theme.h"
 #include "model/RoundNumber.h"
 #include "results/Figures.h"
@@ -82,7 +83,7 @@ void CoefficientHelper::buildForNumber()
   QToolButton* attach = menuButton(tr("From a correlation ▾"), "attachCorrelation");
   attach->menu()->addAction(tr("as the surface lies"), this, [this] { this->attach(std::nullopt); });
   for (int i = 0; i < situations; ++i)
-    attach->menu()->addAction(words(situationName(static_cast<FlowSituation>(i))), this,
+    attach->menu()->addAction(inWords(situationName(static_cast<FlowSituation>(i))), this,
                               [this, i] { this->attach(static_cast<FlowSituation>(i)); });
   layout()->addWidget(attach);
   QToolButton* usual = menuButton(tr("Usual values ▾"), "usualCoefficients");
@@ -128,7 +129,7 @@ void CoefficientHelper::buildForCorrelation(const CorrelatedConvection& flow)
   situation->setObjectName("situationChoice");
   situation->setAccessibleName(tr("Situation"));
   for (int i = 0; i < situations; ++i)
-    situation->addItem(words(situationName(static_cast<FlowSituation>(i))));
+    situation->addItem(inWords(situationName(static_cast<FlowSituation>(i))));
   situation->setCurrentIndex(static_cast<int>(flow.situation));
   situation->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
   connect(situation, &QComboBox::activated, this, [this](int index) { attach(static_cast<FlowSituation>(index)); });
@@ -155,7 +156,7 @@ void CoefficientHelper::buildForCorrelation(const CorrelatedConvection& flow)
   for (const Field& field : fields(shown))
     if (field.path.starts_with("environment.")) {
       auto* edit = new BoundField(document_, preferences_, field);
-      form->addRow(QString::fromStdString(field.label), edit);
+      form->addRow(inWords(field.label), edit);
     }
   qobject_cast<QVBoxLayout*>(layout())->addLayout(form);
   auto* put = new QToolButton;
@@ -237,7 +238,7 @@ void CoefficientHelper::refresh()
   const double surface = surfaceTemperatureOf(document_, *own, flow->ambient.si);
   const auto r = correlate(*flow, project.environment.value_or(Environment{}), surface);
   if (!r) {
-    reading_->setText(QString::fromStdString(r.error().sentence()));
+    reading_->setText(inWords(r.error()));
     return;
   }
   const auto temperature = [&](double kelvin) {
@@ -252,7 +253,7 @@ void CoefficientHelper::refresh()
               .arg(r->prandtl, 0, 'g', 3)
               .arg(r->nusselt, 0, 'g', 4)
               .arg(QString::fromStdString(r->regime));
-  text += "<br>" + tr("size is the %1").arg(words(sizeMeaning(flow->situation))) + " · " +
+  text += "<br>" + tr("size is the %1").arg(inWords(sizeMeaning(flow->situation))) + " · " +
           QString::fromStdString(r->source);
   const QString range = QString::fromStdString(r->validity);
   text += "<br>" + (r->inRange ? tr("within its range, %1").arg(range)

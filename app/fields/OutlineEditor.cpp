@@ -3,6 +3,7 @@
 
 #include "fields/EditorDialog.h"
 #include "fields/QuantityField.h"
+#include "look/Language.h"
 #include "look/Theme.h"
 #include "model/Formula.h"
 
@@ -339,7 +340,7 @@ void OutlineEditor::cellEdited(int row, int column)
   if (!typed.isEmpty() || column < 2) {
     const auto entry = readEntry(document_.project(), typed.toStdString(), Quantity::Length);
     if (!entry) {
-      say(QString::fromStdString(entry.error().sentence()), true);
+      say(inWords(entry.error()), true);
       load(); // the old value is back
       return;
     }

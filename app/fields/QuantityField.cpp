@@ -1,5 +1,6 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "fields/QuantityField.h"
+#include "look/Language.h"
 
 #include <QKeyEvent>
 #include <QStyle>
@@ -86,7 +87,7 @@ void QuantityField::commit()
   const auto parsed = read(text().trimmed());
   QString refusal;
   if (!parsed)
-    refusal = QString::fromStdString(parsed.error().sentence());
+    refusal = inWords(parsed.error());
   else if (const auto wrong = outsideRange(parsed->number.si, range_, quantity_))
     refusal = tr("“%1” %2. The old value is kept.").arg(text().trimmed(), QString::fromStdString(*wrong));
   if (!refusal.isEmpty()) {

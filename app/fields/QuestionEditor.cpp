@@ -4,6 +4,7 @@
 #include "fields/FormRows.h"
 #include "fields/SettingRows.h"
 #include "look/Icons.h"
+#include "look/Language.h"
 #include "model/OwnValues.h"
 #include "questions/QuestionAnswer.h"
 
@@ -105,7 +106,7 @@ void QuestionEditor::rebuild()
   for (const Varied& varied : own->varies) {
     const Field* field = document_.shownField(varied.field);
     addVaried(*layout, varied,
-              field != nullptr ? words(shortLabel(document_.shownProject(), *field)) : words(varied.field));
+              field != nullptr ? inWords(shortLabel(document_.shownProject(), *field)) : words(varied.field));
   }
   addFieldChoice(*layout);
   layout->addStretch();
@@ -120,10 +121,10 @@ QuestionEditor::Readied QuestionEditor::readiness(const Question& question) cons
 {
   const auto prepared = prepareQuestion(document_.project(), question);
   if (!prepared)
-    return {words(prepared.error().sentence()), false};
+    return {inWords(prepared.error()), false};
   const auto points = sweptPoints(*prepared);
   if (!points)
-    return {words(points.error().sentence()), false};
+    return {inWords(points.error()), false};
   return {points->empty() ? tr("It chooses its points as it goes.")
                           : tr("%n point(s).", nullptr, static_cast<int>(points->size())),
           true};
@@ -205,7 +206,7 @@ void QuestionEditor::addFieldChoice(QVBoxLayout& layout)
   Project walked = seen ? *seen : document_.project();
   for (const Field& field : settings(walked))
     if (mayVary(field, walked))
-      choice->addItem(words(field.objectName + ", " + field.label), words(field.path));
+      choice->addItem(inWords(field.objectName) + ", " + inWords(field.label), words(field.path));
   choice->completer()->setFilterMode(Qt::MatchContains);
   choice->completer()->setCompletionMode(QCompleter::PopupCompletion);
   choice->setCurrentIndex(-1);
@@ -247,7 +248,7 @@ void QuestionEditor::vary(const Field& field)
   } else {
     varied.over = VariedList{};
   }
-  document_.edit(tr("Vary %1").arg(words(field.label)), [&](Project& project) {
+  document_.edit(tr("Vary %1").arg(inWords(field.label)), [&](Project& project) {
     if (Question* question = findById(project.questions, id_))
       question->varies.push_back(varied);
   });

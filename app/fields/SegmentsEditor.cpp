@@ -3,6 +3,7 @@
 
 #include "fields/EditorDialog.h"
 #include "fields/QuantityField.h"
+#include "look/Language.h"
 #include "look/Theme.h"
 
 #include <QFormLayout>
@@ -98,7 +99,7 @@ std::optional<std::vector<TablePoint>> SegmentsEditor::points(QString& problem) 
       return item != nullptr ? item->text().trimmed().toStdString() : std::string();
     };
     const auto wrong = [&](const Failure& failure) {
-      problem = tr("Stretch %1: %2").arg(row + 1).arg(QString::fromStdString(failure.sentence()));
+      problem = tr("Stretch %1: %2").arg(row + 1).arg(inWords(failure));
       return std::nullopt;
     };
     if (cell(0).empty() && cell(1).empty() && cell(2).empty())

@@ -3,6 +3,7 @@
 
 #include "fields/BoundField.h"
 #include "fields/FormRows.h"
+#include "look/Language.h"
 #include "model/Edit.h"
 #include "model/ObjectKinds.h"
 
@@ -24,14 +25,13 @@ namespace
 {
 
 QString tr(const char* text) { return QCoreApplication::translate("SettingRows", text); }
-QString words(std::string_view text) { return QString::fromUtf8(text.data(), static_cast<qsizetype>(text.size())); }
 
 const QString newSurface = "?new surface"; // no id begins with it
 
 void name(QWidget& editor, const Field& field)
 {
   editor.setObjectName("field:" + QString::fromStdString(field.path));
-  editor.setAccessibleName(QString::fromStdString(field.objectName + ", " + field.label));
+  editor.setAccessibleName(inWords(field.objectName) + ", " + inWords(field.label));
   editor.setToolTip(helpText(field));
 }
 
@@ -73,10 +73,10 @@ QWidget* choiceEditor(const SettingRows& rows, const Field& field)
 {
   Choices choices;
   for (const KindSpec& kind : field.choice.kinds)
-    choices.emplace_back(std::string(kind.name), words(kind.label));
+    choices.emplace_back(std::string(kind.name), inWords(kind.label));
   QComboBox* box = comboOf(choices, std::get<std::string>(field.held()));
   for (int i = 0; i < box->count(); ++i)
-    box->setItemData(i, words(field.choice.kinds[static_cast<std::size_t>(i)].help), Qt::ToolTipRole);
+    box->setItemData(i, inWords(field.choice.kinds[static_cast<std::size_t>(i)].help), Qt::ToolTipRole);
   QObject::connect(box, &QComboBox::activated, box, [&document = rows.document, box, path = field.path] {
     document.set(path, box->currentData().toString().toStdString());
   });
@@ -86,7 +86,7 @@ QWidget* choiceEditor(const SettingRows& rows, const Field& field)
 QWidget* textEditor(const SettingRows& rows, const Field& field)
 {
   auto* edit = new QLineEdit(QString::fromStdString(*field.text));
-  edit->setPlaceholderText(field.reference ? words(field.reference->nothing) : tr("none"));
+  edit->setPlaceholderText(field.reference ? inWords(field.reference->nothing) : tr("none"));
   QObject::connect(edit, &QLineEdit::editingFinished, edit, [&document = rows.document, edit, path = field.path] {
     document.set(path, edit->text().trimmed().toStdString());
   });
@@ -100,9 +100,9 @@ QWidget* referenceEditor(const SettingRows& rows, const Field& field)
     return textEditor(rows, field);
   Choices choices = objectsFor(rows.document.project(), spec.to);
   if (!spec.others.empty())
-    choices.emplace(choices.begin(), std::string(spec.others), words(spec.othersShown));
+    choices.emplace(choices.begin(), std::string(spec.others), inWords(spec.othersShown));
   if (spec.need == Need::May || !spec.nothing.empty())
-    choices.emplace(choices.begin(), "", spec.nothing.empty() ? tr("none") : words(spec.nothing));
+    choices.emplace(choices.begin(), "", spec.nothing.empty() ? tr("none") : inWords(spec.nothing));
   if (spec.to == Refers::Surface)
     choices.emplace_back(newSurface.toStdString(), tr("new surface…"));
   QComboBox* box = comboOf(choices, *field.text);
@@ -165,7 +165,7 @@ QWidget* numberEditor(const SettingRows& rows, const Field& field)
 {
   auto* edit = new BoundField(rows.document, rows.preferences, field);
   if (field.mayBeMissing() && !field.usually.empty())
-    edit->setUsual(words(field.usually));
+    edit->setUsual(inWords(field.usually));
   QObject::connect(edit, &BoundField::said, edit, rows.say);
   return edit;
 }
@@ -263,13 +263,13 @@ QString helpText(const Field& field)
 {
   QStringList lines{QString::fromStdString(field.path)};
   if (!field.help.empty())
-    lines << words(field.help);
+    lines << inWords(field.help);
   if (field.kind == Field::Kind::Number)
-    lines << tr("Takes %1, or a formula of parameters.").arg(words(quantityName(field.quantity)));
+    lines << tr("Takes %1, or a formula of parameters.").arg(inWords(quantityName(field.quantity)));
   if (field.varies)
     lines << tr("The formula may use the place x, y, z.");
   if (field.mayBeMissing() && !field.usually.empty())
-    lines << tr("Left empty: %1.").arg(words(field.usually));
+    lines << tr("Left empty: %1.").arg(inWords(field.usually));
   lines << stageText(field.stage);
   return lines.join("\n");
 }
@@ -277,7 +277,7 @@ QString helpText(const Field& field)
 void addSettingRow(const SettingRows& rows, const Field& field)
 {
   QWidget* editor = editorOf(rows, field);
-  QString label = rows.prefix + QString::fromStdString(field.label);
+  QString label = rows.prefix + inWords(field.label);
   const bool own = rows.document.caseChanges(field.path);
   if (own)
     label += tr(" (this case)");

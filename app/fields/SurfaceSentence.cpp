@@ -7,6 +7,7 @@
 #include "fields/KeepFocus.h"
 #include "fields/QuantityField.h"
 #include "geometry/SurfaceFaces.h"
+#include "look/Language.h"
 
 #include <QFormLayout>
 #include <QHBoxLayout>
@@ -308,7 +309,7 @@ void SurfaceSentence::addFields(const std::string& under)
       continue;
     auto* field_ = new BoundField(document_, preferences_, field);
     connect(field_, &BoundField::said, this, &SurfaceSentence::said);
-    form->addRow(quietLabel(QString::fromStdString(field.label)), field_);
+    form->addRow(quietLabel(inWords(field.label)), field_);
   }
 }
 

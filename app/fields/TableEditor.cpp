@@ -5,6 +5,7 @@
 #include "fields/QuantityField.h"
 #include "fields/SegmentsEditor.h"
 #include "io/LogFile.h"
+#include "look/Language.h"
 #include "look/Theme.h"
 
 #include <QComboBox>
@@ -92,7 +93,7 @@ TableSubject tableOfField(const Document& document, const std::string& path)
     if (field.path != path)
       continue;
     subject.value = field.quantity;
-    subject.title = QString::fromStdString(field.objectName + ": " + field.label);
+    subject.title = inWords(field.objectName) + ": " + inWords(field.label);
     constexpr double room = 293.15; // K
     if (const std::vector<TablePoint>* table = field.table())
       subject.points = *table;
@@ -317,7 +318,7 @@ void TableEditor::takeLog(const QString& file)
   };
   const auto columns = loadLog(file.toStdString());
   if (!columns)
-    return refuse(QString::fromStdString(columns.error().sentence()));
+    return refuse(inWords(columns.error()));
   for (const LoggedColumn& column : *columns)
     if (dimensionOf(column.quantity) == dimensionOf(subject_.value)) {
       rows_->setRowCount(0);
@@ -342,8 +343,7 @@ std::optional<std::vector<TablePoint>> TableEditor::points(QString& problem) con
     const auto at = parseQuantity(cell(0), subject_.at, preferences_.temperatureUnit());
     const auto value = parseQuantity(cell(1), subject_.value, preferences_.temperatureUnit());
     if (!at || !value) {
-      problem =
-          tr("Row %1: %2").arg(row + 1).arg(QString::fromStdString((!at ? at.error() : value.error()).sentence()));
+      problem = tr("Row %1: %2").arg(row + 1).arg(inWords((!at ? at.error() : value.error())));
       return std::nullopt;
     }
     points.push_back({{at->si, {}}, {value->si, {}}});

@@ -3,6 +3,7 @@
 
 #include "fields/EditorDialog.h"
 #include "fields/QuantityField.h"
+#include "look/Language.h"
 #include "look/Theme.h"
 #include "units/UnitSystem.h"
 
@@ -150,7 +151,7 @@ void BoltedJointDialog::apply()
   auto changed = withBoltedJoint(document_.project(), mesh->geometry, *now);
   if (!changed) {
     message_->setStyleSheet("color: " + theme().bad.name());
-    return message_->setText(QString::fromStdString(changed.error().sentence()));
+    return message_->setText(inWords(changed.error()));
   }
   document_.edit(tr("Bolted joint"), [&](Project& project) { project = std::move(*changed); });
   accept();

@@ -2,6 +2,7 @@
 #include "ledger/NewObjects.h"
 
 #include "heat/boundaries/FlowFromShape.h"
+#include "look/Language.h"
 #include "model/Alternatives.h"
 #include "model/Edit.h"
 
@@ -83,8 +84,6 @@ private:
   std::size_t ends_ = 0;
 };
 
-QString words(std::string_view text) { return QString::fromUtf8(text.data(), static_cast<qsizetype>(text.size())); }
-
 /// One entry for each alternative that the schema knows of the choice that a new object has.
 /// \param finish  what a kind needs beyond numbers and selection
 template <class T, class Choice, std::size_t N>
@@ -93,7 +92,7 @@ void addKinds(std::vector<NewKind>& kinds, const Document& document, std::vector
               const std::function<void(Project&, T&)>& finish = {})
 {
   for (std::size_t i = 0; i < N; ++i)
-    kinds.push_back({words(names[i].label),
+    kinds.push_back({inWords(names[i].label),
                      [=, &document, name = std::string(names[i].label)](Project& project) {
                        T object;
                        emplaceAt(object.*choice, i);
@@ -105,7 +104,7 @@ void addKinds(std::vector<NewKind>& kinds, const Document& document, std::vector
                        return addObject(project, project.*list, std::move(object),
                                         freeName(project, called.empty() ? name : called));
                      },
-                     words(names[i].help)});
+                     inWords(names[i].help)});
 }
 
 std::vector<NewKind> newParts(const Document& document)
@@ -157,7 +156,7 @@ std::vector<std::pair<QString, Form>> startingForms(const Project& project)
       outline->outline = outlineOf({{0, 0}, {60, 0}, {60, 20}, {20, 20}, {20, 50}, {0, 50}});
     const bool isFlat = std::holds_alternative<Rectangle>(form) || std::holds_alternative<Disc>(form) ||
                         std::holds_alternative<FlatOutline>(form);
-    (isFlat ? flat : forms).emplace_back(words(describing::formKinds[i].label), form);
+    (isFlat ? flat : forms).emplace_back(inWords(describing::formKinds[i].label), form);
   }
   if (project.section)
     forms.insert(forms.begin(), flat.begin(), flat.end());

@@ -11,6 +11,7 @@
 #include "ledger/NewObjects.h"
 #include "ledger/Placing.h"
 #include "ledger/RowEditor.h"
+#include "look/Language.h"
 #include "look/Theme.h"
 #include "model/Edit.h"
 #include "scene/SceneColoring.h"
@@ -90,7 +91,7 @@ void PartEditor::addSheetButton()
                                                     "The shapes are not built yet.", "Wait a moment."));
     if (changed)
       return document_.edit(tr("Turn into a sheet"), [&](Project& project) { project = std::move(*changed); });
-    message->setText(QString::fromStdString(changed.error().sentence()));
+    message->setText(inWords(changed.error()));
     message->show();
   });
   form_->addRow(QString(), button);
@@ -294,7 +295,7 @@ void PartEditor::addFields(const std::string& under, const std::vector<std::stri
                                                      [&](const auto& step) { return rest.starts_with(step.id + "."); });
     if (isStep || std::any_of(except.begin(), except.end(), [&](const auto& word) { return rest.starts_with(word); }))
       continue;
-    QString label = QString::fromStdString(field.label);
+    QString label = inWords(field.label);
     if (document_.caseChanges(field.path))
       label += tr(" (this case)");
     if (field.path.ends_with(".x") && i + 2 < all.size()) {

@@ -10,6 +10,7 @@
 #include "ledger/EnclosureTable.h"
 #include "ledger/PartEditor.h"
 #include "ledger/ThermostatChoice.h"
+#include "look/Language.h"
 #include "model/Alternatives.h"
 #include "model/Edit.h"
 #include "model/ObjectKinds.h"
@@ -39,7 +40,7 @@ const Contact* contactOf(const Project& project, const LedgerRow& row)
 /// "boundary": what stays unfolded does so for all of a kind.
 QString kindWord(const Project& project, const std::string& id)
 {
-  return QString::fromStdString(kindWords(kindOfObject(project, id)));
+  return inWords(kindWords(kindOfObject(project, id)));
 }
 
 } // namespace
@@ -271,7 +272,7 @@ void RowEditor::addContactChoice()
   choice->setObjectName("field:" + QString::fromStdString(pairId(row_.partA, row_.partB) + ".kind"));
   choice->setAccessibleName(tr("Exchange"));
   for (const KindSpec& kind : describing::exchangeKinds)
-    choice->addItem(QString::fromUtf8(kind.label.data(), static_cast<qsizetype>(kind.label.size())));
+    choice->addItem(inWords(kind.label));
   connect(choice, &QComboBox::activated, this, [this](int index) {
     document_.edit(tr("Contact %1").arg(row_.name), [&](Project& project) {
       Contact added;

@@ -3,6 +3,7 @@
 
 #include "fields/EditorDialog.h"
 #include "fields/QuantityField.h"
+#include "look/Language.h"
 #include "look/Theme.h"
 
 #include <QComboBox>
@@ -93,7 +94,7 @@ void CavityDialog::refresh()
                         .arg(QString::fromStdString(formatQuantity(*conductance, Quantity::AreaConductance, {}, 3)),
                              QString::fromStdString(
                                  formatQuantity(*conductance * cavity().thickness, Quantity::Conductivity, {}, 3)))
-                  : QString::fromStdString(conductance.error().sentence()));
+                  : inWords(conductance.error()));
 }
 
 } // namespace kiln

@@ -9,6 +9,7 @@
 #include "io/Library.h"
 #include "io/MaterialTable.h"
 #include "look/Icons.h"
+#include "look/Language.h"
 #include "look/Theme.h"
 #include "model/Edit.h"
 #include "model/OwnValues.h"
@@ -137,7 +138,7 @@ void MaterialsPage::takeFrom(const QString& file)
 {
   const auto materials = loadMaterials(file.toStdString());
   if (!materials)
-    return say(QString::fromStdString(materials.error().sentence()), true);
+    return say(inWords(materials.error()), true);
   document_.edit(tr("Take materials in"), [&](Project& project) { takeMaterials(project, *materials); });
   refreshList();
   say(tr("%n material(s) taken in.", nullptr, static_cast<int>(materials->size())), false);
@@ -150,7 +151,7 @@ void MaterialsPage::writeOut(const std::vector<Material>& materials)
   if (file.isEmpty())
     return;
   if (auto written = saveMaterials(materials, file.toStdString()); !written)
-    say(QString::fromStdString(written.error().sentence()), true);
+    say(inWords(written.error()), true);
 }
 
 /// The selected part lends its size, and gets the material.
@@ -236,7 +237,7 @@ void MaterialsPage::refreshList()
     for (const Material& material : mine->materials)
       add(Origin::Mine, material, tr("My library"));
   } else {
-    say(QString::fromStdString(mine.error().sentence()), true);
+    say(inWords(mine.error()), true);
   }
   for (const Material& material : builtInLibrary().materials)
     add(Origin::BuiltIn, material, QString::fromStdString(material.comment));
@@ -354,12 +355,12 @@ void MaterialsPage::showValues(const Choice& chosen, QVBoxLayout& layout)
     if (chosen.origin == Origin::Project && itself) {
       auto* edit = new BoundField(document_, preferences_, field);
       connect(edit, &BoundField::said, this, &MaterialsPage::say);
-      form->addRow(quietLabel(QString::fromStdString(field.label)), edit);
+      form->addRow(quietLabel(inWords(field.label)), edit);
     } else if (field.value() != nullptr) {
       const QString text = field.table() != nullptr
                                ? tr("table, %n point(s)", nullptr, static_cast<int>(field.table()->size()))
                                : shownText(*field.value(), field.quantity, preferences_.temperatureUnit());
-      form->addRow(quietLabel(QString::fromStdString(field.label)), new QLabel(text));
+      form->addRow(quietLabel(inWords(field.label)), new QLabel(text));
     }
   }
   if (!material.source.empty())
@@ -398,7 +399,7 @@ void MaterialsPage::showActions(const Choice& chosen, QVBoxLayout& layout)
       const Material* now = findById(document_.project().materials, id);
       const auto kept = now != nullptr ? keepInUserLibrary(*now) : Expected<void>{};
       if (!kept)
-        return say(QString::fromStdString(kept.error().sentence()), true);
+        return say(inWords(kept.error()), true);
       say(tr("Kept in %1.").arg(QString::fromStdString(userLibraryFile().string())), false);
       refreshList();
     });

@@ -7,6 +7,7 @@
 #include "fields/TableEditor.h"
 #include "io/PointFile.h"
 #include "look/Icons.h"
+#include "look/Language.h"
 #include "look/Theme.h"
 #include "model/Edit.h"
 #include "model/Parameters.h"
@@ -66,7 +67,7 @@ std::vector<std::pair<std::string, QString>> usesOf(const Project& project, cons
       continue;
     const std::vector<std::string> names = namesIn(value->text);
     if (std::find(names.begin(), names.end(), name) != names.end())
-      uses.emplace_back(field.objectId, QString::fromStdString(field.objectName + ", " + field.label));
+      uses.emplace_back(field.objectId, inWords(field.objectName) + ", " + inWords(field.label));
   }
   return uses;
 }
@@ -142,7 +143,7 @@ void ParametersPage::addPoints(const QString& file)
 {
   const auto table = loadPoints(file.toStdString());
   if (!table)
-    return say(QString::fromStdString(table.error().sentence()), true);
+    return say(inWords(table.error()), true);
   document_.edit(tr("Read points"), [&](Project& project) {
     Parameter parameter;
     parameter.quantity = table->quantity;
@@ -237,7 +238,7 @@ void ParametersPage::addRow(int row, const Parameter& parameter)
   kind->setObjectName("parameterKind:" + key);
   kind->setAccessibleName(tr("Kind of the parameter"));
   for (std::size_t i = 0; i < describing::quantityKinds.size(); ++i) {
-    QString text = words(quantityName(static_cast<Quantity>(i)));
+    QString text = inWords(quantityName(static_cast<Quantity>(i)));
     kind->addItem(text.mid(text.indexOf(' ') + 1));
   }
   kind->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
@@ -356,7 +357,7 @@ void ParametersPage::fillTakenMenu(QMenu& menu, const std::string& id)
       }
       QMenu* ofWatch = ofCase->addMenu(words(watch.name));
       for (std::size_t i = 0; i < describing::askedFigures.size(); ++i)
-        add(*ofWatch, static_cast<AskedFigure>(i), words(describing::askedFigures[i].label));
+        add(*ofWatch, static_cast<AskedFigure>(i), inWords(describing::askedFigures[i].label));
     }
   }
   const Parameter* own = findById(project.parameters, id);

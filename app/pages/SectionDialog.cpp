@@ -5,6 +5,7 @@
 #include "fields/QuantityField.h"
 #include "geometry/SectionFromModel.h"
 #include "io/ProjectFile.h"
+#include "look/Language.h"
 #include "look/Theme.h"
 
 #include <QComboBox>
@@ -182,7 +183,7 @@ void SectionDialog::cut()
   const SectionFromModel made = sectionFrom(document_.project(), mesh->geometry, *section);
   const std::filesystem::path file = freeFileBeside(document_.file());
   if (const auto saved = saveProject(made.project, file); !saved)
-    return say(QString::fromStdString(saved.error().sentence()), true);
+    return say(inWords(saved.error()), true);
   QString text = tr("Saved as %1.").arg(QString::fromStdString(file.filename().string()));
   for (const std::string& note : made.notes)
     text += "\n" + QString::fromStdString(note);

@@ -6,6 +6,7 @@
 #include "fields/FormRows.h"
 #include "fields/SurfaceSentence.h"
 #include "geometry/SurfaceFaces.h"
+#include "look/Language.h"
 #include "model/Edit.h"
 #include "model/References.h"
 #include "pages/PageParts.h"
@@ -208,7 +209,7 @@ void SurfacesPage::showFinish(QVBoxLayout& layout, const Finish& finish)
   for (const Field& field : fieldsOf(shown, finish.id)) {
     auto* edit = new BoundField(document_, preferences_, field);
     connect(edit, &BoundField::said, this, [this](const QString& text) { message_->setText(text); });
-    form->addRow(quietLabel(QString::fromStdString(field.label)), edit);
+    form->addRow(quietLabel(inWords(field.label)), edit);
   }
   layout.addLayout(form);
   layout.addWidget(quietLabel(finish.surfaces.empty() ? tr("It lies on no surface.") : tr("On the surfaces:")));

@@ -6,6 +6,7 @@
 #include "document/ShownText.h"
 #include "geometry/TouchingPairs.h"
 #include "heat/boundaries/Correlations.h"
+#include "look/Language.h"
 #include "model/Edit.h"
 #include "report/ReportWords.h"
 #include "results/FaceFlows.h"
@@ -102,7 +103,8 @@ std::string CaseTeller::placeOf(const PlacedValue& value) const
 {
   if (result() == nullptr || value.part < 0)
     return {};
-  return placeWords(result()->mesh.geometry.parts[static_cast<std::size_t>(value.part)], value.place);
+  return inWords(placeWords(result()->mesh.geometry.parts[static_cast<std::size_t>(value.part)], value.place))
+      .toStdString();
 }
 
 /// All that counts and that nobody set.
@@ -144,7 +146,7 @@ ReportBlocks CaseTeller::assumptions() const
     add(words("Gravity and air pressure"), words("down along z, 101.325 kPa"));
   for (const Finding& finding : document_.findings())
     if (finding.severity == Finding::Severity::Hint)
-      add(finding.object, finding.problem);
+      add(inWords(finding.object).toStdString(), inWords(finding.problem).toStdString());
   if (table.rows.empty())
     return {ReportWords{words("Nothing: all that counts was set.")}};
   table.caption = caseAndInstant();
@@ -273,7 +275,7 @@ ReportBlocks CaseTeller::correlations() const
         kelvin ? correlate(*flow, project.environment.value_or(Environment{}), *kelvin) : Expected<CorrelationResult>{};
     if (!kelvin || !now)
       continue;
-    table.rows.push_back({{boundary.name + ": " + std::string(situationName(flow->situation))},
+    table.rows.push_back({{boundary.name + ": " + inWords(situationName(flow->situation)).toStdString()},
                           {text(*kelvin, Quantity::Temperature)},
                           {text(now->coefficient, Quantity::AreaConductance, 3)},
                           {now->regime},

@@ -3,6 +3,7 @@
 // What a report tells of what came out of a case: figures, balance, places, pictures, course, and how it was computed.
 #include "base/Versions.h"
 #include "io/SureText.h"
+#include "look/Language.h"
 #include "mesh/MeshQuality.h"
 #include "report/CaseTeller.h"
 #include "report/ReportWords.h"
@@ -45,8 +46,8 @@ ReportBlocks CaseTeller::mesh() const
   double flattest = M_PI;
   if (const auto flat = flattestTets(solved->mesh, 1); !flat.empty())
     flattest = smallestDihedral(solved->mesh, flat.front());
-  std::string said =
-      elementWords(solved->mesh) + ", " + tr("%1 unknown temperatures").arg(solved->temperature.size()).toStdString();
+  std::string said = inWords(elementWords(solved->mesh)).toStdString() + ", " +
+                     tr("%1 unknown temperatures").arg(solved->temperature.size()).toStdString();
   if (!solved->mesh.tets.empty())
     said += ", " + words("smallest angle ") + text(flattest, Quantity::Angle, 3);
   ReportBlocks blocks{ReportWords{said + "."}};
@@ -199,7 +200,7 @@ ReportBlocks CaseTeller::course() const
   table.caption = tr("%1, over %2; it ended: %3")
                       .arg(QString::fromStdString(document_.shownCaseObject()->name),
                            QString::fromStdString(text(run->times.back() - begun, Quantity::Time)),
-                           run->reason.empty() ? tr("nothing is said") : QString::fromStdString(run->reason))
+                           run->reason.empty() ? tr("nothing is said") : inWords(run->reason))
                       .toStdString();
   return {pictures_.course(), table};
 }

@@ -3,6 +3,7 @@
 
 #include "base/PackedText.h"
 #include "io/ProjectFile.h"
+#include "look/Language.h"
 #include "model/OwnValues.h"
 #include "report/FilledText.h"
 #include "report/ReportWords.h"
@@ -174,7 +175,8 @@ void ReportBuilder::assemble(const Report& report, BuiltReport& built)
     if (blocks.empty())
       continue; // there is nothing of this kind
     const KindSpec& topic = describing::reportTopics[static_cast<std::size_t>(section.topic)];
-    content.blocks.emplace_back(ReportHeading{section.title.empty() ? std::string(topic.label) : section.title, 1});
+    content.blocks.emplace_back(
+        ReportHeading{section.title.empty() ? inWords(topic.label).toStdString() : section.title, 1});
     content.blocks.insert(content.blocks.end(), blocks.begin(), blocks.end());
   }
 }

@@ -3,6 +3,7 @@
 
 #include "base/PackedText.h"
 #include "look/Icons.h"
+#include "look/Language.h"
 #include "model/Edit.h"
 
 #include <QBuffer>
@@ -28,11 +29,7 @@ namespace
 
 constexpr int idRole = Qt::UserRole, kindRole = Qt::UserRole + 1;
 
-QString labelOf(ReportTopic topic)
-{
-  const std::string_view label = describing::reportTopics[static_cast<std::size_t>(topic)].label;
-  return QString::fromUtf8(label.data(), static_cast<qsizetype>(label.size()));
-}
+QString labelOf(ReportTopic topic) { return inWords(describing::reportTopics[static_cast<std::size_t>(topic)].label); }
 
 QListWidgetItem* checkable(QListWidget& list, const QString& text, const std::string& id, bool checked)
 {
@@ -122,7 +119,7 @@ void ReportEditor::buildTitleBlock(QFormLayout& form)
     if (file.isEmpty())
       return;
     if (auto taken = takeLogo(file); !taken)
-      emit said(QString::fromStdString(taken.error().sentence()));
+      emit said(inWords(taken.error()));
   });
   logo->addWidget(choose);
   setIcon(*clearLogo_, "edit-clear");

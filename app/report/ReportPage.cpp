@@ -3,6 +3,7 @@
 
 #include "io/AtomicFile.h"
 #include "look/Icons.h"
+#include "look/Language.h"
 #include "model/Edit.h"
 #include "pages/PageParts.h"
 #include "report/ReportEditor.h"
@@ -172,7 +173,7 @@ void ReportPage::refreshStatus()
   update_->setVisible(!why.empty());
   QStringList reasons;
   for (const std::string& reason : why)
-    reasons << QString::fromStdString(reason);
+    reasons << inWords(reason);
   status_->setProperty("role", why.empty() ? "quiet" : "bad");
   status_->style()->unpolish(status_);
   status_->style()->polish(status_);
@@ -278,7 +279,7 @@ bool ReportPage::makeInto(const QStringList& files)
   if (!watched([&] { made = maker_.make(id, files); }))
     return false;
   if (!*made) {
-    say(QString::fromStdString(made->error().sentence()), true);
+    say(inWords(made->error()), true);
     return false;
   }
   auto document = textDocument((*made)->content, 1, false);
@@ -360,7 +361,7 @@ void ReportPage::keepTemplate()
   if (file.isEmpty())
     return;
   if (auto kept = writeAtomically(file.toStdString(), reportTemplate(document_.project(), *own)); !kept)
-    say(QString::fromStdString(kept.error().sentence()), true);
+    say(inWords(kept.error()), true);
 }
 
 void ReportPage::takeTemplateFile()
@@ -371,7 +372,7 @@ void ReportPage::takeTemplateFile()
     return;
   const Expected<TakenReport> taken = reportFromTemplate(document_, file);
   if (!taken)
-    return say(QString::fromStdString(taken.error().sentence()), true);
+    return say(inWords(taken.error()), true);
   refresh();
   list_->setCurrentIndex(list_->findData(QString::fromStdString(taken->id)));
   refresh();

@@ -4,6 +4,7 @@
 #include "fields/FormRows.h"
 #include "fields/QuantityField.h"
 #include "look/Icons.h"
+#include "look/Language.h"
 
 #include <QCheckBox>
 #include <QComboBox>
@@ -30,9 +31,8 @@ template <std::size_t N>
 void fill(QComboBox& box, const KindSpecs<N>& kinds)
 {
   for (const KindSpec& kind : kinds) {
-    box.addItem(QString::fromUtf8(kind.label.data(), static_cast<qsizetype>(kind.label.size())));
-    box.setItemData(box.count() - 1, QString::fromUtf8(kind.help.data(), static_cast<qsizetype>(kind.help.size())),
-                    Qt::ToolTipRole);
+    box.addItem(inWords(kind.label));
+    box.setItemData(box.count() - 1, inWords(kind.help), Qt::ToolTipRole);
   }
 }
 

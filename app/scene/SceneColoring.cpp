@@ -4,6 +4,7 @@
 #include "fields/QuantityField.h"
 #include "geometry/SurfaceFaces.h"
 #include "heat/radiation/EnclosurePatches.h"
+#include "look/Language.h"
 #include "look/Theme.h"
 #include "mesh/MeshQuality.h"
 #include "results/FaceFlows.h"
@@ -37,7 +38,7 @@ QStringList shownNames()
 {
   QStringList names;
   for (const KindSpec& kind : describing::shownKinds)
-    names << QString::fromUtf8(kind.label.data(), static_cast<qsizetype>(kind.label.size()));
+    names << inWords(kind.label);
   return names;
 }
 

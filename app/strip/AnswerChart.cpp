@@ -1,6 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "strip/AnswerChart.h"
 
+#include "look/Language.h"
 #include "look/Theme.h"
 #include "scene/ColorMap.h"
 #include "strip/AnswerCharts.h"
@@ -124,7 +125,7 @@ void AnswerChart::showLines(const Subject& subject)
   const AskedFigure asked = figureAskedBy(question);
   std::vector<ParallelChart::Axis> axes;
   for (const AskedAxis& axis : answer.axes) {
-    ParallelChart::Axis own{words(axis.label), words(displayUnit(axis.quantity, unit)), {}};
+    ParallelChart::Axis own{inWords(axis.label), words(displayUnit(axis.quantity, unit)), {}};
     if (!axis.isRange && !axis.values.empty() && !numberOf(axis.values.front()))
       for (const std::string& word : axis.words)
         own.words << words(word);
@@ -183,7 +184,8 @@ void AnswerChart::showCurve(const Subject& subject, const Watch& watch)
     borders.push_back(
         {toDisplay(*answer.value, axis.quantity, unit), words(formatQuantity(*answer.value, axis.quantity, unit, 5))});
   curve_->show(std::move(curves), std::move(borders),
-               words(displayUnit(axis.quantity, unit)) + " – " + words(axis.label), words(displayUnit(quantity, unit)));
+               words(displayUnit(axis.quantity, unit)) + " – " + inWords(axis.label),
+               words(displayUnit(quantity, unit)));
   setCurrentWidget(curve_);
 }
 
@@ -195,7 +197,7 @@ void AnswerChart::showMap(const Subject& subject, const Watch& watch)
     MapChart::Axis own;
     for (const OwnValue& value : axis.values)
       own.values.push_back(toDisplay(numberOf(value).value_or(0), axis.quantity, unit));
-    own.name = words(axis.label + ", " + displayUnit(axis.quantity, unit));
+    own.name = inWords(axis.label) + ", " + words(displayUnit(axis.quantity, unit));
     return own;
   };
   MapChart::Axis across = shown(answer.axes[0]);
@@ -255,7 +257,7 @@ void AnswerChart::showStrengths(const Subject& subject, const Watch& watch)
   const auto& [question, answer, seen, unit] = subject;
   for (const Sensitivity& one : answer.slopes)
     if (one.watch == watch.id && one.axis < answer.axes.size())
-      bars.push_back({words(answer.axes[one.axis].label),
+      bars.push_back({inWords(answer.axes[one.axis].label),
                       words(formatQuantity(one.perStep, differenceOf(quantityOf(seen, watch)), unit, 3)), one.perStep});
   tornado_->show(std::move(bars),
                  tr("%1: for one per cent of each value, one kelvin of a temperature").arg(words(watch.name)));

@@ -1,6 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "strip/AnswerTable.h"
 
+#include "look/Language.h"
 #include "look/Theme.h"
 #include "strip/StripTable.h"
 
@@ -57,7 +58,7 @@ void fillPoints(QTableWidget& table, const Question& question, const QuestionAns
   const AskedFigure asked = figureAskedBy(question);
   QStringList heads;
   for (const AskedAxis& axis : answer.axes)
-    heads << words(axis.label);
+    heads << inWords(axis.label);
   for (const Watch& watch : seen.watches)
     heads << words(watch.name);
   heads << translated("Limits");
@@ -88,7 +89,7 @@ void fillPoints(QTableWidget& table, const Question& question, const QuestionAns
     const PointAnswer& own = answer.answers[i];
     auto* note = new QTableWidgetItem;
     if (!own.solved()) {
-      note->setText(words(own.failure));
+      note->setText(inWords(own.failure));
     } else if (!limits.empty()) {
       const bool kept = keepsAll(limits, own);
       note->setText(answer.best == i ? translated("✓ best") : kept ? translated("✓ kept") : translated("✗ passed"));
@@ -114,7 +115,7 @@ void fillSlopes(QTableWidget& table, const QuestionAnswer& answer, const Project
     const Quantity quantity = quantityOf(seen, *watch);
     const AskedAxis& axis = answer.axes[one.axis];
     table.setItem(row, 0, new QTableWidgetItem(words(watch->name)));
-    table.setItem(row, 1, new QTableWidgetItem(words(axis.label)));
+    table.setItem(row, 1, new QTableWidgetItem(inWords(axis.label)));
     const QString by = words(formatQuantity(one.perStep, differenceOf(quantity), unit, 4));
     table.setItem(row, 2,
                   new NumberItem(axis.quantity == Quantity::Temperature ? translated("%1 for 1 K").arg(by) : by,

@@ -5,6 +5,7 @@
 #include "fields/FormRows.h"
 #include "fields/QuantityField.h"
 #include "look/Icons.h"
+#include "look/Language.h"
 #include "strip/StripTable.h"
 #include "strip/TableText.h"
 
@@ -205,10 +206,10 @@ void DifferencePage::refresh()
   if (!a || !b)
     return notes_->setText(tr("There is no other case to compare with: copy this one and change something."));
   if (const auto fit = comparable(*a, *b); !fit)
-    return notes_->setText(words(fit.error().sentence()));
+    return notes_->setText(inWords(fit.error()));
   QStringList notes;
   for (const std::string& note : comparisonNotes(*a, *b))
-    notes << words(note);
+    notes << inWords(note);
   notes_->setText(notes.join(" "));
   fillInputs(*a, *b);
   fillFigures(*a, *b);
@@ -231,7 +232,7 @@ void DifferencePage::fillInputs(const Compared& a, const Compared& b)
       continue;
     const int row = inputs_->rowCount();
     inputs_->insertRow(row);
-    auto* what = new QTableWidgetItem(words(input.label));
+    auto* what = new QTableWidgetItem(inWords(input.label));
     what->setData(idRole, words(input.path.substr(0, input.path.find('.'))));
     what->setToolTip(words(input.path));
     inputs_->setItem(row, 0, what);
@@ -259,7 +260,7 @@ void DifferencePage::fillFigures(const Compared& a, const Compared& b)
     figures_->insertRow(row);
     auto* name = new QTableWidgetItem(words(figure.name));
     name->setData(idRole, words(figure.id));
-    name->setToolTip(words(figure.kind));
+    name->setToolTip(inWords(figure.kind));
     figures_->setItem(row, 0, name);
     figures_->setItem(row, 1, cell(figure.a, figure.quantity));
     figures_->setItem(row, 2, cell(figure.b, figure.quantity));

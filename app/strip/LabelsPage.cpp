@@ -4,6 +4,7 @@
 #include "base/At.h"
 #include "fields/QuantityField.h"
 #include "look/Icons.h"
+#include "look/Language.h"
 #include "mesh/SnapPlaces.h"
 #include "model/Edit.h"
 #include "strip/StripTable.h"
@@ -111,8 +112,7 @@ void LabelsPage::refresh()
     };
     fixed(Value, new NumberItem(labelText(label, reading, preferences_.temperatureUnit()), reading.value.value_or(0)));
     const KindSpec& shows = describing::shownKinds[static_cast<std::size_t>(label.shown)];
-    fixed(Shows,
-          new QTableWidgetItem(QString::fromUtf8(shows.label.data(), static_cast<qsizetype>(shows.label.size()))));
+    fixed(Shows, new QTableWidgetItem(inWords(shows.label)));
     QString in = "–";
     if (reading.part && mesh) {
       const GeometryPart& own = mesh->geometry.parts[at(*reading.part)];

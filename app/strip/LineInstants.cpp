@@ -1,6 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 //
 // Instants beside each other on the page Along a line, and where a curve passes limits.
+#include "look/Language.h"
 #include "model/Edit.h"
 #include "results/ChosenInstants.h"
 #include "results/EdgeProfile.h"
@@ -51,9 +52,8 @@ void LinePage::pinTyped()
                             : tl::unexpected(Failure{Failure::Kind::Unreadable, "instants",
                                                      "The shown case has no run.", "Show a case in time."});
   if (!times) {
-    QToolTip::showText(instants_->mapToGlobal(QPoint(0, instants_->height())),
-                       QString::fromStdString(times.error().sentence()), instants_);
-    instants_->setToolTip(QString::fromStdString(times.error().sentence()));
+    QToolTip::showText(instants_->mapToGlobal(QPoint(0, instants_->height())), inWords(times.error()), instants_);
+    instants_->setToolTip(inWords(times.error()));
     return;
   }
   pinned_.clear();

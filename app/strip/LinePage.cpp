@@ -6,6 +6,7 @@
 #include "io/AtomicFile.h"
 #include "io/Export.h"
 #include "look/Icons.h"
+#include "look/Language.h"
 #include "look/Theme.h"
 #include "model/Edit.h"
 #include "model/Fields.h"
@@ -430,7 +431,7 @@ void LinePage::saveCsv()
   if (file.isEmpty())
     return;
   if (auto written = writeAtomically(file.toStdString(), tableText(",").toStdString()); !written)
-    QMessageBox::warning(this, tr("Not saved"), QString::fromStdString(written.error().sentence()));
+    QMessageBox::warning(this, tr("Not saved"), inWords(written.error()));
 }
 
 } // namespace kiln

@@ -2,6 +2,7 @@
 #include "strip/NumbersModel.h"
 
 #include "document/LedgerRows.h"
+#include "look/Language.h"
 
 #include <QLocale>
 #include <cmath>
@@ -29,8 +30,7 @@ void NumbersModel::refresh()
       rows_.push_back({figure.id,
                        tr("part"),
                        QString::fromStdString(own != nullptr ? own->name : figure.name),
-                       QString::fromStdString(
-                           placeWords(parts[static_cast<std::size_t>(figure.hottest.part)], figure.hottest.place)),
+                       inWords(placeWords(parts[static_cast<std::size_t>(figure.hottest.part)], figure.hottest.place)),
                        figure.hottest.value,
                        figure.coldest.value,
                        figure.mean,

@@ -4,6 +4,7 @@
 #include "fields/FormRows.h"
 #include "fields/QuestionEditor.h"
 #include "look/Icons.h"
+#include "look/Language.h"
 #include "look/Theme.h"
 #include "model/Edit.h"
 #include "model/OwnValues.h"
@@ -97,8 +98,8 @@ QLayout* QuestionsPage::makeHead()
   button(new_, "list-add", tr("New question about the shown case"), "questionNew", [] {});
   auto* kinds = new QMenu(new_);
   for (std::size_t i = 0; i < describing::askKinds.size(); ++i) {
-    QAction* action = kinds->addAction(tr("%1…").arg(words(std::string(describing::askKinds[i].label))));
-    action->setToolTip(words(std::string(describing::askKinds[i].help)));
+    QAction* action = kinds->addAction(tr("%1…").arg(inWords(describing::askKinds[i].label)));
+    action->setToolTip(inWords(describing::askKinds[i].help));
     connect(action, &QAction::triggered, this, [this, i] { addQuestion(static_cast<int>(i)); });
   }
   new_->setMenu(kinds);
@@ -242,7 +243,7 @@ void QuestionsPage::refreshAnswer()
   if (job != nullptr)
     return refreshRunning(*question, *job);
   const QueuedJob* over = solver_.queue().find("ask:" + question->id);
-  const QString failed = over != nullptr && over->state == QueuedJob::State::Failed ? words(over->reason) : QString();
+  const QString failed = over != nullptr && over->state == QueuedJob::State::Failed ? inWords(over->reason) : QString();
   if (!answer && !failed.isEmpty())
     return say(failed);
   if (std::error_code ignored;

@@ -5,6 +5,7 @@
 #include "fields/FormRows.h"
 #include "io/CaseStore.h"
 #include "look/Icons.h"
+#include "look/Language.h"
 #include "strip/StripTable.h"
 
 #include <QCheckBox>
@@ -257,7 +258,7 @@ void QueuePage::refreshRow(int row, const QueuedJob& job)
   set(Gone, gone ? timeText(*gone) : QString("–"));
   set(Left, runs != nullptr ? timeText(runs->secondsLeft()) : QString("–"));
   set(Memory, memoryText(job.peak));
-  set(Doing, runs != nullptr ? runs->message() : QString::fromStdString(job.reason));
+  set(Doing, runs != nullptr ? runs->message() : inWords(job.reason));
 }
 
 void QueuePage::refreshLog()

@@ -4,6 +4,7 @@
 #include "io/AtomicFile.h"
 #include "io/Export.h"
 #include "look/DrawnWidget.h"
+#include "look/Language.h"
 
 #include <QCoreApplication>
 #include <QFileDialog>
@@ -58,7 +59,7 @@ void saveText(QWidget& window, const std::string& csv)
   if (file.isEmpty())
     return;
   if (auto written = writeAtomically(file.toStdString(), csv); !written)
-    QMessageBox::warning(&window, tr("Not saved"), QString::fromStdString(written.error().sentence()));
+    QMessageBox::warning(&window, tr("Not saved"), inWords(written.error()));
 }
 
 void saveTable(QTableView& table) { saveText(table, tableText(table, ",").toStdString()); }

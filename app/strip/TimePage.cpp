@@ -3,6 +3,7 @@
 
 #include "fields/QuantityField.h"
 #include "look/Icons.h"
+#include "look/Language.h"
 #include "look/Theme.h"
 
 #include <QComboBox>
@@ -138,7 +139,7 @@ void TimePage::layOver(const QString& file)
 {
   const auto columns = loadLog(file.toStdString());
   if (!columns) {
-    QMessageBox::warning(this, tr("Not read"), QString::fromStdString(columns.error().sentence()));
+    QMessageBox::warning(this, tr("Not read"), inWords(columns.error()));
     return;
   }
   offset_->setNumber(Number{0, "0 s", false});
@@ -184,7 +185,7 @@ void TimePage::refreshClock()
     if (!run->finished)
       text = document_.shownState().stage == CaseState::Stage::Running ? tr("running") : tr("stopped before its end");
     else if (!run->reason.empty())
-      text = tr("ended: %1").arg(QString::fromStdString(run->reason));
+      text = tr("ended: %1").arg(inWords(run->reason));
     constexpr double worthSaying = 0.01; // K
     if (run->finished && run->reason.starts_with("settled") && run->remaining.value_or(0) > worthSaying)
       text += tr(", about %1 from where it goes")

@@ -3,6 +3,7 @@
 
 #include "cases/RunEditors.h"
 #include "fields/QuantityField.h"
+#include "look/Language.h"
 #include "look/Theme.h"
 #include "results/Figures.h"
 #include "strip/StripTable.h"
@@ -211,8 +212,7 @@ QString TimesPage::placeIn(const std::string& part, NodeId node) const
   const PartId index = result ? result->mesh.geometry.partIndex(part) : noPart;
   if (index == noPart || node < 0 || static_cast<std::size_t>(node) >= result->mesh.nodes.size())
     return {};
-  return QString::fromStdString(
-      placeWords(result->mesh.geometry.parts[static_cast<std::size_t>(index)], result->mesh.placeOf(node)));
+  return inWords(placeWords(result->mesh.geometry.parts[static_cast<std::size_t>(index)], result->mesh.placeOf(node)));
 }
 
 /// Where the place of a watch lies, with its part.
@@ -225,7 +225,7 @@ QString TimesPage::placeOf(NodeId node) const
   if (found == partOfNode_.end())
     return {};
   const GeometryPart& part = result->mesh.geometry.parts[static_cast<std::size_t>(found->second)];
-  return QString::fromStdString(part.name + ", " + placeWords(part, result->mesh.placeOf(node)));
+  return QString::fromStdString(part.name) + ", " + inWords(placeWords(part, result->mesh.placeOf(node)));
 }
 
 /// Which part the places of watches lie in, in one pass over the mesh.

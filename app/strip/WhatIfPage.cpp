@@ -2,6 +2,7 @@
 #include "strip/WhatIfPage.h"
 
 #include "fields/FormRows.h"
+#include "look/Language.h"
 #include "questions/AskedValues.h"
 
 #include <QCheckBox>
@@ -152,7 +153,7 @@ void WhatIfPage::rebuild()
   more_->clear();
   for (const Field& field : all)
     if (isDraggable(seen, field) && field.stage != Stage::Nothing && field.stage != Stage::Figures)
-      more_->addItem(words(field.objectName + ", " + field.label), words(field.path));
+      more_->addItem(inWords(field.objectName) + ", " + inWords(field.label), words(field.path));
   more_->completer()->setFilterMode(Qt::MatchContains);
   more_->completer()->setCompletionMode(QCompleter::PopupCompletion);
   more_->setCurrentIndex(-1);
@@ -167,7 +168,7 @@ void WhatIfPage::addRow(int at, const Field& field)
   row.quantity = field.quantity;
   std::tie(row.low, row.high) = endsOf(document_.shownProject(), field);
   const double set = field.value()->si;
-  auto* name = new QLabel(words(shortLabel(document_.shownProject(), field)));
+  auto* name = new QLabel(inWords(shortLabel(document_.shownProject(), field)));
   name->setMaximumWidth(fontMetrics().averageCharWidth() * 40);
   row.slider = new QSlider(Qt::Horizontal);
   row.slider->setObjectName("whatIf:" + words(field.path));

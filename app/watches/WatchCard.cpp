@@ -6,6 +6,7 @@
 #include "io/SureText.h"
 #include "look/ElidedLabel.h"
 #include "look/Icons.h"
+#include "look/Language.h"
 #include "look/Theme.h"
 #include "model/Fields.h"
 #include "watches/MarginBar.h"
@@ -129,7 +130,7 @@ void WatchCard::addFigureFields(QVBoxLayout& layout)
     if (limits || (unset && field.stage == Stage::Figures)) // its editor has those
       continue;
     auto* row = new QHBoxLayout;
-    auto* label = new QLabel(QString::fromStdString(field.label));
+    auto* label = new QLabel(inWords(field.label));
     label->setProperty("role", "quiet");
     row->addWidget(label);
     row->addWidget(new BoundField(document_, preferences_, field), 1);
@@ -201,10 +202,10 @@ QString WatchCard::placeText(const WatchFigure& figure) const
     const Part* own = findById(document_.project().parts, part.id);
     text = tr("on %1, %2")
                .arg(QString::fromStdString(own != nullptr ? own->name : part.name),
-                    QString::fromStdString(placeWords(part, figure.where->place)));
+                    inWords(placeWords(part, figure.where->place)));
   }
   if (!figure.note.empty())
-    text += (text.isEmpty() ? "" : " · ") + QString::fromStdString(figure.note);
+    text += (text.isEmpty() ? "" : " · ") + inWords(figure.note);
   if (figure.value)
     text += text.isEmpty() ? document_.quickLookText().mid(3) : document_.quickLookText();
   return text;

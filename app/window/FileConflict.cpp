@@ -4,6 +4,7 @@
 #include "document/Document.h"
 #include "document/ProjectGuard.h"
 #include "io/ProjectDifferences.h"
+#include "look/Language.h"
 
 #include <QCoreApplication>
 #include <QMessageBox>
@@ -49,7 +50,7 @@ bool settleConflict(Document& document, ProjectGuard& guard, QWidget* window)
     if (all.size() > shown)
       box.setDetailedText(linesOf(all, most));
   } else {
-    box.setInformativeText(QString::fromStdString(theirs.error().sentence()));
+    box.setInformativeText(inWords(theirs.error()));
   }
   box.exec();
   if (box.clickedButton() == mine) {

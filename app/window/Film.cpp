@@ -2,6 +2,7 @@
 #include "window/Film.h"
 
 #include "io/AtomicFile.h"
+#include "look/Language.h"
 #include "window/AnimatedPicture.h"
 
 #include <QApplication>
@@ -82,7 +83,7 @@ int saveAnimation(Document& document, QWidget& scene, const QString& file, int f
   if (taken == 0)
     return 0;
   if (auto saved = picture.save(file); !saved) {
-    QMessageBox::warning(scene.window(), tr("Not saved"), QString::fromStdString(saved.error().sentence()));
+    QMessageBox::warning(scene.window(), tr("Not saved"), inWords(saved.error()));
     return 0;
   }
   return taken;

@@ -2,6 +2,7 @@
 #include "window/ImportDialog.h"
 
 #include "io/ProjectFile.h"
+#include "look/Language.h"
 
 #include <QCheckBox>
 #include <QComboBox>
@@ -209,7 +210,7 @@ void ImportDialog::read()
   if (isAgain()) {
     const std::filesystem::path before = document_.resultsFolder() / ".before.kiln";
     if (auto saved = saveProject(document_.project(), before); !saved)
-      failure_ = QString::fromStdString(saved.error().sentence());
+      failure_ = inWords(saved.error());
     arguments << "--again" << QString::fromStdString(before.string()) << "--id" << QString::fromStdString(fileId_);
   }
   process_.start(program_, arguments);
@@ -284,7 +285,7 @@ void ImportDialog::takeIn()
 {
   const Expected<Project> read = loadProject(outcome());
   if (!read) {
-    said_->setText(QString::fromStdString(read.error().sentence()));
+    said_->setText(inWords(read.error()));
     return;
   }
   if (isAgain())

@@ -5,6 +5,7 @@
 #include "ledger/LedgerPanel.h"
 #include "ledger/NewObjects.h"
 #include "look/Icons.h"
+#include "look/Language.h"
 #include "look/WheelGuard.h"
 #include "mesh/CountEstimate.h"
 #include "mesh/MeshQuality.h"
@@ -116,7 +117,7 @@ MainWindow::MainWindow(QWidget* parent)
   connect(cases_, &CaseBar::questionWanted, strip_, &StripPanel::showQuestion);
   connect(readiness_, &ReadinessList::wanted, this, &MainWindow::showFinding);
   connect(readiness_, &ReadinessList::mendWanted, this, [this](const Mend& mend) {
-    document_.edit(QString::fromStdString(mend.label), [&](Project& project) { applyMend(project, mend); });
+    document_.edit(inWords(mend.label), [&](Project& project) { applyMend(project, mend); });
   });
   connect(parameters_, &ParametersPage::objectWanted, this, &MainWindow::revealObject);
   connect(surfaces_, &SurfacesPage::objectWanted, this, &MainWindow::revealObject);
@@ -271,7 +272,7 @@ void MainWindow::copyRows()
 void MainWindow::pasteRows()
 {
   if (auto pasted = document_.paste(QApplication::clipboard()->text().toStdString()); !pasted)
-    statusBar()->showMessage(QString::fromStdString(pasted.error().sentence()), 8000);
+    statusBar()->showMessage(inWords(pasted.error()), 8000);
 }
 
 void MainWindow::startTour()
@@ -335,7 +336,7 @@ void MainWindow::refreshStatus()
     words << (mesh->tets.empty() ? tr("shapes drawn, not meshed yet (about %1 elements)")
                                        .arg(QString::fromStdString(
                                            countWords(estimateCount(document_.project(), mesh->geometry).elements)))
-                                 : tr("mesh of %1").arg(QString::fromStdString(elementWords(*mesh))));
+                                 : tr("mesh of %1").arg(inWords(elementWords(*mesh))));
   if (drafts_.isBusy())
     words << tr("building the shapes …");
   if (state.result) {

@@ -1,6 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 //
 // Opening, saving, recovering and leaving a project.
+#include "look/Language.h"
 #include "window/MainWindow.h"
 
 #include "io/ProjectFile.h"
@@ -66,7 +67,7 @@ bool MainWindow::openFile(const QString& file)
   }
   solver_.letGo();
   if (auto done = document_.open(file.toStdString()); !done) {
-    showSentence(tr("Not opened"), QString::fromStdString(done.error().sentence()));
+    showSentence(tr("Not opened"), inWords(done.error()));
     return false;
   }
   scene_->beginAnew();
@@ -144,7 +145,7 @@ bool MainWindow::save()
     return false;
   keepPicture();
   if (auto saved = document_.save(); !saved) {
-    showSentence(tr("Not saved"), QString::fromStdString(saved.error().sentence()));
+    showSentence(tr("Not saved"), inWords(saved.error()));
     return false;
   }
   return true;
@@ -160,7 +161,7 @@ bool MainWindow::saveAs()
     name += ".kiln";
   keepPicture();
   if (auto saved = document_.saveAs(name.toStdString()); !saved) {
-    showSentence(tr("Not saved"), QString::fromStdString(saved.error().sentence()));
+    showSentence(tr("Not saved"), inWords(saved.error()));
     return false;
   }
   preferences_.addRecentFile(name);
@@ -182,7 +183,7 @@ void MainWindow::recover(const LostProject& lost)
 {
   const Expected<Project> project = loadProject(lost.copy.toStdString());
   if (!project) {
-    showSentence(tr("Not recovered"), QString::fromStdString(project.error().sentence()));
+    showSentence(tr("Not recovered"), inWords(project.error()));
     return;
   }
   const bool open = !lost.file.isEmpty() && lost.file == QString::fromStdString(document_.file().string());

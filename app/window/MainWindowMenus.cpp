@@ -6,6 +6,7 @@
 #include "cases/SetEditor.h"
 #include "ledger/LedgerPanel.h"
 #include "ledger/NewObjects.h"
+#include "look/Language.h"
 #include "model/Edit.h"
 #include "pages/MaterialsPage.h"
 #include "pages/ParametersPage.h"
@@ -27,6 +28,7 @@
 #include <QDesktopServices>
 #include <QFileDialog>
 #include <QMenuBar>
+#include <QStatusBar>
 #include <QTabWidget>
 #include <QUrl>
 
@@ -325,6 +327,13 @@ void MainWindow::buildViewMenu()
                                                        {tr("Light"), ThemeChoice::Light},
                                                        {tr("Dark"), ThemeChoice::Dark}},
           [this](ThemeChoice choice) { preferences_.setThemeChoice(choice); });
+  std::vector<std::pair<QString, QString>> spoken{{tr("As the system"), ""}};
+  for (const auto& [code, name] : languages())
+    spoken.emplace_back(name, code);
+  choices(view->addMenu(tr("Lan&guage")), chosenLanguage(), spoken, [this](const QString& code) {
+    chooseLanguage(code);
+    statusBar()->showMessage(tr("The program speaks it from its next start."), 8000);
+  });
 }
 
 } // namespace kiln

@@ -2,6 +2,7 @@
 //
 // The menu of the mesh: its sizes and order, edited in place, its refinement, its worst elements.
 #include "fields/QuantityField.h"
+#include "look/Language.h"
 #include "mesh/CountEstimate.h"
 #include "mesh/MeshQuality.h"
 #include "readiness/Effort.h"
@@ -103,8 +104,8 @@ void MainWindow::refineShown()
   const auto read =
       parseQuantity(within.trimmed().toStdString(), percent ? Quantity::Plain : Quantity::TemperatureStep);
   if (!read || read->si <= 0)
-    return showSentence(tr("Refine the mesh"), read ? tr("Enter a value above zero, for example 1 K or 1 %.")
-                                                    : QString::fromStdString(read.error().sentence()));
+    return showSentence(tr("Refine the mesh"),
+                        read ? tr("Enter a value above zero, for example 1 K or 1 %.") : inWords(read.error()));
   solver_.refine(document_.shownCase(), within.trimmed());
 }
 
@@ -132,7 +133,7 @@ void MainWindow::addWorstTets(QMenu& menu)
       const Vec3 place = tetMiddle(*mesh, tet);
       const QString angle =
           QString::fromStdString(formatQuantity(smallestDihedral(*mesh, tet), Quantity::Angle, {}, 3));
-      const QString where = QString::fromStdString(part.name + ", " + placeWords(part, place));
+      const QString where = QString::fromStdString(part.name) + ", " + inWords(placeWords(part, place));
       worst->addAction(angle + "   " + where, this, [this, place, angle] {
         centre_->setCurrentIndex(0);
         scene_->setColorBy(static_cast<int>(Shown::MeshQuality));

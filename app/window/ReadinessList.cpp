@@ -1,6 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "window/ReadinessList.h"
 
+#include "look/Language.h"
 #include "look/Theme.h"
 
 #include <QLabel>
@@ -22,7 +23,7 @@ QString mendLinks(const Finding& finding)
     links += QString("&nbsp; <a style='color:%1' href='#mend%2'>%3</a>")
                  .arg(theme().accent.name())
                  .arg(i)
-                 .arg(QString::fromStdString(finding.mends[i].label).toHtmlEscaped());
+                 .arg(inWords(finding.mends[i].label).toHtmlEscaped());
   return links;
 }
 
@@ -83,15 +84,14 @@ void ReadinessList::refresh()
   for (std::size_t i = 0; i < std::min(findings.size(), mostLines); ++i) {
     const Finding& finding = findings[i];
     const bool error = finding.severity == Finding::Severity::Error;
-    auto* line =
-        new QLabel(QString("<span style='color:%1'>%2</span> <a style='color:%3;text-decoration:none' "
-                           "href='#%4'><b>%5</b></a>: %6 <span style='color:%7'>%8</span>")
-                       .arg((error ? theme().bad : theme().warning).name(), error ? "✕" : "▲", theme().text.name())
-                       .arg(i)
-                       .arg(QString::fromStdString(finding.object).toHtmlEscaped(),
-                            QString::fromStdString(finding.problem).toHtmlEscaped(), theme().quiet.name(),
-                            QString::fromStdString(finding.remedy).toHtmlEscaped()) +
-                   mendLinks(finding));
+    auto* line = new QLabel(
+        QString("<span style='color:%1'>%2</span> <a style='color:%3;text-decoration:none' "
+                "href='#%4'><b>%5</b></a>: %6 <span style='color:%7'>%8</span>")
+            .arg((error ? theme().bad : theme().warning).name(), error ? "✕" : "▲", theme().text.name())
+            .arg(i)
+            .arg(QString::fromStdString(finding.object).toHtmlEscaped(), inWords(finding.problem).toHtmlEscaped(),
+                 theme().quiet.name(), inWords(finding.remedy).toHtmlEscaped()) +
+        mendLinks(finding));
     line->setWordWrap(true);
     line->setObjectName("finding:" + QString::number(i));
     line->setTextInteractionFlags(Qt::LinksAccessibleByMouse | Qt::LinksAccessibleByKeyboard);

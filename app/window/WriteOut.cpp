@@ -4,6 +4,7 @@
 #include "io/ExportFormats.h"
 #include "io/PackedProject.h"
 #include "io/ProjectFile.h"
+#include "look/Language.h"
 
 #include <QCoreApplication>
 #include <QFileDialog>
@@ -59,7 +60,7 @@ void work(Document& document, const Project& seen, const QString& program, QWidg
   std::filesystem::create_directories(document.resultsFolder(), ignored);
   const std::filesystem::path snapshot = document.resultsFolder() / (".out-" + command.toStdString() + ".kiln");
   if (auto saved = saveProject(seen, snapshot); !saved) {
-    QMessageBox::warning(window, tr("Not written"), QString::fromStdString(saved.error().sentence()));
+    QMessageBox::warning(window, tr("Not written"), inWords(saved.error()));
     return;
   }
   start(program, window,
@@ -135,7 +136,7 @@ QString unpackProject(const QString& file, QWidget* window)
   const auto project = unpackProject(std::filesystem::path(file.toStdString()), folder.toStdString(), noProgress);
   QGuiApplication::restoreOverrideCursor();
   if (!project) {
-    QMessageBox::warning(window, tr("Not unpacked"), QString::fromStdString(project.error().sentence()));
+    QMessageBox::warning(window, tr("Not unpacked"), inWords(project.error()));
     return {};
   }
   return QString::fromStdString(project->string());
