@@ -17,14 +17,14 @@ struct AnimatedPicture::Encoder {
   WebPAnimEncoder* encoder = nullptr;
 };
 
-AnimatedPicture::AnimatedPicture(int width, int height, int milliseconds) : encoder_(std::make_unique<Encoder>())
+AnimatedPicture::AnimatedPicture(QSize size, int milliseconds) : encoder_(std::make_unique<Encoder>())
 {
-  encoder_->size = QSize(width, height);
+  encoder_->size = size;
   encoder_->milliseconds = milliseconds;
   WebPAnimEncoderOptions options;
   WebPAnimEncoderOptionsInit(&options);
   options.allow_mixed = 1;
-  encoder_->encoder = WebPAnimEncoderNew(width, height, &options);
+  encoder_->encoder = WebPAnimEncoderNew(size.width(), size.height(), &options);
   WebPConfigInit(&encoder_->config);
   encoder_->config.quality = 85;
   encoder_->config.method = 2; // quick rather than small

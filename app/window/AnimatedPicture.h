@@ -1,28 +1,23 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #pragma once
 
-#include "base/Failure.h"
+#include "window/Animation.h"
 
-#include <QImage>
 #include <memory>
 
 namespace kiln
 {
 
 /// An animated WebP picture, made frame by frame.
-class AnimatedPicture
+class AnimatedPicture final : public Animation
 {
 public:
   /// \param milliseconds  that each frame is shown
-  AnimatedPicture(int width, int height, int milliseconds);
-  ~AnimatedPicture();
-  AnimatedPicture(const AnimatedPicture&) = delete;
-  AnimatedPicture& operator=(const AnimatedPicture&) = delete;
+  AnimatedPicture(QSize size, int milliseconds);
+  ~AnimatedPicture() override;
 
-  /// Scaled to the picture's size where it has another. \return false when it could not be taken in
-  [[nodiscard]] bool add(const QImage& frame);
-  /// Writes all frames to a file at once.
-  [[nodiscard]] Expected<void> save(const QString& file);
+  [[nodiscard]] bool add(const QImage& frame) override;
+  [[nodiscard]] Expected<void> save(const QString& file) override;
 
 private:
   struct Encoder;

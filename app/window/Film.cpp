@@ -4,6 +4,7 @@
 #include "io/AtomicFile.h"
 #include "look/Language.h"
 #include "window/AnimatedPicture.h"
+#include "window/Video.h"
 
 #include <QApplication>
 #include <QFileDialog>
@@ -77,12 +78,15 @@ int saveFilm(Document& document, QWidget& scene, const QString& folder, int fram
 int saveAnimation(Document& document, QWidget& scene, const QString& file, int frames)
 {
   constexpr int milliseconds = 80; // a frame
-  const QSize size = scene.size();
-  AnimatedPicture picture(size.width(), size.height(), milliseconds);
-  const int taken = eachFrame(document, scene, frames, [&](int, const QImage& frame) { return picture.add(frame); });
+  std::unique_ptr<Animation> made;
+  if (file.endsWith(".webm", Qt::CaseInsensitive))
+    made = std::make_unique<Video>(scene.size(), milliseconds);
+  else
+    made = std::make_unique<AnimatedPicture>(scene.size(), milliseconds);
+  const int taken = eachFrame(document, scene, frames, [&](int, const QImage& frame) { return made->add(frame); });
   if (taken == 0)
     return 0;
-  if (auto saved = picture.save(file); !saved) {
+  if (auto saved = made->save(file); !saved) {
     QMessageBox::warning(scene.window(), tr("Not saved"), inWords(saved.error()));
     return 0;
   }
@@ -101,17 +105,20 @@ void askForFilm(Document& document, QWidget& scene, QWidget* window)
   if (!wanted)
     return;
   const QString single = tr("One animated picture (*.webp)");
+  const QString video = tr("Video (*.webm)");
   const QString many = tr("Numbered pictures (*.png)");
-  QString kind = single;
+  QString kind = video;
   const QString file = QFileDialog::getSaveFileName(
-      window, tr("Save an animation"), QString::fromStdString(safeFileName(document.shownCaseObject()->name)) + ".webp",
-      single + ";;" + many, &kind);
+      window, tr("Save an animation"), QString::fromStdString(safeFileName(document.shownCaseObject()->name)) + ".webm",
+      video + ";;" + single + ";;" + many, &kind);
   if (file.isEmpty())
     return;
-  if (kind == many || file.endsWith(".png", Qt::CaseInsensitive))
+  const auto is = [&](const char* suffix) { return file.endsWith(suffix, Qt::CaseInsensitive); };
+  if (is(".png") || (kind == many && !is(".webp") && !is(".webm")))
     saveFilm(document, scene, QFileInfo(file).absolutePath(), frames);
   else
-    saveAnimation(document, scene, file.endsWith(".webp", Qt::CaseInsensitive) ? file : file + ".webp", frames);
+    saveAnimation(document, scene, is(".webp") || is(".webm") ? file : file + (kind == single ? ".webp" : ".webm"),
+                  frames);
 }
 
 } // namespace kiln

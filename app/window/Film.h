@@ -16,10 +16,10 @@ namespace kiln
 /// \return how many were saved
 int saveFilm(Document& document, QWidget& scene, const QString& folder, int frames);
 
-/// The same as one animated picture (WebP). \return how many frames it holds
+/// The same as one file: a video (*.webm), else an animated picture (WebP). \return how many frames it holds
 int saveAnimation(Document& document, QWidget& scene, const QString& file, int frames);
 
-/// Asks for the number of frames and a file, then saves one animated picture or numbered ones.
+/// Asks for the number of frames and a file, then saves a video, an animated picture or numbered ones.
 void askForFilm(Document& document, QWidget& scene, QWidget* window);
 
 } // namespace kiln

@@ -4764,6 +4764,10 @@ Eines zweiter Ordnung zählt wie drei.</translation>
         <translation>Ein Feld weniger ändern</translation>
     </message>
     <message>
+        <source>Video (*.webm)</source>
+        <translation>Video (*.webm)</translation>
+    </message>
+    <message>
         <source>View %1</source>
         <translation>Ansicht %1</translation>
     </message>

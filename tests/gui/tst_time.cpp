@@ -380,6 +380,9 @@ private slots:
     const QByteArray bytes = film.readAll();
     QVERIFY(bytes.startsWith("RIFF") && bytes.contains("ANIM"));
     QCOMPARE(bytes.count("ANMF"), 4);
+    const QString video = pictures.filePath("film.webm"); // see gui.video for what is in it
+    QCOMPARE(saveAnimation(document(), window_->scene(), video, 4), 4);
+    QVERIFY(QFileInfo(video).size() > 1000);
     // A folder that is not there: said so, and nothing more is tried.
     QTimer closer;
     int warned = 0;
