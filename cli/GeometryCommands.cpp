@@ -3,6 +3,7 @@
 #include "VtuImport.h"
 #include "geometry/GeometryImport.h"
 #include "geometry/LinkedShapes.h"
+#include "geometry/MeshFileKinds.h"
 #include "geometry/Rematch.h"
 #include "io/ProjectFile.h"
 #include "io/ResultFile.h"
@@ -179,7 +180,7 @@ ExitCode import(const ImportRequest& request, Reporter& reporter)
   std::string kind = request.file.extension().string();
   std::transform(kind.begin(), kind.end(), kind.begin(), [](unsigned char c) { return std::tolower(c); });
   const auto progress = [&](auto... args) { reporter.progress(args...); };
-  const bool grid = kind == ".vtu" || kind == ".vtk";
+  const bool grid = kind.size() > 1 && isMeshFile(std::string_view(kind).substr(1));
   if (grid) {
     const auto areas = readAreas(request.file, settings->unit);
     if (!areas)

@@ -121,7 +121,7 @@ private:
         return unreadableGrid(path_, "The border of region " + std::to_string(region) + " touches itself at a point.");
     Part part;
     part.id = "region-" + std::to_string(region);
-    part.name = "Region " + std::to_string(region);
+    part.name = nameOfRegion(grid_, region);
     bool begun = false;
     while (!next.empty()) {
       std::vector<vtkIdType> loop;

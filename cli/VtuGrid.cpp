@@ -1,74 +1,39 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "VtuGrid.h"
 
+#include "MemoryBound.h"
+#include "OtherGrids.h"
+
+#include <algorithm>
 #include <cctype>
 #include <cmath>
 #include <fstream>
 #include <map>
-#include <new>
-#include <sys/resource.h>
-#include <unistd.h>
 #include <vtkCellData.h>
 #include <vtkCellType.h>
 #include <vtkDataArray.h>
+#include <vtkFieldData.h>
 #include <vtkNew.h>
+#include <vtkStringArray.h>
 #include <vtkUnstructuredGridReader.h>
 #include <vtkXMLUnstructuredGridReader.h>
 
 namespace kiln
 {
-namespace
-{
-
-/// While it lives, this process gets no more memory than a bound: a damaged count in a small file asks the library for
-/// many gigabytes.
-class MemoryBound
-{
-public:
-  explicit MemoryBound(double bytes)
-  {
-    std::ifstream pages("/proc/self/statm");
-    double now = 0;
-    pages >> now;
-    ::getrlimit(RLIMIT_AS, &before_);
-    rlimit bound = before_;
-    const auto wanted = static_cast<rlim_t>(now * static_cast<double>(::sysconf(_SC_PAGESIZE)) + bytes);
-    bound.rlim_cur = std::min(bound.rlim_max, wanted);
-    ::setrlimit(RLIMIT_AS, &bound);
-  }
-  ~MemoryBound() { ::setrlimit(RLIMIT_AS, &before_); }
-  MemoryBound(const MemoryBound&) = delete;
-  MemoryBound& operator=(const MemoryBound&) = delete;
-
-private:
-  rlimit before_{};
-};
-
-/// \return whether it was read
-bool readWithin(vtkAlgorithm& reader, double bytes)
-{
-#ifdef __SANITIZE_ADDRESS__ // which maps terabytes
-  static_cast<void>(bytes);
-#else
-  const MemoryBound bound(bytes);
-#endif
-  try {
-    reader.Update();
-    return true;
-  } catch (const std::bad_alloc&) {
-    return false;
-  }
-}
-
-} // namespace
-
 tl::unexpected<Failure> unreadableGrid(const std::filesystem::path& path, const std::string& problem)
 {
   return failure(Failure::Kind::Unreadable, "file " + path.filename().string(), problem,
-                 "Write it again as an unstructured grid (*.vtu, *.vtk) with one array of region numbers.");
+                 "Write it again as an unstructured grid (*.vtu, *.vtk) with one array of region numbers, or as Exodus "
+                 "II or CGNS.");
 }
 
-Expected<vtkSmartPointer<vtkUnstructuredGrid>> gridOf(const std::filesystem::path& path)
+namespace
+{
+
+constexpr auto damaged = "It is damaged, or holds no cells.";
+constexpr auto tooMuch = "It is damaged: it asks for far more memory than it can hold.";
+
+Grid vtkGrid(const std::filesystem::path& path)
 {
   std::ifstream in(path, std::ios::binary);
   std::string head(200, '\0');
@@ -84,13 +49,32 @@ Expected<vtkSmartPointer<vtkUnstructuredGrid>> gridOf(const std::filesystem::pat
   if (legacy ? older->IsFileUnstructuredGrid() == 0 : xml->CanReadFile(path.c_str()) == 0)
     return unreadableGrid(path, "It holds no unstructured grid.");
   vtkAlgorithm* reader = legacy ? static_cast<vtkAlgorithm*>(older) : static_cast<vtkAlgorithm*>(xml);
-  constexpr double most = 2e9, packed = 1000; // B; a packed file holds at most some thousand times its size
-  std::error_code ignored;
-  if (!readWithin(*reader, most + packed * static_cast<double>(std::filesystem::file_size(path, ignored))))
-    return unreadableGrid(path, "It is damaged: it asks for far more memory than it can hold.");
+  if (!readWithinReason(path, [&] { reader->Update(); }))
+    return unreadableGrid(path, tooMuch);
   vtkSmartPointer<vtkUnstructuredGrid> grid = legacy ? older->GetOutput() : xml->GetOutput();
-  if (reader->GetErrorCode() != 0 || grid == nullptr || grid->GetNumberOfCells() == 0)
-    return unreadableGrid(path, "It is damaged, or holds no cells.");
+  if (reader->GetErrorCode() != 0)
+    return unreadableGrid(path, damaged);
+  return grid;
+}
+
+} // namespace
+
+Grid gridOf(const std::filesystem::path& path)
+{
+  std::string ending = path.extension().string();
+  std::transform(ending.begin(), ending.end(), ending.begin(), [](unsigned char c) { return std::tolower(c); });
+  Grid read;
+  if (ending == ".cgns")
+    read = cgnsGrid(path);
+  else if (ending == ".vtu" || ending == ".vtk")
+    read = vtkGrid(path);
+  else
+    read = exodusGrid(path);
+  if (!read)
+    return read;
+  vtkUnstructuredGrid* grid = read->Get();
+  if (grid == nullptr || grid->GetNumberOfCells() == 0)
+    return unreadableGrid(path, damaged);
   for (vtkIdType p = 0; p < grid->GetNumberOfPoints(); ++p)
     for (int i = 0; i < 3; ++i)
       if (!std::isfinite(grid->GetPoint(p)[i]))
@@ -103,11 +87,13 @@ Expected<vtkSmartPointer<vtkUnstructuredGrid>> gridOf(const std::filesystem::pat
       if (points[i] < 0 || points[i] >= grid->GetNumberOfPoints())
         return unreadableGrid(path, "A cell of it names a point that does not exist.");
   }
-  return grid;
+  return read;
 }
 
 namespace
 {
+
+constexpr auto regionWords = "names of regions";
 
 vtkDataArray* regionArray(vtkUnstructuredGrid& grid)
 {
@@ -130,6 +116,24 @@ vtkDataArray* regionArray(vtkUnstructuredGrid& grid)
 }
 
 } // namespace
+
+void nameRegions(vtkUnstructuredGrid& grid, const std::vector<std::string>& names)
+{
+  vtkNew<vtkStringArray> words;
+  words->SetName(regionWords);
+  for (const std::string& name : names)
+    words->InsertNextValue(name);
+  grid.GetFieldData()->AddArray(words);
+}
+
+std::string nameOfRegion(vtkUnstructuredGrid& grid, int region)
+{
+  const auto* words = vtkStringArray::SafeDownCast(grid.GetFieldData()->GetAbstractArray(regionWords));
+  if (words != nullptr && region >= 0 && region < words->GetNumberOfValues())
+    if (std::string name = const_cast<vtkStringArray*>(words)->GetValue(region); !name.empty())
+      return name;
+  return "Region " + std::to_string(region);
+}
 
 std::vector<int> regionsOf(vtkUnstructuredGrid& grid)
 {

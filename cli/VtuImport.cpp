@@ -107,13 +107,13 @@ Expected<FoundGeometry> readMeshFile(const std::filesystem::path& path, const Im
     writeSkin(piece.elements, file);
     auto own = readGeometry(file, settings, noProgress);
     if (!own)
-      return unreadableGrid(path, "Region " + region + ": " + own.error().problem);
+      return unreadableGrid(path, nameOfRegion(**grid, piece.region) + ": " + own.error().problem);
     const bool whole = own->bodies.size() == 1;
     for (FoundBody& body : own->bodies) {
       const bool several = !whole || ofRegion[piece.region] > 1;
       const std::string number = std::to_string(++numbers[piece.region]);
       body.body.id = "region-" + region + (several ? "-" + number : "");
-      body.body.name = "Region " + region + (several ? ", piece " + number : "");
+      body.body.name = nameOfRegion(**grid, piece.region) + (several ? ", piece " + number : "");
       body.sameAs.clear();
       if (body.problem.empty() && whole)
         takeElements(body, piece.elements, settings.unit);

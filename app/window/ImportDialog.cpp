@@ -1,6 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "window/ImportDialog.h"
 
+#include "geometry/MeshFileKinds.h"
 #include "io/ProjectFile.h"
 #include "look/Language.h"
 
@@ -98,7 +99,8 @@ ImportDialog::~ImportDialog()
 
 bool ImportDialog::canRead(const QString& file)
 {
-  return QStringList{"step", "stp", "stl", "obj", "ply", "vtu", "vtk"}.contains(QFileInfo(file).suffix().toLower());
+  const QString ending = QFileInfo(file).suffix().toLower();
+  return isMeshFile(ending.toStdString()) || QStringList{"step", "stp", "stl", "obj", "ply"}.contains(ending);
 }
 
 /// What the reader needs to know; changing it reads again.
@@ -139,7 +141,7 @@ void ImportDialog::buildHead(QVBoxLayout& layout)
   head->addStretch();
   link_->setObjectName("importLink");
   link_->setToolTip(tr("The project keeps only where the file is, not its shapes; it says when the file changes."));
-  link_->setVisible(!file_.toLower().endsWith(".vtu") && !file_.toLower().endsWith(".vtk") && !isAgain());
+  link_->setVisible(!isMeshFile(QFileInfo(file_).suffix().toLower().toStdString()) && !isAgain());
   head->addWidget(link_);
   layout.addLayout(head);
 }
@@ -375,9 +377,12 @@ void ImportDialog::takeAgain(const Project& read)
 
 void takeGeometryIn(Document& document, const QString& program, QWidget* window)
 {
-  const QString file = QFileDialog::getOpenFileName(
-      window, ImportDialog::tr("Take in geometry"), {},
-      ImportDialog::tr("Geometry (*.step *.stp *.STEP *.STP *.stl *.STL *.obj *.ply *.vtu *.vtk)"));
+  QStringList endings{"*.step", "*.stp", "*.STEP", "*.STP", "*.stl", "*.STL", "*.obj", "*.ply"};
+  for (const std::string_view ending : meshFileEndings)
+    endings << "*." + QString::fromUtf8(ending.data(), static_cast<qsizetype>(ending.size()));
+  const QString file =
+      QFileDialog::getOpenFileName(window, ImportDialog::tr("Take in geometry"), {},
+                                   ImportDialog::tr("Geometry and meshes (%1)").arg(endings.join(' ')));
   if (!file.isEmpty())
     (new ImportDialog(document, program, file, {}, window))->show();
 }

@@ -2061,8 +2061,8 @@ Eines zweiter Ordnung zählt wie drei.</translation>
         <translation>Vorn</translation>
     </message>
     <message>
-        <source>Geometry (*.step *.stp *.STEP *.STP *.stl *.STL *.obj *.ply *.vtu *.vtk)</source>
-        <translation>Geometrie (*.step *.stp *.STEP *.STP *.stl *.STL *.obj *.ply *.vtu *.vtk)</translation>
+        <source>Geometry and meshes (%1)</source>
+        <translation>Geometrie und Netze (%1)</translation>
     </message>
     <message>
         <source>Give cases of another</source>

@@ -2,6 +2,7 @@
 //
 // Meshes of other programs and linked files through the real `ukiln`: regions become parts, a flat mesh becomes a
 // section, a linked file that changed says so.
+#include "MeshSamples.h"
 #include "TestProjects.h"
 #include "geometry/GeometryImport.h"
 #include "geometry/TakenElements.h"
@@ -24,84 +25,6 @@ using namespace kiln::test;
 
 namespace
 {
-
-struct Cell {
-  int type; // of the file format: 5 triangle, 9 quad, 10 tetrahedron, 12 hexahedron, 13 wedge
-  std::vector<int> points;
-  int region;
-};
-
-QByteArray vtu(const std::vector<Vec3>& points, const std::vector<Cell>& cells)
-{
-  QString places, connectivity, offsets, types, regions;
-  for (const Vec3& p : points)
-    places += QString("%1 %2 %3 ").arg(p.x()).arg(p.y()).arg(p.z());
-  int offset = 0;
-  for (const Cell& cell : cells) {
-    for (const int p : cell.points)
-      connectivity += QString::number(p) + " ";
-    offsets += QString::number(offset += static_cast<int>(cell.points.size())) + " ";
-    types += QString::number(cell.type) + " ";
-    regions += QString::number(cell.region) + " ";
-  }
-  const auto array = [](const QString& type, const QString& name, const QString& text, const QString& more = {}) {
-    return "<DataArray type=\"" + type + "\" Name=\"" + name + "\" " + more + " format=\"ascii\">" + text +
-           "</DataArray>";
-  };
-  return ("<?xml version=\"1.0\"?><VTKFile type=\"UnstructuredGrid\" version=\"0.1\" byte_order=\"LittleEndian\">"
-          "<UnstructuredGrid><Piece NumberOfPoints=\"" +
-          QString::number(points.size()) + "\" NumberOfCells=\"" + QString::number(cells.size()) + "\"><Points>" +
-          array("Float64", "places", places, "NumberOfComponents=\"3\"") + "</Points><Cells>" +
-          array("Int64", "connectivity", connectivity) + array("Int64", "offsets", offsets) +
-          array("UInt8", "types", types) + "</Cells><CellData>" + array("Int32", "region", regions) +
-          "</CellData></Piece></UnstructuredGrid></VTKFile>\n")
-      .toUtf8();
-}
-
-/// The same grid in the older form.
-QByteArray legacyVtk(const std::vector<Vec3>& points, const std::vector<Cell>& cells)
-{
-  QString text = QString("# vtk DataFile Version 3.0\na mesh\nASCII\nDATASET UNSTRUCTURED_GRID\nPOINTS %1 double\n")
-                     .arg(points.size());
-  for (const Vec3& p : points)
-    text += QString("%1 %2 %3\n").arg(p.x()).arg(p.y()).arg(p.z());
-  std::size_t numbers = 0;
-  QString lines, types, regions;
-  for (const Cell& cell : cells) {
-    numbers += cell.points.size() + 1;
-    lines += QString::number(cell.points.size());
-    for (const int p : cell.points)
-      lines += " " + QString::number(p);
-    lines += "\n";
-    types += QString::number(cell.type) + "\n";
-    regions += QString::number(cell.region) + "\n";
-  }
-  const QString count = QString::number(cells.size());
-  return (text + "CELLS " + count + " " + QString::number(numbers) + "\n" + lines + "CELL_TYPES " + count + "\n" +
-          types + "CELL_DATA " + count + "\nSCALARS region int 1\nLOOKUP_TABLE default\n" + regions)
-      .toUtf8();
-}
-
-/// Three cubes in a row along x: a hexahedron, two wedges, six tetrahedra around a diagonal of their cube.
-/// \param fitting  the tetrahedra meet the wedges along the diagonal that these are divided by, or across it
-QByteArray threeCubes(bool fitting, QByteArray (*form)(const std::vector<Vec3>&, const std::vector<Cell>&) = vtu)
-{
-  std::vector<Vec3> points;
-  for (int x = 0; x < 4; ++x)
-    for (int k = 0; k < 4; ++k)
-      points.emplace_back(10 * x, 10 * (k % 2), 10 * (k / 2));
-  const auto at = [](int x, int y, int z) { return 4 * x + y + 2 * z; };
-  std::vector<Cell> cells{
-      {12, {at(0, 0, 0), at(1, 0, 0), at(1, 1, 0), at(0, 1, 0), at(0, 0, 1), at(1, 0, 1), at(1, 1, 1), at(0, 1, 1)}, 4},
-      {13, {at(1, 0, 0), at(2, 0, 0), at(1, 1, 0), at(1, 0, 1), at(2, 0, 1), at(1, 1, 1)}, 7},
-      {13, {at(2, 0, 0), at(2, 1, 0), at(1, 1, 0), at(2, 0, 1), at(2, 1, 1), at(1, 1, 1)}, 7}};
-  const std::vector<std::array<int, 3>> ring{{1, 0, 0}, {1, 1, 0}, {0, 1, 0}, {0, 1, 1}, {0, 0, 1}, {1, 0, 1}};
-  for (std::size_t i = 0; i < ring.size(); ++i) {
-    const auto corner = [&](std::array<int, 3> c) { return at(2 + c[0], fitting ? 1 - c[1] : c[1], c[2]); };
-    cells.push_back({10, {corner({0, 0, 0}), corner(ring[i]), corner(ring[(i + 1) % 6]), corner({1, 1, 1})}, 9});
-  }
-  return form(points, cells);
-}
 
 /// A square of two regions, one of quads and one of triangles; the first has a hole of one cell.
 QByteArray flatMesh()
@@ -174,16 +97,20 @@ private slots:
   {
     QTest::addColumn<QString>("name");
     QTest::addColumn<QByteArray>("text");
-    QTest::newRow("VTU") << "cubes.vtu" << threeCubes(true);
-    QTest::newRow("legacy VTK") << "cubes.vtk" << threeCubes(true, legacyVtk);
+    QTest::addColumn<QString>("first");
+    QTest::newRow("VTU") << "cubes.vtu" << threeCubes(true) << "Region 4";
+    QTest::newRow("legacy VTK") << "cubes.vtk" << threeCubes(true, legacyVtk) << "Region 4";
+    QTest::newRow("Exodus II") << "cubes.exo" << threeCubes(true, exodus) << "Cube 4";
+    QTest::newRow("CGNS") << "cubes.cgns" << threeCubes(true, cgns) << "Cube 4";
   }
   void regionsBecomeParts()
   {
     QFETCH(QString, name);
     QFETCH(QByteArray, text);
+    QFETCH(QString, first);
     Project p = imported(write(name, text), {"--unit", "mm"});
     QCOMPARE(p.parts.size(), 3U);
-    QCOMPARE(p.parts[0].name, std::string("Region 4"));
+    QCOMPARE(QString::fromStdString(p.parts[0].name), first);
     p.materials = {material("m", 2)};
     for (Part& part : p.parts)
       part.material = "m";
@@ -216,6 +143,50 @@ private slots:
       std::get<FileBody>(part.shape.form).meshAnew = true;
     p.mesh.size = number(0.004);
     QVERIFY(tetsOf(meshOf(p), 0) > 20);
+  }
+
+  /// Structured zones are parts, too, that touch where their borders lie on each other.
+  void structuredZones()
+  {
+    const Project p = imported(write("blocks.cgns", structuredCgns(3)), {"--unit", "mm"});
+    QCOMPARE(p.parts.size(), 3U);
+    QCOMPARE(p.parts[1].name, std::string("Block 2"));
+    const auto geometry = buildGeometry(p);
+    QVERIFY(geometry);
+    const auto& faces = geometry->table.faces;
+    QCOMPARE(std::count_if(faces.begin(), faces.end(), [](const Face& face) { return face.contact(); }), 2);
+    for (const GeometryPart& part : geometry->table.parts)
+      QVERIFY(std::abs(part.volume / 1e-6 - 1) < 1e-9);
+  }
+
+  /// Files that are cut off, or where bytes are changed, are refused with a sentence or read; nothing hangs or crashes.
+  void spoiledFiles_data()
+  {
+    QTest::addColumn<QString>("name");
+    QTest::addColumn<QByteArray>("whole");
+    QTest::newRow("Exodus II") << "spoiled.exo" << threeCubes(true, exodus);
+    QTest::newRow("CGNS") << "spoiled.cgns" << threeCubes(true, cgns);
+  }
+  void spoiledFiles()
+  {
+    QFETCH(QString, name);
+    QFETCH(QByteArray, whole);
+    std::mt19937 random(11);
+    int refused = 0;
+    for (int trial = 0; trial < 12; ++trial) {
+      QByteArray bytes = whole;
+      if (trial % 2 == 0)
+        bytes.truncate(static_cast<int>(random() % static_cast<unsigned>(whole.size())));
+      else
+        for (int i = 0; i < 40; ++i)
+          bytes[static_cast<int>(random() % static_cast<unsigned>(whole.size()))] = static_cast<char>(random() % 256);
+      const auto [code, said] =
+          ukiln({"import", write(name, bytes), "--to", folder_.filePath("spoiled.kiln"), "--unit", "mm"});
+      QVERIFY2(code >= 0, qPrintable(QString("trial %1: %2").arg(trial).arg(said)));
+      refused += code != 0 ? 1 : 0;
+      QVERIFY2(code == 0 || said.contains(name), qPrintable(said));
+    }
+    QVERIFY(refused >= 5);
   }
 
   /// Regions whose elements meet across each other are told, and one of them meshed anew is a way out.
