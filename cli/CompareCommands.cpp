@@ -96,7 +96,9 @@ Expected<void> writeDifference(const Compared& a, const Compared& b, const std::
   const auto difference = differenceOf(*a.result, kelvin(a), *b.result, kelvin(b));
   if (!difference)
     return tl::unexpected(difference.error());
-  return exportVtu(*a.result, file, {b.name + " − " + a.name, !a.instant, &*difference});
+  CaseResult shown = *a.result;
+  shown.temperature = kelvin(a);
+  return exportVtu(a.project, shown, file, {b.name + " − " + a.name, &*difference});
 }
 
 std::string shown(const std::optional<double>& value, Quantity quantity)

@@ -38,7 +38,11 @@ struct Exported {
 
 Expected<void> writeVtu(Exported& one)
 {
-  return exportVtu(one.result, one.file, {one.project.name + ": " + one.result.caseName});
+  const std::string of = one.project.name + ": " + one.result.caseName;
+  if (auto written = exportVtu(one.project, one.result, one.file, {of}); !written)
+    return written;
+  const std::filesystem::path faces = one.file.parent_path() / (one.file.stem().string() + "-faces.vtu");
+  return exportFacesVtu(one.project, one.result, faces, of);
 }
 
 /// Figures; of a run every step too.
@@ -74,11 +78,9 @@ Expected<void> writePvd(Exported& one)
     std::array<char, 32> number{};
     std::snprintf(number.data(), number.size(), "-%04zu.vtu", i);
     const std::filesystem::path instant = one.file.parent_path() / (one.file.stem().string() + number.data());
-    if (auto written = exportVtu(one.result, instant,
-                                 {one.project.name + ": " + one.result.caseName + ", at " +
-                                      formatQuantity(record->instants[i], Quantity::Time),
-                                  false});
-        !written)
+    const std::string of =
+        one.project.name + ": " + one.result.caseName + ", at " + formatQuantity(record->instants[i], Quantity::Time);
+    if (auto written = exportVtu(one.project, one.result, instant, {of}); !written)
       return written;
     list += "<DataSet timestep=\"" + plainNumber(record->instants[i]) + "\" file=\"" + instant.filename().string() +
             "\"/>\n";

@@ -1,11 +1,18 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "VtuExport.h"
 
+#include "VtuGrid.h"
+#include "geometry/SurfaceFaces.h"
 #include "io/AtomicFile.h"
+#include "mesh/MeshQuality.h"
 #include "mesh/SecondOrder.h"
+#include "results/FaceFlows.h"
+#include "results/ResultFields.h"
+#include "units/Quantity.h"
 
 #include <algorithm>
 #include <array>
+#include <cctype>
 #include <cmath>
 #include <limits>
 #include <set>
@@ -93,9 +100,53 @@ vtkSmartPointer<vtkDoubleArray> differenceArray(const CaseResult& result, const 
   return values;
 }
 
-} // namespace
+/// "W/m²" as a name may have it: "_W_per_m2".
+std::string unitInName(std::string_view unit)
+{
+  std::string name;
+  for (const char c : unit)
+    if (c == '/')
+      name += "_per_";
+    else if (std::isalnum(static_cast<unsigned char>(c)) != 0)
+      name += c;
+    else if (static_cast<unsigned char>(c) == 0xB2) // the last byte of ²
+      name += '2';
+  return name.empty() || name == "1" ? "" : "_" + name;
+}
 
-Expected<void> exportVtu(const CaseResult& result, const std::filesystem::path& file, const VtuContent& content)
+/// "heatFlux" as "heat_flux".
+std::string inSmallLetters(std::string_view word)
+{
+  std::string name;
+  for (const char c : word) {
+    if (std::isupper(static_cast<unsigned char>(c)) != 0)
+      name += '_';
+    name += static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
+  }
+  return name;
+}
+
+void addNames(vtkUnstructuredGrid& grid, const char* name, const std::vector<std::string>& all)
+{
+  vtkNew<vtkStringArray> words;
+  words->SetName(name);
+  for (const std::string& one : all)
+    words->InsertNextValue(one);
+  grid.GetFieldData()->AddArray(words);
+}
+
+std::vector<std::string> partNames(const Project& project, const CaseResult& result)
+{
+  std::vector<std::string> names;
+  for (const GeometryPart& part : result.mesh.geometry.parts) {
+    const Part* own = findById(project.parts, part.id);
+    names.push_back(own != nullptr ? own->name : part.name);
+  }
+  return names;
+}
+
+/// Places of the unknowns and their temperatures, which every grid has.
+void addPoints(vtkUnstructuredGrid& grid, const CaseResult& result)
 {
   const auto points = static_cast<vtkIdType>(result.unknowns.node.size());
   vtkNew<vtkPoints> places;
@@ -109,18 +160,100 @@ Expected<void> exportVtu(const CaseResult& result, const std::filesystem::path& 
     places->SetPoint(i, result.mesh.placeOf(result.unknowns.node[unknown]).data());
     temperature->SetValue(i, result.temperature[unknown]);
   }
+  grid.SetPoints(places);
+  grid.GetPointData()->SetScalars(temperature);
+}
+
+/// The fields of the solution that the scene can show, by point; where several parts meet, of the first of them.
+void addSolutionFields(vtkUnstructuredGrid& grid, const Project& project, const CaseResult& result)
+{
+  std::vector<PartId> partOf(result.unknowns.node.size(), noPart);
+  for (std::size_t t = 0; t < result.mesh.tets.size(); ++t)
+    for (const UnknownId unknown : result.unknowns.ofTet[t])
+      if (PartId& own = partOf[static_cast<std::size_t>(unknown)]; own == noPart)
+        own = result.mesh.tetPart[t];
+  const auto valuesOf = [&](Shown shown) {
+    const PartwiseField field = fieldValues(project, result, result.temperature, shown);
+    std::vector<double> values;
+    for (std::size_t i = 0; i < partOf.size() && !field.empty(); ++i)
+      values.push_back(partOf[i] == noPart ? 0 : field.at(static_cast<UnknownId>(i), partOf[i]));
+    return values;
+  };
+  const auto add = [&](const std::string& name, const std::vector<std::vector<double>>& parts) {
+    vtkNew<vtkDoubleArray> array;
+    array->SetName(name.c_str());
+    array->SetNumberOfComponents(static_cast<int>(parts.size()));
+    array->SetNumberOfTuples(static_cast<vtkIdType>(parts[0].size()));
+    for (std::size_t c = 0; c < parts.size(); ++c)
+      for (std::size_t i = 0; i < parts[c].size(); ++i)
+        array->SetComponent(static_cast<vtkIdType>(i), static_cast<int>(c), parts[c][i]);
+    grid.GetPointData()->AddArray(array);
+  };
+  for (std::size_t k = 0; k < describing::shownKinds.size(); ++k) {
+    const auto shown = static_cast<Shown>(k);
+    if (!isSolutionField(shown) || shown == Shown::FluxX || shown == Shown::FluxY || shown == Shown::FluxZ)
+      continue; // what it is along the axes, its vector says
+    const std::string name = inSmallLetters(describing::shownKinds[k].name) +
+                             unitInName(siUnit(quantityOf(shown).value_or(Quantity::Plain)));
+    if (shown == Shown::HeatFlux) {
+      add(name, {valuesOf(Shown::FluxX), valuesOf(Shown::FluxY), valuesOf(Shown::FluxZ)});
+      continue;
+    }
+    const std::vector<double> values = valuesOf(shown);
+    const bool any = std::any_of(values.begin(), values.end(), [](double value) { return value != 0; });
+    if (any || shown != Shown::MoltenShare) // else nothing melts
+      add(name, {values});
+  }
+}
+
+Expected<void> writeGrid(vtkUnstructuredGrid& grid, const std::filesystem::path& file, const std::string& of)
+{
+  addNames(grid, "of", {of});
+  vtkNew<vtkXMLUnstructuredGridWriter> writer;
+  writer->SetInputData(&grid);
+  writer->SetWriteToOutputString(true);
+  if (writer->Write() == 0)
+    return failure(Failure::Kind::Unwritable, "file " + file.string(), "The export could not be made.",
+                   "Try the CSV format.");
+  return writeAtomically(file, writer->GetOutputString());
+}
+
+} // namespace
+
+Expected<void> exportVtu(const Project& project, const CaseResult& result, const std::filesystem::path& file,
+                         const VtuContent& content)
+{
+  vtkNew<vtkUnstructuredGrid> grid;
+  addPoints(*grid, result);
   vtkNew<vtkCellArray> cells;
-  vtkNew<vtkIntArray> part;
+  vtkNew<vtkIntArray> part, material;
   part->SetName("part");
-  vtkNew<vtkDoubleArray> flux;
+  material->SetName("material");
+  vtkNew<vtkDoubleArray> flux, angle;
   flux->SetName("heat_flux_W_per_m2");
   flux->SetNumberOfComponents(3);
-  const auto add = [&](std::size_t tet, std::initializer_list<vtkIdType> corners) {
-    cells->InsertNextCell(corners);
-    part->InsertNextValue(result.mesh.tetPart[tet]);
-    flux->InsertNextTuple(result.flux[tet].data());
-  };
+  angle->SetName("smallest_angle_deg");
+  std::vector<std::string> materials;
+  std::vector<int> materialOf;
+  for (const GeometryPart& own : result.mesh.geometry.parts) {
+    const Part* named = findById(project.parts, own.id);
+    const auto found = std::find_if(project.materials.begin(), project.materials.end(),
+                                    [&](const Material& one) { return named != nullptr && one.id == named->material; });
+    materialOf.push_back(found != project.materials.end() ? static_cast<int>(found - project.materials.begin()) : -1);
+  }
+  for (const Material& one : project.materials)
+    materials.push_back(one.name);
   const bool flat = result.mesh.geometry.section.is();
+  const std::vector<Vec3> fluxes = elementFlux(project, result, result.temperature);
+  const auto add = [&](std::size_t tet, std::initializer_list<vtkIdType> corners) {
+    const PartId own = result.mesh.tetPart[tet];
+    cells->InsertNextCell(corners);
+    part->InsertNextValue(own);
+    material->InsertNextValue(materialOf[static_cast<std::size_t>(own)]);
+    flux->InsertNextTuple(fluxes[tet].data());
+    if (!flat)
+      angle->InsertNextValue(smallestDihedral(result.mesh, tet));
+  };
   if (flat)
     for (const FlatCell& cell : flatCells(result))
       add(cell.tet, {cell.corners[0], cell.corners[1], cell.corners[2]});
@@ -129,27 +262,67 @@ Expected<void> exportVtu(const CaseResult& result, const std::filesystem::path& 
       const auto& own = result.unknowns.ofTet[t];
       add(t, {own[0], own[1], own[2], own[3]});
     }
-  vtkNew<vtkUnstructuredGrid> grid;
-  grid->SetPoints(places);
   grid->SetCells(flat ? VTK_TRIANGLE : VTK_TETRA, cells);
-  grid->GetPointData()->SetScalars(temperature);
   grid->GetCellData()->AddArray(part);
-  if (content.withFlux)
-    grid->GetCellData()->AddArray(flux);
+  grid->GetCellData()->AddArray(material);
+  grid->GetCellData()->AddArray(flux);
+  if (!flat)
+    grid->GetCellData()->AddArray(angle);
+  addSolutionFields(*grid, project, result);
   if (content.difference != nullptr)
     grid->GetPointData()->AddArray(differenceArray(result, *content.difference));
-  vtkNew<vtkStringArray> of;
-  of->SetName("of");
-  of->InsertNextValue(content.of);
-  grid->GetFieldData()->AddArray(of);
+  nameRegions(*grid, partNames(project, result));
+  addNames(*grid, "names of materials", materials);
+  return writeGrid(*grid, file, content.of);
+}
 
-  vtkNew<vtkXMLUnstructuredGridWriter> writer;
-  writer->SetInputData(grid);
-  writer->SetWriteToOutputString(true);
-  if (writer->Write() == 0)
-    return failure(Failure::Kind::Unwritable, "file " + file.string(), "The export could not be made.",
-                   "Try the CSV format.");
-  return writeAtomically(file, writer->GetOutputString());
+Expected<void> exportFacesVtu(const Project& project, const CaseResult& result, const std::filesystem::path& file,
+                              const std::string& of)
+{
+  const Mesh& mesh = result.mesh;
+  std::vector<int> surfaceOf(mesh.geometry.faces.size(), -1);
+  std::vector<std::string> faces, surfaces;
+  for (const Face& face : mesh.geometry.faces)
+    faces.push_back(face.names.empty() ? std::string() : face.names.front());
+  for (std::size_t s = 0; s < project.surfaces.size(); ++s) {
+    surfaces.push_back(project.surfaces[s].name);
+    for (const FaceId face : facesOf(project, mesh.geometry, project.surfaces[s]).faces)
+      if (int& own = surfaceOf[static_cast<std::size_t>(face)]; own < 0)
+        own = static_cast<int>(s);
+  }
+  std::vector<double> watts(mesh.geometry.faces.size(), 0.0);
+  for (const FaceFlow& flow : faceFlows(mesh, result.faceHeat, result.contactHeat, result.flux))
+    watts[static_cast<std::size_t>(flow.face)] = flow.ledger;
+  vtkNew<vtkUnstructuredGrid> grid;
+  addPoints(*grid, result);
+  vtkNew<vtkCellArray> cells;
+  std::array<vtkNew<vtkIntArray>, 3> numbers; // face, part, surface
+  std::array<vtkNew<vtkDoubleArray>, 2> heat; // W, W/m²
+  for (std::size_t i = 0; i < 3; ++i)
+    numbers[i]->SetName(std::array{"face", "part", "surface"}[i]);
+  for (std::size_t i = 0; i < 2; ++i)
+    heat[i]->SetName(std::array{"heat_W", "mean_heat_flux_W_per_m2"}[i]);
+  for (std::size_t t = 0; t < mesh.triangles.size(); ++t) {
+    const auto f = static_cast<std::size_t>(mesh.triangleFace[t]);
+    const auto& own = result.unknowns.ofTriangle[t][0];
+    if (own[0] < 0 || own[0] == own[1] || own[1] == own[2] || own[0] == own[2])
+      continue; // of a section, a side of the layer it is solved in
+    cells->InsertNextCell({own[0], own[1], own[2]});
+    numbers[0]->InsertNextValue(mesh.triangleFace[t]);
+    numbers[1]->InsertNextValue(mesh.geometry.faces[f].parts[0]);
+    numbers[2]->InsertNextValue(surfaceOf[f]);
+    heat[0]->InsertNextValue(watts[f]);
+    heat[1]->InsertNextValue(watts[f] / mesh.geometry.faces[f].area);
+  }
+  grid->SetCells(VTK_TRIANGLE, cells);
+  for (const auto& array : numbers)
+    grid->GetCellData()->AddArray(array);
+  for (const auto& array : heat)
+    grid->GetCellData()->AddArray(array);
+  addNames(*grid, "names of faces", faces);
+  addNames(*grid, "names of parts", partNames(project, result));
+  addNames(*grid, "names of surfaces", surfaces);
+  return writeGrid(*grid, file, of);
 }
 
 } // namespace kiln

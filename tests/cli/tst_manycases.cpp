@@ -6,6 +6,8 @@
 #include "cli/Ukiln.h"
 #include "io/AtomicFile.h"
 #include "io/ProjectFile.h"
+#include "io/ResultFile.h"
+#include "results/ResultFields.h"
 
 #include <QDir>
 #include <QFile>
@@ -13,6 +15,7 @@
 #include <QTest>
 #include <csignal>
 #include <nlohmann/json.hpp>
+#include <vtkCellData.h>
 #include <vtkFieldData.h>
 #include <vtkNew.h>
 #include <vtkPointData.h>
@@ -283,6 +286,61 @@ private slots:
     const Outcome missing = run({"compare", file, "room-0", "steady", "--out", path("d"), "--vtu", vtu});
     QVERIFY2(missing.code != 0 && missing.error.contains("Steady") && missing.error.contains("not solved"),
              qPrintable(missing.error));
+  }
+
+  /// Given a solved bar, then its file has every field with its unit, and names of parts, materials and surfaces; the
+  /// file of its faces has their heat.
+  void everyFieldIsWritten()
+  {
+    Project p = rooms(0);
+    p.materials[0].latentHeat = number(1e5);
+    p.materials[0].meltsFrom = number(290);
+    p.materials[0].meltsTo = number(900);
+    const QString file = write(p, "fields.kiln");
+    QCOMPARE(run({"solve", file, "--case", "steady", "--out", path("fields")}).code, 0);
+    const Outcome outcome =
+        run({"export", file, "--case", "steady", "--out", path("fields"), "--format", "vtu", "--to", path("f.vtu")});
+    QVERIFY2(outcome.code == 0, qPrintable(outcome.error));
+    vtkNew<vtkXMLUnstructuredGridReader> reader, faceReader;
+    reader->SetFileName(qPrintable(path("f.vtu")));
+    reader->Update();
+    vtkUnstructuredGrid* grid = reader->GetOutput();
+    const auto words = [](vtkUnstructuredGrid* of, const char* name) {
+      QStringList all;
+      if (auto* array = vtkStringArray::SafeDownCast(of->GetFieldData()->GetAbstractArray(name)))
+        for (vtkIdType i = 0; i < array->GetNumberOfValues(); ++i)
+          all << QString::fromStdString(array->GetValue(i));
+      return all;
+    };
+    QCOMPARE(words(grid, "names of regions"), QStringList{QString::fromStdString(p.parts[0].name)});
+    QCOMPARE(words(grid, "names of materials"), QStringList{QString::fromStdString(p.materials[0].name)});
+    const auto result = loadResult(resultFile(path("fields").toStdString(), "steady"));
+    QVERIFY(result);
+    for (std::size_t k = 0; k < describing::shownKinds.size(); ++k) {
+      const auto shown = static_cast<Shown>(k);
+      const QString word = QString(describing::shownKinds[k].name.data()).left(5).toLower();
+      bool found = false;
+      for (int a = 0; a < grid->GetPointData()->GetNumberOfArrays(); ++a)
+        found = found || QString(grid->GetPointData()->GetArrayName(a)).remove('_').startsWith(word);
+      QVERIFY2(found || !isSolutionField(shown), describing::shownKinds[k].name.data());
+    }
+    const double expected = wattsOf(result->boundaries, p.boundaries.back().id);
+    faceReader->SetFileName(qPrintable(path("f-faces.vtu")));
+    faceReader->Update();
+    vtkUnstructuredGrid* faces = faceReader->GetOutput();
+    QCOMPARE(words(faces, "names of surfaces").size(), static_cast<qsizetype>(p.surfaces.size()));
+    vtkDataArray* surface = faces->GetCellData()->GetArray("surface");
+    vtkDataArray* watts = faces->GetCellData()->GetArray("heat_W");
+    vtkDataArray* face = faces->GetCellData()->GetArray("face");
+    QVERIFY(surface != nullptr && watts != nullptr && face != nullptr && faces->GetNumberOfCells() > 8);
+    std::map<int, double> ofFace; // of the first surface, where the air is
+    for (vtkIdType c = 0; c < faces->GetNumberOfCells(); ++c)
+      if (surface->GetComponent(c, 0) == 0)
+        ofFace[static_cast<int>(face->GetComponent(c, 0))] = watts->GetComponent(c, 0);
+    double sum = 0;
+    for (const auto& [own, heat] : ofFace)
+      sum += heat;
+    QVERIFY2(!ofFace.empty() && std::abs(sum - expected) < 1e-6 * std::abs(expected), std::to_string(sum).c_str());
   }
 
   /// Given a run, then two of its instants are compared by name; a steady case has none.

@@ -282,6 +282,8 @@ private slots:
     QCOMPARE(ukiln({"export", file, "--case", "Steady", "--format", "vtu", "--to", out}).first, 0);
     const Project back = imported(out, {"--unit", "m"});
     QCOMPARE(back.parts.size(), 2U);
+    QCOMPARE(back.parts[0].name, p.parts[0].name); // and names
+    QCOMPARE(back.parts[1].name, p.parts[1].name);
     Project meshed = back;
     meshed.materials = {material("m", 2)};
     const auto geometry = buildGeometry(meshed);
