@@ -4,14 +4,17 @@
 #include "look/Theme.h"
 
 #include <QCoreApplication>
+#include <QDesktopServices>
 #include <QFile>
 #include <QFileInfo>
 #include <QHBoxLayout>
 #include <QLineEdit>
 #include <QListWidget>
+#include <QRegularExpression>
 #include <QScrollBar>
 #include <QTextBrowser>
 #include <QTextDocument>
+#include <QUrl>
 #include <QVBoxLayout>
 
 namespace kiln
@@ -55,7 +58,8 @@ Manual::Manual(const QString& file, QWidget* parent)
   list_->setAccessibleName(tr("Chapters"));
   list_->setFixedWidth(fontMetrics().averageCharWidth() * 36);
   text_->setObjectName("manualText");
-  text_->setOpenExternalLinks(true);
+  text_->setOpenLinks(false); // within the manual they lead to chapters
+  connect(text_, &QTextBrowser::anchorClicked, this, &Manual::follow);
   text_->setSearchPaths({QFileInfo(file).path()});
   QFile source(file);
   if (source.open(QIODevice::ReadOnly))
@@ -72,6 +76,24 @@ Manual::Manual(const QString& file, QWidget* parent)
   connect(search_, &QLineEdit::textChanged, this, &Manual::search);
   connect(search_, &QLineEdit::returnPressed, this, &Manual::findNext);
   search_->setFocus();
+}
+
+/// "#take-results-along" is a chapter of the manual; whatever else is for the system to open.
+void Manual::follow(const QUrl& link)
+{
+  if (!link.path().isEmpty()) {
+    const QString folder = text_->searchPaths().value(0);
+    QDesktopServices::openUrl(link.isRelative() ? QUrl::fromLocalFile(folder + "/" + link.path()) : link);
+    return;
+  }
+  static const QRegularExpression signs("[^\\w\\- ]", QRegularExpression::UseUnicodePropertiesOption);
+  for (int i = 0; i < list_->count(); ++i) {
+    const QString chapter = list_->item(i)->text();
+    if (chapter.toLower().remove(signs).replace(' ', '-') == link.fragment()) {
+      search_->clear(); // it may have hidden the chapter
+      show(chapter);
+    }
+  }
 }
 
 /// Chapters in which the words stand; they are marked wherever they do.

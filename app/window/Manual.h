@@ -31,6 +31,8 @@ public slots:
   void search(const QString& text);
   void findNext();
 
+  void follow(const QUrl& link);
+
 private:
   void fitPictures();
   [[nodiscard]] static QString chapterOf(QTextBlock block);

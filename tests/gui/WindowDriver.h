@@ -80,7 +80,13 @@ protected:
         }
     });
     walker.start(20);
-    open();
+    constexpr int tries = 3; // a menu that something else closed before it was walked through is opened again
+    for (int i = 0; i < tries && (i == 0 || !rest.isEmpty()); ++i) {
+      rest = entries;
+      open();
+      static_cast<void>(
+          QTest::qWaitFor([&] { return rest.isEmpty() || QApplication::activePopupWidget() == nullptr; }));
+    }
     QTRY_VERIFY2(rest.isEmpty(), qPrintable(entries.join(" > ")));
   }
   /// Opens a button's menu and walks down its entries with the keyboard.
