@@ -10,6 +10,7 @@
 #include "window/MainWindow.h"
 
 #include <QAbstractButton>
+#include <QAction>
 #include <QApplication>
 #include <QCommandLineParser>
 #include <QDialog>
@@ -207,6 +208,8 @@ int main(int argc, char** argv)
     for (const QString& name : parser.values(press))
       if (auto* button = window.findChild<QAbstractButton*>(name))
         button->click();
+      else if (auto* action = window.findChild<QAction*>(name))
+        action->trigger();
   });
   if (parser.isSet(draw))
     QTimer::singleShot(opened, &window, [&] { drawInScene(window.scene(), parser.value(draw)); });

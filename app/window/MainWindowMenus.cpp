@@ -191,7 +191,7 @@ void MainWindow::buildEditMenu(QMenu& edit)
 void MainWindow::buildHelpMenu()
 {
   QMenu* help = menuBar()->addMenu(tr("&Help"));
-  help->addAction(tr("&Manual"), QKeySequence(Qt::Key_F1), this, &MainWindow::openManual);
+  help->addAction(tr("&Manual"), QKeySequence(Qt::Key_F1), this, &MainWindow::openManual)->setObjectName("openManual");
   help->addAction(tr("&Keys"), QKeySequence(Qt::CTRL | Qt::Key_F1), this,
                   [this] { showKeySheet(commandsOf(*menuBar()), this); });
   help->addAction(tr("&Find a command"), QKeySequence(Qt::CTRL | Qt::Key_K), this, [this] {

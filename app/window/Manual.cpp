@@ -12,6 +12,7 @@
 #include <QListWidget>
 #include <QRegularExpression>
 #include <QScrollBar>
+#include <QStyle>
 #include <QTextBrowser>
 #include <QTextDocument>
 #include <QUrl>
@@ -42,7 +43,7 @@ Manual::Manual(const QString& file, QWidget* parent)
   setObjectName("manual");
   setAttribute(Qt::WA_DeleteOnClose);
   setWindowTitle(tr("Manual"));
-  constexpr QSize size(980, 700);
+  constexpr QSize size(1060, 700);
   resize(size);
   auto* layout = new QHBoxLayout(this);
   auto* side = new QVBoxLayout;
@@ -56,7 +57,6 @@ Manual::Manual(const QString& file, QWidget* parent)
   layout->addWidget(text_, 1);
   list_->setObjectName("manualChapters");
   list_->setAccessibleName(tr("Chapters"));
-  list_->setFixedWidth(fontMetrics().averageCharWidth() * 36);
   text_->setObjectName("manualText");
   text_->setOpenLinks(false); // within the manual they lead to chapters
   connect(text_, &QTextBrowser::anchorClicked, this, &Manual::follow);
@@ -67,6 +67,8 @@ Manual::Manual(const QString& file, QWidget* parent)
   for (QTextBlock block = text_->document()->begin(); block.isValid(); block = block.next())
     if (block.blockFormat().headingLevel() == 2)
       list_->addItem(block.text());
+  list_->setFixedWidth(list_->sizeHintForColumn(0) + 2 * fontMetrics().averageCharWidth() +
+                       style()->pixelMetric(QStyle::PM_ScrollBarExtent));
   fitPictures();
   connect(list_, &QListWidget::currentTextChanged, this, [this](const QString& chapter) {
     show(chapter);
@@ -141,6 +143,7 @@ QString Manual::chapterOf(QTextBlock block)
 void Manual::fitPictures()
 {
   constexpr int widest = 640; // px
+  const QString folder = text_->searchPaths().value(0);
   for (QTextBlock block = text_->document()->begin(); block.isValid(); block = block.next())
     for (auto part = block.begin(); !part.atEnd(); ++part)
       if (QTextImageFormat format = part.fragment().charFormat().toImageFormat(); format.isValid()) {
@@ -148,6 +151,11 @@ void Manual::fitPictures()
         cursor.setPosition(part.fragment().position());
         cursor.setPosition(part.fragment().position() + part.fragment().length(), QTextCursor::KeepAnchor);
         format.setWidth(widest);
+        const double ratio = devicePixelRatioF();
+        if (QImage picture(QFileInfo(folder + "/" + format.name()).filePath()); !picture.isNull()) {
+          picture = picture.scaledToWidth(qRound(widest * ratio), Qt::SmoothTransformation);
+          text_->document()->addResource(QTextDocument::ImageResource, QUrl(format.name()), picture);
+        }
         cursor.setCharFormat(format);
         break; // the block is another one now
       }
