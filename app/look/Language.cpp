@@ -96,7 +96,7 @@ private:
   {
     if (const auto found = whole_.constFind(text); found != whole_.constEnd())
       return *found;
-    if (const QString filled = byPattern(text); !filled.isEmpty())
+    if (QString filled = byPattern(text); !filled.isEmpty())
       return filled;
     return inPieces(text);
   }
