@@ -259,14 +259,14 @@ Expected<double> WhatIf::correct(std::vector<double>& now, std::vector<double>& 
     return largest(update);
   };
   const double before = freeNorm(system(), left);
-  const Expected<double> first = step(toleranceFor(before));
+  Expected<double> first = step(toleranceFor(before));
   if (!first)
     return first;
   const double fall = before > 0 ? freeNorm(system(), left) / before : 0;
   if (const double error = safely * *first * std::max(unsolved, fall);
       error <= std::max(little, share * largestChange(now)))
     return error;
-  const Expected<double> second = step(0.3);
+  Expected<double> second = step(0.3);
   if (!second)
     return second;
   return safely * (*second + unsolved * unsolved * *first);
