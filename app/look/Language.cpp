@@ -68,8 +68,16 @@ private:
     QRegularExpression expression;
     std::vector<int> places; ///< which %k stands at each capture
     QString target;
-    qsizetype fixed = 0; ///< letters that are given
+    qsizetype fixed = 0;  ///< letters that are given
+    bool ofName = false;  ///< "part %1": what stands there is what the user calls it
+    bool ofLabel = false; ///< "%1 x": along an axis
   };
+
+  /// Not a name, which begins with a capital: of the program's own words only sentences do.
+  static bool isOwnWord(const QString& text)
+  {
+    return !text.isEmpty() && (!text[0].isUpper() || QString(".!?").contains(text.back()));
+  }
 
   void addPattern(const QString& source, const QString& target)
   {
@@ -89,6 +97,9 @@ private:
     pattern.expression.setPatternOptions(QRegularExpression::DotMatchesEverythingOption);
     QString letters = source;
     pattern.fixed = letters.remove(place).size();
+    static const QRegularExpression ofName("\\A[a-z ]+ %1\\z");
+    pattern.ofName = ofName.match(source).hasMatch();
+    pattern.ofLabel = QStringList{"%1 x", "%1 y", "%1 z"}.contains(source);
     patterns_.push_back(std::move(pattern));
   }
 
@@ -105,7 +116,7 @@ private:
   {
     for (const Pattern& pattern : patterns_) {
       const auto match = pattern.expression.match(text);
-      if (!match.hasMatch())
+      if (!match.hasMatch() || (pattern.ofName && match.captured(1).contains(": ")))
         continue;
       QString filled;
       for (qsizetype i = 0; i < pattern.target.size(); ++i) {
@@ -116,7 +127,8 @@ private:
         }
         const auto at = std::find(pattern.places.begin(), pattern.places.end(), pattern.target[++i].digitValue());
         const auto capture = static_cast<int>(at - pattern.places.begin()) + 1;
-        filled += translated(match.captured(capture));
+        const QString captured = match.captured(capture);
+        filled += pattern.ofLabel || (!pattern.ofName && isOwnWord(captured)) ? translated(captured) : captured;
       }
       return filled;
     }

@@ -103,6 +103,12 @@ private slots:
                                   << "Geben Sie eine Wärmestromdichte ein, zum Beispiel 3 kW/m².";
     QTest::newRow("a place") << "top, front left"
                              << "oben, vorn links";
+    QTest::newRow("a name that is a word, too") << "part Body: It has no material."
+                                                << "Teil Body: Es hat keinen Werkstoff.";
+    QTest::newRow("a name in small letters") << "part air"
+                                             << "Teil air";
+    QTest::newRow("a name in a sentence") << "Part Cone has no emissivity."
+                                          << "Teil Cone hat keinen Emissionsgrad.";
     QTest::newRow("not known") << "Something nobody said."
                                << "Something nobody said.";
   }
