@@ -34,6 +34,7 @@ Project demo()
   auto project = loadProject(std::string(KILN_SOURCE_DIR) + "/demo/studio-kiln.kiln");
   if (!project)
     throw std::runtime_error(project.error().sentence());
+  project->mesh = {}; // a quick look
   return std::move(*project);
 }
 

@@ -36,6 +36,8 @@ void follow(const std::string& name, const QString& field, double fineness)
   const std::filesystem::path results = folder.filePath("followed.results").toStdString();
   if (!project)
     throw std::runtime_error(project.error().sentence());
+  if (name == "studio-kiln")
+    project->mesh = {}; // a quick look
   project->mesh.fineness = Number{fineness, {}, false};
   project->cases.erase(project->cases.begin() + 1, project->cases.end());
   std::filesystem::create_directories(results);

@@ -154,12 +154,13 @@ int main(int count, char** words)
 {
   const std::string only = count > 1 ? words[1] : "";
   const std::string folder = std::string(KILN_SOURCE_DIR) + "/demo/";
-  const auto demo = loadProject(folder + "studio-kiln.kiln");
+  auto demo = loadProject(folder + "studio-kiln.kiln");
   const auto wall = loadProject(folder + "wall-section.kiln");
   if (!demo || !wall) {
     std::puts("the demo projects are not there");
     return 1;
   }
+  demo->mesh = {}; // a quick look
   const auto wanted = [&](const char* word) { return only.empty() || only == word; };
   if (wanted("kiln"))
     demoAssembly(*demo);

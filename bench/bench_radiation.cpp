@@ -142,7 +142,8 @@ bool castingOver(const Mesh& mesh, double wanted)
 
 int main()
 {
-  const auto project = loadProject(std::string(KILN_SOURCE_DIR) + "/demo/studio-kiln.kiln");
+  auto project = loadProject(std::string(KILN_SOURCE_DIR) + "/demo/studio-kiln.kiln");
+  project->mesh = {}; // a quick look
   const auto geometry = buildGeometry(*project);
   const auto mesh = buildMesh(*project, *geometry, noProgress);
   Project finer = *project;

@@ -8,6 +8,7 @@
 #include <QPushButton>
 #include <QRegularExpression>
 #include <QVBoxLayout>
+#include <algorithm>
 
 namespace kiln
 {
@@ -37,11 +38,23 @@ QPushButton* addButton(QHBoxLayout& row, const QString& text, const char* name)
 
 std::vector<QStringList> pastedCells()
 {
-  static const QRegularExpression between("[\\t;,]+|\\s+");
+  static const QRegularExpression parted("[\\t;]+"), byComma("[,\\s]+"), byBlank("\\s+");
+  static const QRegularExpression decimalComma("^([-+−]?\\d*),(\\d+(?:[eE][-+]?\\d+)?)$");
   std::vector<QStringList> rows;
-  for (const QString& line : QGuiApplication::clipboard()->text().split('\n', Qt::SkipEmptyParts))
-    if (QStringList cells = line.trimmed().split(between, Qt::SkipEmptyParts); cells.size() >= 2)
+  for (const QString& text : QGuiApplication::clipboard()->text().split('\n', Qt::SkipEmptyParts)) {
+    const QString line = text.trimmed();
+    // A comma parts columns only where nothing else does: 1,5 is a number in many places.
+    const bool others = line.contains(parted);
+    QStringList cells = line.split(others ? parted : byBlank, Qt::SkipEmptyParts);
+    const bool numbers = std::any_of(cells.begin(), cells.end(),
+                                     [](const QString& cell) { return cell.trimmed().contains(decimalComma); });
+    if (!others && (cells.size() < 2 || !numbers))
+      cells = line.split(byComma, Qt::SkipEmptyParts);
+    for (QString& cell : cells)
+      cell = cell.trimmed().replace(decimalComma, "\\1.\\2").replace(QChar(0x2212), QChar('-'));
+    if (cells.size() >= 2)
       rows.push_back(std::move(cells));
+  }
   return rows;
 }
 

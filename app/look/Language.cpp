@@ -164,6 +164,19 @@ QString chosenLanguage() { return QSettings().value(settingsKey).toString(); }
 
 void chooseLanguage(const QString& code) { QSettings().setValue(settingsKey, code); }
 
+namespace
+{
+
+QString& spokenNow()
+{
+  static QString code = "en";
+  return code;
+}
+
+} // namespace
+
+QString spokenLanguage() { return spokenNow(); }
+
 void speak(const QString& code)
 {
   static BySource ours;
@@ -174,7 +187,9 @@ void speak(const QString& code)
   coreWords().read(":/words/core_" + wanted + ".json");
   if (toolkit.load("qtbase_" + wanted, QLibraryInfo::path(QLibraryInfo::TranslationsPath)))
     QCoreApplication::installTranslator(&toolkit);
-  if (ours.load(":/words/usual-kiln_" + wanted + ".qm") || ours.load(":/words/usual-kiln_en.qm"))
+  const bool known = ours.load(":/words/usual-kiln_" + wanted + ".qm");
+  spokenNow() = known ? wanted : "en";
+  if (known || ours.load(":/words/usual-kiln_en.qm"))
     QCoreApplication::installTranslator(&ours);
 }
 

@@ -23,6 +23,9 @@ void chooseLanguage(const QString& code);
 /// \param code  "de"; empty: that of the system
 void speak(const QString& code);
 
+/// The code of the language that is spoken now.
+[[nodiscard]] QString spokenLanguage();
+
 /// A word or sentences of the core, which speaks English, in the language of the window. Sentences are known whole, or
 /// by a pattern with places for names and numbers; what is not known stays as it is.
 [[nodiscard]] QString inWords(std::string_view text);

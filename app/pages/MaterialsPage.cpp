@@ -17,8 +17,11 @@
 #include "pages/CavityDialog.h"
 #include "pages/PageParts.h"
 
+#include <QClipboard>
 #include <QFileDialog>
 #include <QFormLayout>
+#include <QGuiApplication>
+#include <QKeyEvent>
 #include <QLabel>
 #include <QMenu>
 #include <QPushButton>
@@ -110,6 +113,8 @@ QWidget* MaterialsPage::makeList()
   more->setPopupMode(QToolButton::InstantPopup);
   auto* menu = new QMenu(more);
   menu->addAction(tr("Take materials in…"), this, &MaterialsPage::takeIn);
+  QAction* pasted = menu->addAction(tr("Paste a table of materials"), this, &MaterialsPage::paste);
+  pasted->setObjectName("pasteMaterials");
   menu->addAction(tr("Write those of the project…"), this, [this] { writeOut(document_.project().materials); });
   menu->addAction(tr("Write the library…"), this, [this] { writeOut(builtInLibrary().materials); });
   more->setMenu(menu);
@@ -134,9 +139,22 @@ void MaterialsPage::takeIn()
     takeFrom(file);
 }
 
-void MaterialsPage::takeFrom(const QString& file)
+void MaterialsPage::takeFrom(const QString& file) { take(loadMaterials(file.toStdString())); }
+
+void MaterialsPage::paste()
 {
-  const auto materials = loadMaterials(file.toStdString());
+  take(readMaterials(QGuiApplication::clipboard()->text().toStdString(), tr("clipboard").toStdString()));
+}
+
+void MaterialsPage::keyPressEvent(QKeyEvent* event)
+{
+  if (event->matches(QKeySequence::Paste))
+    return paste();
+  QWidget::keyPressEvent(event);
+}
+
+void MaterialsPage::take(const Expected<std::vector<Material>>& materials)
+{
   if (!materials)
     return say(inWords(materials.error()), true);
   document_.edit(tr("Take materials in"), [&](Project& project) { takeMaterials(project, *materials); });

@@ -32,9 +32,12 @@ public slots:
   void askForCavity();
   void takeIn();
   void takeFrom(const QString& file);
+  /// Takes a table of materials from the clipboard, as a spreadsheet copies it.
+  void paste();
 
 protected:
   void showEvent(QShowEvent* event) override;
+  void keyPressEvent(QKeyEvent* event) override;
 
 private:
   enum class Origin { Project, Mine, BuiltIn };
@@ -43,6 +46,7 @@ private:
     Material material;
   };
 
+  void take(const Expected<std::vector<Material>>& materials);
   QWidget* makeList();
   void refreshList();
   void writeOut(const std::vector<Material>& materials);

@@ -5,7 +5,7 @@
 #include "fields/KeepFocus.h"
 #include "fields/QuantityField.h"
 #include "fields/TableEditor.h"
-#include "io/PointFile.h"
+#include "io/ParameterTable.h"
 #include "look/Icons.h"
 #include "look/Language.h"
 #include "look/Theme.h"
@@ -13,10 +13,13 @@
 #include "model/Parameters.h"
 #include "run/TakenFigures.h"
 
+#include <QClipboard>
 #include <QComboBox>
 #include <QFileDialog>
 #include <QFileInfo>
 #include <QGridLayout>
+#include <QGuiApplication>
+#include <QKeyEvent>
 #include <QLabel>
 #include <QMenu>
 #include <QPushButton>
@@ -86,6 +89,13 @@ ParametersPage::ParametersPage(Document& document, Preferences& preferences, QWi
   add->setObjectName("addParameter");
   connect(add, &QPushButton::clicked, this, &ParametersPage::addParameter);
   head->addWidget(add);
+  auto* pasted = new QPushButton(tr("Paste a table"));
+  pasted->setObjectName("pasteParameters");
+  pasted->setToolTip(
+      tr("Two columns copied from a spreadsheet: names, and values with their units; a third one for the "
+         "unit, a last one for a note"));
+  connect(pasted, &QPushButton::clicked, this, &ParametersPage::paste);
+  head->addWidget(pasted);
   auto* points = new QPushButton(tr("Read points from a file…"));
   points->setObjectName("readPoints");
   points->setToolTip(tr("A value measured at places: x, y, z and the value, each with its unit in the first line"));
@@ -144,19 +154,44 @@ void ParametersPage::addPoints(const QString& file)
   const auto table = loadPoints(file.toStdString());
   if (!table)
     return say(inWords(table.error()), true);
+  takePoints(*table, QFileInfo(file).fileName());
+}
+
+void ParametersPage::paste()
+{
+  const std::string text = QGuiApplication::clipboard()->text().toStdString();
+  if (const auto table = readPoints(text, tr("clipboard").toStdString()))
+    return takePoints(*table, tr("clipboard"));
+  Project after = document_.project();
+  const auto taken = takeParameters(after, text);
+  if (!taken)
+    return say(inWords(taken.error()), true);
+  document_.edit(tr("Paste parameters"), [&](Project& project) { project = after; });
+  say(tr("%n parameter(s) taken from the clipboard.", nullptr, static_cast<int>(taken->size())), false);
+}
+
+void ParametersPage::keyPressEvent(QKeyEvent* event)
+{
+  if (event->matches(QKeySequence::Paste))
+    return paste();
+  QWidget::keyPressEvent(event);
+}
+
+void ParametersPage::takePoints(const PointTable& table, const QString& from)
+{
   document_.edit(tr("Read points"), [&](Project& project) {
     Parameter parameter;
-    parameter.quantity = table->quantity;
-    parameter.value = {table->mean(), {}, false};
-    parameter.points = table->points;
-    parameter.pointsFrom = QFileInfo(file).fileName().toStdString();
+    parameter.quantity = table.quantity;
+    parameter.value = {table.mean(), {}, false};
+    parameter.points = table.points;
+    parameter.pointsFrom = from.toStdString();
     std::string name = "map";
     for (int i = 2; badParameterName(project, {}, name); ++i)
       name = "map" + std::to_string(i);
     addObject(project, project.parameters, parameter, name);
   });
   say(tr("%n point(s) read. Use the name in a field that may vary in place.", nullptr,
-         static_cast<int>(table->points.size())),
+         static_cast<int>(table.points.size())),
       false);
 }
 

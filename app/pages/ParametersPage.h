@@ -2,6 +2,7 @@
 #pragma once
 
 #include "document/Document.h"
+#include "io/PointFile.h"
 #include "look/Preferences.h"
 
 #include <QWidget>
@@ -24,6 +25,8 @@ public:
 public slots:
   void addParameter();
   void askForPoints();
+  /// Takes a table from the clipboard: names and values, or points with a head that names their units.
+  void paste();
 
 public:
   /// Takes a table of points from a file as a new parameter that varies in place.
@@ -31,12 +34,14 @@ public:
 
 protected:
   void showEvent(QShowEvent* event) override;
+  void keyPressEvent(QKeyEvent* event) override;
 
 signals:
   /// Leads to an object that uses a parameter.
   void objectWanted(const QString& id);
 
 private:
+  void takePoints(const PointTable& table, const QString& from);
   void refresh();
   void rebuild();
   void addRow(int row, const Parameter& parameter);

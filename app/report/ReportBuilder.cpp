@@ -135,6 +135,7 @@ void ReportBuilder::assemble(const Report& report, BuiltReport& built)
   const Project& project = document_.project();
   content.title = filled(report, report.title.empty() ? project.name : report.title, built);
   content.project = project.name;
+  content.language = spokenLanguage().toStdString();
   content.author = report.author;
   content.organisation = report.organisation;
   content.number = report.number;

@@ -433,6 +433,13 @@ knappste Reserve %1</translation>
         </translation>
     </message>
     <message numerus="yes">
+        <source>%n parameter(s) taken from the clipboard.</source>
+        <translation>
+            <numerusform>%n Parameter aus der Zwischenablage übernommen.</numerusform>
+            <numerusform>%n Parameter aus der Zwischenablage übernommen.</numerusform>
+        </translation>
+    </message>
+    <message numerus="yes">
         <source>%n point(s) of %1, mean %2</source>
         <translation>
             <numerusform>%n Punkt von %1, Mittel %2</numerusform>
@@ -3149,12 +3156,24 @@ Eines zweiter Ordnung zählt wie drei.</translation>
         <translation>Einfügen</translation>
     </message>
     <message>
+        <source>Paste a table</source>
+        <translation>Tabelle einfügen</translation>
+    </message>
+    <message>
+        <source>Paste a table of materials</source>
+        <translation>Tabelle von Werkstoffen einfügen</translation>
+    </message>
+    <message>
         <source>Paste an outline</source>
         <translation>Einen Umriss einfügen</translation>
     </message>
     <message>
         <source>Paste coordinates</source>
         <translation>Koordinaten einfügen</translation>
+    </message>
+    <message>
+        <source>Paste parameters</source>
+        <translation>Parameter einfügen</translation>
     </message>
     <message>
         <source>Paste two columns</source>
@@ -4612,6 +4631,10 @@ Eines zweiter Ordnung zählt wie drei.</translation>
         <translation>In ein Blech verwandeln</translation>
     </message>
     <message>
+        <source>Two columns copied from a spreadsheet: names, and values with their units; a third one for the unit, a last one for a note</source>
+        <translation>Zwei Spalten aus einer Tabellenkalkulation: Namen und Werte mit Einheiten; eine dritte für die Einheit, eine letzte für eine Notiz</translation>
+    </message>
+    <message>
         <source>Two figures</source>
         <translation>Zwei Kennwerte</translation>
     </message>
@@ -5234,6 +5257,10 @@ Eines zweiter Ordnung zählt wie drei.</translation>
     <message>
         <source>chosen by the program</source>
         <translation>vom Programm gewählt</translation>
+    </message>
+    <message>
+        <source>clipboard</source>
+        <translation>Zwischenablage</translation>
     </message>
     <message>
         <source>contact</source>

@@ -32,6 +32,13 @@
         </translation>
     </message>
     <message numerus="yes">
+        <source>%n parameter(s) taken from the clipboard.</source>
+        <translation>
+            <numerusform>%n parameter taken from the clipboard.</numerusform>
+            <numerusform>%n parameters taken from the clipboard.</numerusform>
+        </translation>
+    </message>
+    <message numerus="yes">
         <source>%n point(s) read. Use the name in a field that may vary in place.</source>
         <translation>
             <numerusform>%n point read. Use the name in a field that may vary in place.</numerusform>

@@ -18,4 +18,9 @@ void limitProcessors(int most)
                                                 static_cast<std::size_t>(most));
 }
 
+int processors()
+{
+  return static_cast<int>(tbb::global_control::active_value(tbb::global_control::max_allowed_parallelism));
+}
+
 } // namespace kiln

@@ -128,10 +128,40 @@ private:
   std::map<std::set<FaceId>, std::vector<TopoDS_Edge>> shared_;
 };
 
-/// Is any of the eight pieces of an element folded, or nearly so, against the straight one?
+/// How much larger than in the reference element a volume is at a place of a bent one, as a share of the straight
+/// one's. \param x  ten places, corners first, then the edges 01 12 02 03 13 23 \param l  barycentric coordinates
+double swelling(const std::array<Vec3, 10>& x, const std::array<double, 4>& l)
+{
+  constexpr std::array<std::array<std::size_t, 2>, 6> ends{{{0, 1}, {1, 2}, {0, 2}, {0, 3}, {1, 3}, {2, 3}}};
+  std::array<Vec3, 4> slope; // d(place)/d(l_i)
+  for (std::size_t i = 0; i < 4; ++i)
+    slope[i] = (4 * l[i] - 1) * x[i];
+  for (std::size_t e = 0; e < ends.size(); ++e) {
+    slope[ends[e][0]] += 4 * l[ends[e][1]] * x[4 + e];
+    slope[ends[e][1]] += 4 * l[ends[e][0]] * x[4 + e];
+  }
+  const auto sixVolumes = [](const Vec3& a, const Vec3& b, const Vec3& c) { return a.cross(b).dot(c); };
+  return sixVolumes(slope[1] - slope[0], slope[2] - slope[0], slope[3] - slope[0]) /
+         sixVolumes(x[1] - x[0], x[2] - x[0], x[3] - x[0]);
+}
+
+/// Is an element folded, or nearly so, against the straight one: any of its eight pieces, or the whole where it is
+/// integrated over or at a corner?
 bool folded(const Mesh& mesh, std::size_t element)
 {
-  constexpr double least = 0.05; // of the straight piece
+  constexpr double least = 0.05;                                                // of the straight piece
+  constexpr double near = 0.13819660112501051518, far = 0.58541019662496845446; // the four points of the rule
+  std::array<Vec3, 10> ten;
+  const auto own = tenOf(mesh.tets, element);
+  for (std::size_t i = 0; i < ten.size(); ++i)
+    ten[i] = mesh.nodes[at(own[i])];
+  for (std::size_t p = 0; p < 4; ++p)
+    for (const auto& [here, there] : {std::pair{far, near}, {1.0, 0.0}}) {
+      std::array<double, 4> l{there, there, there, there};
+      l[p] = here;
+      if (!(swelling(ten, l) > least))
+        return true;
+    }
   const auto place = [&](NodeId n) -> const Vec3& { return mesh.nodes[at(n)]; };
   std::array<NodeId, 4> corner{};
   for (std::size_t i = 0; i < 4; ++i)

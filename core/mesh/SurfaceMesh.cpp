@@ -1,6 +1,7 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "mesh/SurfaceMesh.h"
 
+#include "base/InParallel.h"
 #include "geometry/Brep.h"
 #include "geometry/SurfaceFaces.h"
 #include "mesh/EdgeDivision.h"
@@ -20,6 +21,7 @@
 #include <limits>
 #include <map>
 #include <numbers>
+#include <optional>
 #include <set>
 
 namespace kiln
@@ -154,11 +156,12 @@ tl::unexpected<Failure> unmeshable(const FaceTable& table, const Face& face, con
                  why, "Give the part a smaller mesh size, or simplify its shape there.");
 }
 
-/// Appends the triangles of one face to the mesh.
-/// \param index     that its triangles carry
-/// \param reversed  turns the triangles
-bool meshFace(const TopoDS_Face& face, FaceId index, bool reversed, double most, const EdgeDivision& division,
-              const SizeField& field, const MeshSizes& sizes, SurfaceMesh& mesh)
+/// Triangles of one face. Their nodes are those of the divided edges, and after them, numbered on, its own.
+/// \param index     that they carry
+/// \param reversed  turns them
+/// \return nothing where its border crosses itself
+std::optional<SurfaceMesh> meshFace(const TopoDS_Face& face, FaceId index, bool reversed, double most,
+                                    const EdgeDivision& division, const SizeField& field, const MeshSizes& sizes)
 {
   BorderBuilder builder(face, division);
   PatchBorder border = builder.build();
@@ -184,10 +187,11 @@ bool meshFace(const TopoDS_Face& face, FaceId index, bool reversed, double most,
     addRings(border, surface.FirstUParameter(), surface.LastUParameter());
   PatchMesh patch(std::move(border));
   if (!patch.build())
-    return false;
+    return std::nullopt;
+  SurfaceMesh mesh;
   std::vector<int> nodes;
   for (const PatchVertex& v : patch.vertices()) {
-    nodes.push_back(v.node == newNode ? static_cast<int>(mesh.nodes.size()) : v.node);
+    nodes.push_back(v.node == newNode ? static_cast<int>(division.nodes.size() + mesh.nodes.size()) : v.node);
     if (v.node == newNode)
       mesh.nodes.push_back(v.place);
   }
@@ -200,7 +204,20 @@ bool meshFace(const TopoDS_Face& face, FaceId index, bool reversed, double most,
     mesh.triangles.push_back(mapped);
     mesh.triangleFace.push_back(index);
   }
-  return true;
+  return mesh;
+}
+
+/// \param divided  nodes of the divided edges, which the mesh has first
+void append(const SurfaceMesh& patch, std::size_t divided, SurfaceMesh& mesh)
+{
+  const auto shift = static_cast<int>(mesh.nodes.size() - divided);
+  mesh.nodes.insert(mesh.nodes.end(), patch.nodes.begin(), patch.nodes.end());
+  for (Triangle corners : patch.triangles) {
+    for (int& corner : corners)
+      corner += corner < static_cast<int>(divided) ? 0 : shift;
+    mesh.triangles.push_back(corners);
+  }
+  mesh.triangleFace.insert(mesh.triangleFace.end(), patch.triangleFace.begin(), patch.triangleFace.end());
 }
 
 void addPieces(const DividedEdge& edge, std::vector<KeptSkins::Piece>& pieces)
@@ -247,11 +264,22 @@ Expected<SurfaceMesh> meshSurface(const Geometry& geometry, const MeshSizes& cho
     kept->tie(division.nodes, allPieces(division));
   SurfaceMesh mesh;
   mesh.nodes = division.nodes;
-  for (std::size_t f = 0; f < brep.faces.size(); ++f)
-    if (kept != nullptr && kept->addFace(table.faces[f], FaceId(f), borderOf(brep.faces[f], division), mesh))
-      continue;
-    else if (!meshFace(brep.faces[f], FaceId(f), brep.reversed[f], sizes.face[f], division, field, sizes, mesh))
+  std::vector<std::optional<SurfaceMesh>> patches(brep.faces.size());
+  const auto meshOne = [&](std::size_t f) {
+    patches[f] = meshFace(brep.faces[f], FaceId(f), brep.reversed[f], sizes.face[f], division, field, sizes);
+  };
+  if (kept == nullptr)
+    inParallel(patches.size(), meshOne);
+  for (std::size_t f = 0; f < patches.size(); ++f) {
+    if (kept != nullptr) {
+      if (kept->addFace(table.faces[f], FaceId(f), borderOf(brep.faces[f], division), mesh))
+        continue;
+      meshOne(f);
+    }
+    if (!patches[f])
       return unmeshable(table, table.faces[f], "The border of this face crosses itself when it is divided.");
+    append(*patches[f], division.nodes.size(), mesh);
+  }
   for (std::size_t p = 0; p < table.parts.size(); ++p)
     if (const auto leak = leakOf(mesh, table, PartId(p)))
       return failure(Failure::Kind::Solver, "part " + table.parts[p].name,
@@ -280,9 +308,11 @@ Expected<AreaMesh> meshAreas(const Geometry& geometry, const MeshSizes& chosen)
   AreaMesh mesh;
   for (const SectionArea& area : brep.areas) {
     const auto part = static_cast<std::size_t>(area.part);
-    if (!meshFace(area.face, area.front, false, sizes.part[part], division, field, sizes, skin))
+    const auto patch = meshFace(area.face, area.front, false, sizes.part[part], division, field, sizes);
+    if (!patch)
       return unmeshable(geometry.table, geometry.table.faces[static_cast<std::size_t>(area.front)],
                         "The border of its area crosses itself when it is divided.");
+    append(*patch, division.nodes.size(), skin);
     mesh.trianglePart.resize(skin.triangles.size(), area.part);
     mesh.triangleFront.resize(skin.triangles.size(), area.front);
     mesh.triangleBack.resize(skin.triangles.size(), area.back);

@@ -8,4 +8,6 @@ namespace kiln::tetgen
 
 extern const int selfIntersection, noMemory;
 
+inline constexpr int endedByIt = -1; ///< its process: no number of its own
+
 } // namespace kiln::tetgen

@@ -1,6 +1,8 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 #include "mesh/VolumeMesh.h"
 
+#include "base/InParallel.h"
+#include "base/InProcesses.h"
 #include "mesh/CurvedEdges.h"
 #include "mesh/MeshQuality.h"
 #include "mesh/SecondOrder.h"
@@ -10,9 +12,11 @@
 
 #include <algorithm>
 #include <cmath>
+#include <cstring>
 #include <limits>
 #include <memory>
 #include <numbers>
+#include <numeric>
 #include <set>
 #include <string>
 #include <tetgen.h>
@@ -25,7 +29,9 @@ namespace
 
 /// What TetGen is given of one part: its skin with nodes of its own, places inside it and in its cavities.
 struct PartInput {
-  std::vector<int> nodes; ///< of the model's skin
+  PartId part{};
+  std::vector<int> nodes;   ///< of the model's skin
+  std::vector<Vec3> places; ///< of these
   std::vector<SkinTriangle> triangles;
   std::vector<Vec3> seeds, holes;
 };
@@ -162,44 +168,47 @@ tl::unexpected<Failure> mesherFailure(int error, const FaceTable& geometry, cons
                  "Remove these features, or change the mesh size of the part a little.");
 }
 
-/// Fills one part. Its skin stays as it is, so that neighbours filled by themselves fit.
-Expected<PartMesh> fillPart(const FaceTable& geometry, const SurfaceMesh& skin,
-                            const std::vector<std::size_t>& triangles, PartId part, double size)
+PartInput inputOf(const FaceTable& geometry, const SurfaceMesh& skin, const std::vector<std::size_t>& triangles,
+                  PartId part)
 {
-  const std::string& name = geometry.parts[static_cast<std::size_t>(part)].name;
   PartInput input;
+  input.part = part;
   std::unordered_map<int, int> own; // node of the skin: here
-  std::vector<Vec3> places;
   for (const std::size_t t : triangles) {
     SkinTriangle triangle = outOf(geometry, skin, t, part);
     for (int& node : triangle.corners) {
       const auto [found, isNew] = own.try_emplace(node, static_cast<int>(input.nodes.size()));
       if (isNew) {
         input.nodes.push_back(node);
-        places.push_back(skin.nodes[static_cast<std::size_t>(node)]);
+        input.places.push_back(skin.nodes[static_cast<std::size_t>(node)]);
       }
       node = found->second;
     }
     input.triangles.push_back(triangle);
   }
-  const SkinShells shells(places, input.triangles);
+  const SkinShells shells(input.places, input.triangles);
   input.seeds = shells.seeds();
-  if (input.seeds.empty())
-    return failure(Failure::Kind::Solver, "part " + name, "No place inside it could be found.",
-                   "Check that its shape encloses a volume.");
   if (const auto cavities = shells.cavities())
     for (const Cavity& cavity : *cavities)
       input.holes.push_back(cavity.place);
+  return input;
+}
+
+/// Fills one part. Its skin stays as it is, so that neighbours filled by themselves fit.
+/// \param skinNodes  of the whole model
+/// \return or the mesher's number of an error
+tl::expected<PartMesh, int> fill(const PartInput& input, std::size_t skinNodes, double size)
+{
   tetgenio in;
   tetgenio out;
-  fillInput(places, input.triangles, in);
+  fillInput(input.places, input.triangles, in);
   addRegions(input, size, in);
   if (const int error = run("pYq1.4aAo/150", in, out); error != 0)
-    return mesherFailure(error, geometry, name, places, input.triangles);
+    return tl::unexpected(error);
   PartMesh mesh;
-  const auto first = static_cast<std::int32_t>(skin.nodes.size());
-  const auto skinNodes = static_cast<int>(input.nodes.size());
-  for (int i = skinNodes; i < out.numberofpoints; ++i)
+  const auto first = static_cast<std::int32_t>(skinNodes);
+  const auto ownNodes = static_cast<int>(input.nodes.size());
+  for (int i = ownNodes; i < out.numberofpoints; ++i)
     mesh.inner.emplace_back(out.pointlist[3 * i], out.pointlist[3 * i + 1], out.pointlist[3 * i + 2]);
   for (int t = 0; t < out.numberoftetrahedra; ++t) {
     if (std::lround(out.tetrahedronattributelist[t]) != inside)
@@ -207,13 +216,74 @@ Expected<PartMesh> fillPart(const FaceTable& geometry, const SurfaceMesh& skin,
     const int* n = out.tetrahedronlist + static_cast<std::ptrdiff_t>(4) * t;
     PartMesh::Corners tet{};
     for (std::size_t i = 0; i < 4; ++i)
-      tet[i] = n[i] < skinNodes ? input.nodes[static_cast<std::size_t>(n[i])] : first + n[i] - skinNodes;
+      tet[i] = n[i] < ownNodes ? input.nodes[static_cast<std::size_t>(n[i])] : first + n[i] - ownNodes;
     mesh.tets.push_back(tet);
   }
-  if (mesh.tets.empty())
-    return failure(Failure::Kind::Solver, "part " + name, "It was not filled with tetrahedra.",
-                   "Check that its shape is closed.");
   return mesh;
+}
+
+/// As bytes for another process: an error's number or 0, how many nodes, nodes, tetrahedra.
+std::string packed(const tl::expected<PartMesh, int>& filled)
+{
+  std::string bytes;
+  const auto add = [&](const void* from, std::size_t size) { bytes.append(static_cast<const char*>(from), size); };
+  const int error = filled ? 0 : filled.error();
+  add(&error, sizeof error);
+  if (!filled)
+    return bytes;
+  const std::size_t nodes = filled->inner.size();
+  add(&nodes, sizeof nodes);
+  for (const Vec3& node : filled->inner)
+    add(node.data(), 3 * sizeof(double));
+  add(filled->tets.data(), filled->tets.size() * sizeof(PartMesh::Corners));
+  return bytes;
+}
+
+tl::expected<PartMesh, int> unpacked(const std::string& bytes)
+{
+  std::size_t at = 0;
+  const auto take = [&](void* to, std::size_t size) {
+    std::memcpy(to, bytes.data() + at, size);
+    at += size;
+  };
+  int error = 0;
+  take(&error, sizeof error);
+  if (error != 0)
+    return tl::unexpected(error);
+  PartMesh mesh;
+  std::size_t nodes = 0;
+  take(&nodes, sizeof nodes);
+  mesh.inner.resize(nodes);
+  for (Vec3& node : mesh.inner)
+    take(node.data(), 3 * sizeof(double));
+  mesh.tets.resize((bytes.size() - at) / sizeof(PartMesh::Corners));
+  if (!mesh.tets.empty())
+    take(mesh.tets.data(), mesh.tets.size() * sizeof(PartMesh::Corners));
+  return mesh;
+}
+
+/// Fills parts side by side, each in a process of its own: TetGen keeps state of its own, and some inputs end it.
+std::vector<tl::expected<PartMesh, int>> fillApart(const std::vector<PartInput>& inputs, std::size_t skinNodes,
+                                                   const MeshSizes& sizes)
+{
+  const auto sizeOf = [&](const PartInput& input) { return sizes.part[static_cast<std::size_t>(input.part)]; };
+  std::vector<tl::expected<PartMesh, int>> meshes(inputs.size(), tl::unexpected(0));
+  if (inputs.size() == 1) {
+    meshes[0] = fill(inputs[0], skinNodes, sizeOf(inputs[0]));
+    return meshes;
+  }
+  std::vector<std::size_t> order(inputs.size());
+  std::iota(order.begin(), order.end(), std::size_t{0});
+  std::stable_sort(order.begin(), order.end(), [&](std::size_t a, std::size_t b) {
+    return inputs[a].triangles.size() > inputs[b].triangles.size(); // what takes long begins early
+  });
+  const auto answers = inProcesses(order.size(), [&](std::size_t i) {
+    const PartInput& input = inputs[order[i]];
+    return packed(fill(input, skinNodes, sizeOf(input)));
+  });
+  for (std::size_t i = 0; i < order.size(); ++i)
+    meshes[order[i]] = answers[i] && !answers[i]->empty() ? unpacked(*answers[i]) : tl::unexpected(tetgen::endedByIt);
+  return meshes;
 }
 
 /// Adds a part's tetrahedra, whose inner nodes come after those of the skin, to the mesh.
@@ -256,6 +326,49 @@ tl::unexpected<Failure> keptMisfit(const GeometryPart& part)
   return failed;
 }
 
+/// By part: as it is kept, as it was, or filled anew.
+Expected<std::vector<PartMesh>> meshParts(const FaceTable& geometry, const SurfaceMesh& skin, const MeshSizes& sizes,
+                                          const PartMeshes* known, const KeptSkins* kept)
+{
+  const std::vector<std::vector<std::size_t>> triangles = trianglesOfParts(geometry, skin);
+  std::vector<PartMesh> meshes(geometry.parts.size());
+  std::vector<PartInput> unfilled;
+  for (std::size_t p = 0; p < geometry.parts.size(); ++p) {
+    if (kept != nullptr && kept->has(PartId(p))) {
+      auto own = kept->fill(PartId(p), skin, triangles[p]);
+      if (!own)
+        return keptMisfit(geometry.parts[p]);
+      meshes[p] = std::move(*own);
+    } else if (auto same = known != nullptr ? known->find(geometry.parts[p].id, skin, triangles[p]) : std::nullopt) {
+      meshes[p] = std::move(*same);
+    } else {
+      unfilled.emplace_back().part = PartId(p);
+    }
+  }
+  inParallel(unfilled.size(), [&](std::size_t i) {
+    const PartId part = unfilled[i].part;
+    unfilled[i] = inputOf(geometry, skin, triangles[static_cast<std::size_t>(part)], part);
+  });
+  const auto named = [&](PartId part) -> const std::string& {
+    return geometry.parts[static_cast<std::size_t>(part)].name;
+  };
+  for (const PartInput& input : unfilled)
+    if (input.seeds.empty())
+      return failure(Failure::Kind::Solver, "part " + named(input.part), "No place inside it could be found.",
+                     "Check that its shape encloses a volume.");
+  auto filled = fillApart(unfilled, skin.nodes.size(), sizes);
+  for (std::size_t i = 0; i < filled.size(); ++i) {
+    const PartInput& input = unfilled[i];
+    if (!filled[i])
+      return mesherFailure(filled[i].error(), geometry, named(input.part), input.places, input.triangles);
+    if (filled[i]->tets.empty())
+      return failure(Failure::Kind::Solver, "part " + named(input.part), "It was not filled with tetrahedra.",
+                     "Check that its shape is closed.");
+    meshes[static_cast<std::size_t>(input.part)] = std::move(*filled[i]);
+  }
+  return meshes;
+}
+
 double smallestDihedralDegrees(const Mesh& mesh)
 {
   double smallest = std::numbers::pi;
@@ -275,25 +388,11 @@ Expected<Mesh> meshVolume(const FaceTable& geometry, const SurfaceMesh& skin, co
   for (const Triangle& own : skin.triangles)
     mesh.triangles.push_back({NodeId(own[0]), NodeId(own[1]), NodeId(own[2])});
   mesh.triangleFace.assign(skin.triangleFace.begin(), skin.triangleFace.end());
-  const std::vector<std::vector<std::size_t>> triangles = trianglesOfParts(geometry, skin);
-  for (std::size_t p = 0; p < geometry.parts.size(); ++p) {
-    if (kept != nullptr && kept->has(PartId(p))) {
-      const auto own = kept->fill(PartId(p), skin, triangles[p]);
-      if (!own)
-        return keptMisfit(geometry.parts[p]);
-      append(*own, PartId(p), skin.nodes.size(), mesh);
-      continue;
-    }
-    if (known != nullptr)
-      if (const auto same = known->find(geometry.parts[p].id, skin, triangles[p])) {
-        append(*same, PartId(p), skin.nodes.size(), mesh);
-        continue;
-      }
-    const Expected<PartMesh> filled = fillPart(geometry, skin, triangles[p], PartId(p), sizes.part[p]);
-    if (!filled)
-      return tl::unexpected(filled.error());
-    append(*filled, PartId(p), skin.nodes.size(), mesh);
-  }
+  auto parts = meshParts(geometry, skin, sizes, known, kept);
+  if (!parts)
+    return tl::unexpected(parts.error());
+  for (std::size_t p = 0; p < parts->size(); ++p)
+    append((*parts)[p], PartId(p), skin.nodes.size(), mesh);
   mesh.voids = voidsBetween(geometry, skin);
   mesh.smallestDihedral = smallestDihedralDegrees(mesh);
   return mesh;

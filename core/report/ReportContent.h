@@ -54,6 +54,7 @@ using ReportBlock = std::variant<ReportHeading, ReportWords, ReportTable, Report
 struct ReportContent {
   std::string title, project, author, organisation, number, date;
   std::string logo;                  ///< bytes of a PNG picture; empty: none
+  std::string language = "en";       ///< that it is written in, as pages name it
   std::vector<std::string> warnings; ///< that are marked on its pages: what is out of date
   std::vector<ReportBlock> blocks;
 };

@@ -164,10 +164,11 @@ std::string reportHtml(const ReportContent& content)
   BlockWriter writer;
   for (const ReportBlock& block : content.blocks)
     std::visit(writer, block);
-  std::string html = "<!DOCTYPE html>\n<html xmlns=\"http://www.w3.org/1999/xhtml\" lang=\"en\">\n<head>\n"
-                     "<meta charset=\"utf-8\"/>\n<meta name=\"generator\" content=\"Usual Kiln\"/>\n<title>" +
-                     htmlEscaped(content.title) + "</title>\n<style>" + style + "</style>\n</head>\n<body>\n" +
-                     headerOf(content);
+  std::string html =
+      "<!DOCTYPE html>\n<html xmlns=\"http://www.w3.org/1999/xhtml\" lang=\"" + htmlEscaped(content.language) +
+      "\">\n<head>\n"
+      "<meta charset=\"utf-8\"/>\n<meta name=\"generator\" content=\"Usual Kiln\"/>\n<title>" +
+      htmlEscaped(content.title) + "</title>\n<style>" + style + "</style>\n</head>\n<body>\n" + headerOf(content);
   if (writer.headings.size() > 2) {
     html += "<nav><ol>\n";
     for (std::size_t i = 0; i < writer.headings.size(); ++i)

@@ -5,6 +5,7 @@
 
 #include <Eigen/Dense>
 #include <algorithm>
+#include <cmath>
 #include <unsupported/Eigen/IterativeSolvers>
 
 namespace kiln
@@ -23,9 +24,11 @@ Vector copyOf(const std::vector<double>& values)
 class Coupled
 {
 public:
+  /// \param tolerance  of what is solved with its products
   Coupled(const ThermalSystem& system, const SparseMatrix& symmetric, LinearSolver& solver,
-          std::span<const double> temperature)
-      : system_(system), symmetric_(symmetric), solver_(solver), temperature_(temperature)
+          std::span<const double> temperature, double tolerance)
+      : system_(system), symmetric_(symmetric), solver_(solver), temperature_(temperature),
+        rough_(std::min(1e-3, 0.1 * tolerance))
   {
   }
 
@@ -34,7 +37,7 @@ public:
     const std::span<const double> direction = spanOf(v);
     Vector product(v.size());
     multiply(symmetric_, direction, {product.data(), direction.size()});
-    const std::vector<double> rest = system_.restOfTangent(temperature_, direction, rough);
+    const std::vector<double> rest = system_.restOfTangent(temperature_, direction, roughness());
     product += Eigen::Map<const Vector>(rest.data(), product.size());
     return product;
   }
@@ -60,7 +63,7 @@ public:
     const std::vector<double> even(static_cast<std::size_t>(symmetric_.rows()), 1.0);
     SlowModes modes;
     constexpr int rounds = 2;
-    for (const std::vector<double>& rest : system_.enclosedRests(temperature_, even, rough)) {
+    for (const std::vector<double>& rest : system_.enclosedRests(temperature_, even, rough_)) {
       const Vector load = -copyOf(rest);
       Vector mode = divided(load);
       for (int round = 0; round < rounds; ++round) {
@@ -77,14 +80,23 @@ public:
   [[nodiscard]] int divisions() const { return divisions_; }
 
 private:
-  static constexpr double rough = 1e-3; // a product need not be more precise: Newton mends the rest
+  /// Of the next product: what is left to find becomes less from one to the next, and so may they be rougher.
+  /// Source: Simoncini, Szyld, Theory of inexact Krylov subspace methods (2003).
+  [[nodiscard]] double roughness() const
+  {
+    constexpr double roughest = 5e-4;
+    constexpr double rougher = 2;
+    return std::max(rough_, std::min(roughest, rough_ * std::pow(rougher, products_++)));
+  }
   static std::span<const double> spanOf(const Vector& v) { return {v.data(), static_cast<std::size_t>(v.size())}; }
 
   const ThermalSystem& system_;
   const SparseMatrix& symmetric_;
   LinearSolver& solver_;
   std::span<const double> temperature_;
+  double rough_; ///< a product need not be more precise: Newton mends the rest
   int divisions_ = 0;
+  mutable int products_ = 0;
 };
 
 } // namespace
@@ -93,7 +105,7 @@ Expected<int> coupledStep(const ThermalSystem& system, const SparseMatrix& symme
                           std::span<const double> temperature, const std::vector<double>& right,
                           std::vector<double>& update, double tolerance, SlowModes* slow)
 {
-  Coupled tangent(system, symmetric, solver, temperature);
+  Coupled tangent(system, symmetric, solver, temperature, tolerance);
   if (slow != nullptr && slow->empty())
     *slow = tangent.modes();
   const auto count = static_cast<Eigen::Index>(slow != nullptr ? slow->size() : 0);

@@ -11,8 +11,8 @@ namespace kiln
 
 /// Settings of the algebraic multigrid preconditioner.
 enum class MultigridSettings {
-  Fast, ///< one aggressive level, l1-Gauss–Seidel forward down and backward up
-  Safe, ///< no aggressive level, symmetric l1-Gauss–Seidel
+  Fast, ///< two Gauss–Seidel sweeps forward down and backward up
+  Safe, ///< symmetric l1-Gauss–Seidel
 };
 
 /// Conjugate gradients with algebraic multigrid (hypre). One call at a time in a process: hypre keeps global state.

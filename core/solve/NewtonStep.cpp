@@ -34,10 +34,10 @@ std::string partOfWorst(const Mesh& mesh, const Conditions& conditions, const Th
   return "project";
 }
 
-void keepInReach(const std::vector<double>& temperature, std::vector<double>& update)
+void keepInReach(const std::vector<double>& temperature, std::vector<double>& update, double reach)
 {
   for (std::size_t i = 0; i < update.size(); ++i)
-    update[i] = std::clamp(update[i], -temperature[i] / 2, temperature[i]);
+    update[i] = std::clamp(update[i], -temperature[i] / 2, (reach - 1) * temperature[i]);
 }
 
 Expected<int> newtonStep(const ThermalSystem& system, const SparseMatrix& matrix, LinearSolver& solver,

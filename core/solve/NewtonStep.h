@@ -24,8 +24,8 @@ namespace kiln
                                        std::vector<double>& update, double tolerance, SlowModes* modes);
 
 /// Radiation hardly couples what is cold, so that a step from there shoots far over, and one back below zero: no
-/// temperature more than doubles or halves in one step.
-void keepInReach(const std::vector<double>& temperature, std::vector<double>& update);
+/// temperature grows to more than \p reach times what it was, or is more than halved, in one step.
+void keepInReach(const std::vector<double>& temperature, std::vector<double>& update, double reach = 2);
 
 /// Σ|balance| over the unknowns that are not fixed, W.
 [[nodiscard]] double freeNorm(const ThermalSystem& system, const std::vector<double>& balance);

@@ -51,7 +51,8 @@ Expected<void> StageSolver::update(const std::vector<double>& temperature, const
 {
   update.assign(temperature.size(), 0.0);
   const auto started = std::chrono::steady_clock::now();
-  const auto iterations = newtonStep(model_.system(), matrix_, *solver_, temperature, right, update, accuracy, nullptr);
+  const auto iterations =
+      newtonStep(model_.system(), now_ ? *now_ : matrix_, *solver_, temperature, right, update, accuracy, nullptr);
   work_.linearSeconds += std::chrono::duration<double>(std::chrono::steady_clock::now() - started).count();
   if (!iterations)
     return tl::unexpected(iterations.error());
@@ -67,6 +68,7 @@ Expected<void> StageSolver::solve(std::vector<double>& temperature, const std::v
 {
   const ThermalSystem& system = model_.system();
   const HeatStore& store = model_.store();
+  now_.reset();
   if (store.melts())
     return solveMelting(temperature, base, length, wanted, storing);
   std::vector<double> change;
@@ -92,8 +94,11 @@ Expected<void> StageSolver::solve(std::vector<double>& temperature, const std::v
     const bool slow = misfit.norm > 0.1 * before;
     if (auto prepared = prepareAnew(temperature, length, slow && i > 0); !prepared)
       return prepared;
-    // No finer than the end asks for.
-    const double accuracy = system.stronglyCoupled() ? std::clamp(0.05 * closes / misfit.norm, 1e-3, 0.03) : 1e-6;
+    double accuracy = 1e-6;
+    if (system.stronglyCoupled()) {
+      now_ = tangentAt(temperature, length);
+      accuracy = std::clamp(0.05 * closes / misfit.norm, 1e-4, 0.03); // no finer than the end asks for
+    }
     if (auto updated = update(temperature, misfit.right, accuracy, change); !updated)
       return updated;
     largest = 0;
@@ -164,8 +169,7 @@ Expected<void> StageSolver::prepareAnew(const std::vector<double>& temperature, 
 {
   if (!again && length == preparedLength_ && preparedFixed_ == model_.system().isFixed())
     return {};
-  matrix_ = model_.system().tangent(temperature);
-  model_.store().addSlope(temperature, 1 / length, model_.system().isFixed(), matrix_);
+  matrix_ = tangentAt(temperature, length);
   const auto started = std::chrono::steady_clock::now();
   auto prepared = solver_->prepare(matrix_);
   work_.linearSeconds += std::chrono::duration<double>(std::chrono::steady_clock::now() - started).count();
@@ -173,6 +177,13 @@ Expected<void> StageSolver::prepareAnew(const std::vector<double>& temperature, 
   preparedLength_ = length;
   preparedFixed_ = model_.system().isFixed();
   return prepared;
+}
+
+SparseMatrix StageSolver::tangentAt(const std::vector<double>& temperature, double length) const
+{
+  SparseMatrix tangent = model_.system().tangent(temperature);
+  model_.store().addSlope(temperature, 1 / length, model_.system().isFixed(), tangent);
+  return tangent;
 }
 
 std::vector<double> StageSolver::roughly(const std::vector<double>& right) const

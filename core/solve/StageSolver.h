@@ -5,6 +5,7 @@
 #include "solve/TimedModel.h"
 
 #include <memory>
+#include <optional>
 #include <string>
 #include <vector>
 
@@ -70,9 +71,13 @@ private:
   [[nodiscard]] Expected<void> update(const std::vector<double>& temperature, const std::vector<double>& right,
                                       double accuracy, std::vector<double>& update);
 
+  /// Minus the derivative of a stage's balance, its symmetric part, W/K.
+  [[nodiscard]] SparseMatrix tangentAt(const std::vector<double>& temperature, double length) const;
+
   const TimedModel& model_;
   std::unique_ptr<LinearSolver> solver_;
-  SparseMatrix matrix_;
+  SparseMatrix matrix_;             ///< that the solver is prepared with
+  std::optional<SparseMatrix> now_; ///< the tangent, where the solver only divides roughly, inside another iteration
   double preparedLength_ = 0;
   std::vector<char> preparedFixed_;
   Work work_;

@@ -106,6 +106,7 @@ private:
     norm_ = freeNorm(system_, balance_);
     solution_.residual = 0;
     solution_.largestUpdate = 0;
+    updateBefore_ = 0;
     lastIterations_ = 0;
     lagging_.reset();
   }
@@ -164,14 +165,17 @@ private:
     lastIterations_ = *iterations;
     solution_.linearIterations += *iterations;
     solution_.linearSeconds += secondsSince(started);
+    constexpr double reachFromCold = 3.5; // it is far, and a step that is too long is mended by the next
     if (system_.stronglyCoupled())
-      keepInReach(temperature(), update);
+      keepInReach(temperature(), update, solution_.newtonSteps <= 1 ? reachFromCold : 2);
     return {};
   }
 
   /// Takes the tried state over and measures it.
-  void take(std::vector<double> tried, std::vector<double> balance, double norm)
+  /// \param share  of the step that leads to it
+  void take(std::vector<double> tried, std::vector<double> balance, double norm, double share)
   {
+    updateBefore_ = share < 1 ? 0 : solution_.largestUpdate;
     solution_.largestUpdate = 0;
     for (std::size_t i = 0; i < tried.size(); ++i)
       solution_.largestUpdate = std::max(solution_.largestUpdate, std::abs(tried[i] - temperature()[i]));
@@ -185,8 +189,16 @@ private:
   [[nodiscard]] bool arrived() const
   {
     const bool exact = system_.linear() && kept_.solver->isDirect();
-    return solution_.residual <= options_.residualTolerance &&
-           (solution_.largestUpdate < options_.updateTolerance || exact);
+    return solution_.residual <= options_.residualTolerance && (leftToMove() < options_.updateTolerance || exact);
+  }
+
+  /// How far the solution may still be away, K: as much as the last step moved, or, where steps shrink quickly, what is
+  /// left of them. Source: Deuflhard, Newton Methods for Nonlinear Problems (2011), §2.1.
+  [[nodiscard]] double leftToMove() const
+  {
+    constexpr double quickly = 0.1;
+    const double shrinks = updateBefore_ > 0 ? solution_.largestUpdate / updateBefore_ : 1;
+    return shrinks < quickly ? shrinks / (1 - shrinks) * solution_.largestUpdate : solution_.largestUpdate;
   }
 
   /// Far from the solution a rough step does as well; Newton mends the rest.
@@ -197,14 +209,15 @@ private:
       return system_.linear() || solution_.newtonSteps > few ? 1e-9 : 1e-6;
     if (mustFall)
       return 1e-6;
-    constexpr double far = 20; // K
-    constexpr double loosest = 0.03;
-    if (solution_.newtonSteps <= 1 || solution_.largestUpdate > far)
+    constexpr double loosest = 3e-3; // rougher first steps shoot over
+    constexpr double finest = 1e-6;
+    if (solution_.newtonSteps <= 1)
       return loosest;
-    // No finer than the end asks for.
-    return std::clamp(0.1 * std::min(options_.residualTolerance / solution_.residual,
-                                     options_.updateTolerance / solution_.largestUpdate),
-                      1e-3, loosest);
+    // No finer than the end asks for, nor than Newton's own error, which is about the square of the last step's share.
+    const double wanted = 0.03 * options_.residualTolerance / solution_.residual;
+    const double hottest = *std::max_element(temperature().begin(), temperature().end());
+    const double share = solution_.largestUpdate / hottest;
+    return std::clamp(std::max(wanted, share * share), finest, loosest);
   }
 
   /// Takes the tangent of now. Where the solver only divides roughly, inside another iteration, it stays prepared with
@@ -270,7 +283,7 @@ private:
       // must mend something where they can, or heat that ends beyond a temperature is jumped over to and fro.
       const double allowedRise = mustFall && share > smallestFall ? 0.9999 : 1e3;
       if (std::isfinite(norm) && (norm < allowedRise * norm_ || first || norm_ == 0)) {
-        take(std::move(tried), std::move(balance), norm);
+        take(std::move(tried), std::move(balance), norm, share);
         return {};
       }
       if (share < smallestShare)
@@ -316,7 +329,8 @@ private:
         continue;
       }
       const double fall = norm_ / std::max(norm, 1e-300);
-      take(std::move(tried), std::move(balance), norm);
+      constexpr double noNewton = 0; // how these steps shrink says nothing
+      take(std::move(tried), std::move(balance), norm, noNewton);
       if (arrived() && length > 1)
         return {};
       constexpr double quickest = 4;
@@ -338,6 +352,7 @@ private:
   int lastIterations_ = 0;
   std::vector<double> balance_;
   double norm_ = 0;
+  double updateBefore_ = 0; ///< K, of the step before the last one; 0: not known
 };
 
 } // namespace

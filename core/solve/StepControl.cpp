@@ -19,9 +19,10 @@ double StepControl::smallest(double time) { return 1e-9 * std::max(1.0, std::abs
 void StepControl::restart(double time, double fastest)
 {
   const double first = fastest > 0 ? 0.5 * tolerance_ / fastest : 1.0;
-  constexpr double longest = 20; // of what the fastest place allows
+  constexpr double longest = 8; // of what the fastest place allows
   step_ = step_ > 0 ? std::min(step_, longest * first) : first;
   step_ = std::max(step_, smallest(time));
+  before_.reset();
 }
 
 StepControl::Length StepControl::next(double time, double largest)
@@ -40,7 +41,7 @@ StepControl::Length StepControl::next(double time, double largest)
 /// The error goes with the third power of the length.
 double StepControl::factorOf(double error) const
 {
-  constexpr double cautious = 0.85;
+  constexpr double cautious = 0.8;
   return std::clamp(cautious * std::cbrt(1 / std::max(error / tolerance_, 1e-9)), 0.2, 4.0);
 }
 
@@ -53,8 +54,13 @@ std::optional<double> StepControl::shorterThan(double length, double error) cons
 void StepControl::accept(const Length& length, double error)
 {
   // A new step length needs a new matrix: a small gain is not worth it.
-  constexpr double worthwhile = 1.4;
-  const double factor = factorOf(error);
+  constexpr double worthwhile = 1.25;
+  // Errors of steps in turn can be larger and smaller: to grow on the small one is to step back after the next.
+  double larger = error;
+  if (before_)
+    larger = std::max(larger, before_->error * std::pow(length.seconds / before_->length, 3));
+  before_ = {length.seconds, error};
+  const double factor = std::max(factorOf(larger), std::min(factorOf(error), 1.0));
   if (factor >= worthwhile || factor < 1)
     step_ = length.seconds * factor;
   else

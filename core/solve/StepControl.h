@@ -50,6 +50,10 @@ private:
   double tolerance_ = 1, last_ = 0;
   std::vector<double> breaks_;
   double step_ = 0; ///< s, the next one as the error allows; 0 before the first
+  struct Taken {
+    double length = 0, error = 0; ///< s, K
+  };
+  std::optional<Taken> before_; ///< the last step since everything changed
 };
 
 } // namespace kiln

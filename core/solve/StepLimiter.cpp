@@ -124,7 +124,7 @@ Expected<StepAttempt> StepLimiter::linearStep(TimedState& from, double step, con
     if (model.system().isFixed()[i] != 0)
       from.storing[i] = 0;
   return linear_->attempt(
-      from, step, wanted, [&](double) { return from.temperature; }, meter);
+      from, step, wanted, [&](double, std::optional<WayPoint>) { return from.temperature; }, meter);
 }
 
 Expected<void> StepLimiter::limit(const TimedState& now, double step, const BoundsTracker::Range& range, double slack,

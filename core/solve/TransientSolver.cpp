@@ -156,6 +156,7 @@ private:
     }
     limited_.clear();
     before_.reset();
+    beforeThat_.reset();
     ends_.restart();
     control_.restart(now_.time, fastest());
   }
@@ -187,7 +188,8 @@ private:
   Expected<StepAttempt> attempt(double step)
   {
     auto tried = stepper_.attempt(
-        now_, step, accuracy(), [&](double ahead) { return guess(ahead); }, reporter_.meter());
+        now_, step, accuracy(), [&](double ahead, std::optional<WayPoint> between) { return guess(ahead, between); },
+        reporter_.meter());
     if (!tried || !tried->converged)
       return tried;
     std::vector<double> errors = stepper_.errorsOf(now_, now_.storing, *tried);
@@ -204,22 +206,44 @@ private:
     return tried;
   }
 
-  /// Temperatures after a while as the last step suggests.
-  [[nodiscard]] std::vector<double> guess(double ahead) const
+  /// Temperatures after a while as the last two steps suggest, or the last one and the way so far.
+  [[nodiscard]] std::vector<double> guess(double ahead, std::optional<WayPoint> between) const
   {
     std::vector<double> guessed = now_.temperature;
-    if (!before_)
-      return guessed;
-    const double share = ahead / (now_.time - before_->time);
     if (model_.store().melts()) { // by the heat: a temperature that stands still says nothing of it
-      for (std::size_t i = 0; i < guessed.size(); ++i)
+      const double share = before_ ? ahead / (now_.time - before_->time) : 0;
+      for (std::size_t i = 0; before_ && i < guessed.size(); ++i)
         guessed[i] = model_.store().temperatureAt(
             UnknownId(i), now_.stored[i] + share * (now_.stored[i] - before_->stored[i]), guessed[i]);
       return guessed;
     }
-    for (std::size_t i = 0; i < guessed.size(); ++i)
-      guessed[i] = std::max(0.0, guessed[i] + share * (guessed[i] - before_->temperature[i]));
+    std::vector<WayPoint> way;
+    if (between)
+      way.push_back(*between);
+    way.push_back({now_.time, &now_.temperature});
+    if (before_)
+      way.push_back({before_->time, &before_->temperature});
+    if (beforeThat_ && !between)
+      way.push_back({beforeThat_->time, &beforeThat_->temperature});
+    const std::vector<double> shares = extrapolated(way, now_.time + ahead);
+    for (std::size_t i = 0; i < guessed.size(); ++i) {
+      double kelvin = 0;
+      for (std::size_t p = 0; p < way.size(); ++p)
+        kelvin += shares[p] * (*way[p].temperature)[i];
+      guessed[i] = std::max(0.0, kelvin);
+    }
     return guessed;
+  }
+
+  /// Shares of the states that a polynomial through them all has at another time (Lagrange).
+  [[nodiscard]] static std::vector<double> extrapolated(const std::vector<WayPoint>& way, double time)
+  {
+    std::vector<double> shares(way.size(), 1.0);
+    for (std::size_t p = 0; p < way.size(); ++p)
+      for (std::size_t q = 0; q < way.size(); ++q)
+        if (q != p)
+          shares[p] *= (time - way[q].time) / (way[p].time - way[q].time);
+    return shares;
   }
 
   Done step()
@@ -269,6 +293,7 @@ private:
     double stored = 0;
     for (std::size_t i = 0; i < tried.next.stored.size(); ++i)
       stored += tried.next.stored[i] - now_.stored[i];
+    beforeThat_ = std::move(before_);
     before_ = std::move(now_);
     now_ = std::move(tried.next);
     reporter_.takeFlows(std::move(tried.flows));
@@ -354,7 +379,7 @@ private:
   BoundsTracker bounds_;
   StepControl control_;
   TimedState now_;
-  std::optional<TimedState> before_;
+  std::optional<TimedState> before_, beforeThat_;
   std::vector<double> began_; ///< temperatures at the start, K
   std::vector<char> limited_; ///< unknowns that the last step held within bounds
   RunTriggers triggers_;

@@ -14,7 +14,7 @@ Expected<StepAttempt> TwoStageStep::attempt(const TimedState& now, double step, 
   const double length = gamma * step;
   if (auto moved = model_.moveTo(now.time + length, Moment::Before); !moved)
     return tl::unexpected(moved.error());
-  std::vector<double> first = guess(length);
+  std::vector<double> first = guess(length, std::nullopt);
   if (!stages_.solve(first, now.stored, length, wanted, tried.firstStoring))
     return tried;
   const std::vector<double> firstFlows = meter ? meter(model_, first, tried.firstStoring) : std::vector<double>{};
@@ -25,7 +25,7 @@ Expected<StepAttempt> TwoStageStep::attempt(const TimedState& now, double step, 
   next.time = now.time + step;
   if (auto moved = model_.moveTo(next.time, Moment::Before); !moved)
     return tl::unexpected(moved.error());
-  next.temperature = guess(step);
+  next.temperature = guess(step, WayPoint{now.time + length, &first});
   if (!stages_.solve(next.temperature, base, length, wanted, next.storing))
     return tried;
   next.stored = model_.store().stored(next.temperature);

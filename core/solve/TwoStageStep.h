@@ -5,6 +5,7 @@
 #include "solve/TimedModel.h"
 
 #include <functional>
+#include <optional>
 #include <vector>
 
 namespace kiln
@@ -24,8 +25,15 @@ struct TimedState {
   std::vector<double> rate;        // K/s, 0 where nothing is stored
 };
 
+/// A state on the way, beside those that are behind.
+struct WayPoint {
+  double time = 0; ///< s
+  const std::vector<double>* temperature = nullptr;
+};
+
 /// Where Newton's method begins: temperatures a while ahead as the course so far suggests.
-using StepGuess = std::function<std::vector<double>(double ahead)>;
+/// \param between  a state that is already known; nothing: none is
+using StepGuess = std::function<std::vector<double>(double ahead, std::optional<WayPoint> between)>;
 
 /// A try at one step; \p next is only filled when it converged.
 struct StepAttempt {

@@ -1,17 +1,22 @@
 // Copyright (C) 2026 the Usual Kiln authors. SPDX-License-Identifier: AGPL-3.0-or-later
 //
-// Tools under everything else: joined groups, memory in large pages, packed text.
+// Tools under everything else: joined groups, memory in large pages, packed text, work in other processes.
+#include "base/InProcesses.h"
 #include "base/Joining.h"
 #include "base/LargePages.h"
 #include "base/PackedText.h"
+#include "base/Processors.h"
 #include "base/RisingRoot.h"
 
 #include <QTest>
 #include <algorithm>
+#include <csignal>
 #include <cstdint>
 #include <numeric>
 #include <random>
 #include <set>
+#include <stdexcept>
+#include <unistd.h>
 
 using namespace kiln;
 
@@ -20,6 +25,46 @@ class BaseTest : public QObject
   Q_OBJECT
 
 private slots:
+  void piecesAreAnsweredByProcessesOfTheirOwn()
+  {
+    constexpr std::size_t count = 9; // more than there are processors
+    int here = 0;
+    const auto answers = inProcesses(count, [&](std::size_t piece) {
+      ++here;
+      return std::string((piece + 1) << 18U, static_cast<char>('a' + piece)); // up to 2 MB: more than a pipe holds
+    });
+    QCOMPARE(here, 0); // nothing of it is seen
+    QCOMPARE(answers.size(), count);
+    for (std::size_t piece = 0; piece < count; ++piece) {
+      QVERIFY(answers[piece]);
+      QCOMPARE(answers[piece]->size(), (piece + 1) << 18U);
+      QVERIFY(answers[piece]->find_first_not_of(static_cast<char>('a' + piece)) == std::string::npos);
+    }
+    QVERIFY(inProcesses(0, [](std::size_t) { return std::string(); }).empty());
+  }
+
+  /// A piece that ends its process, or throws, is one without an answer; the others have theirs.
+  void aPieceThatEndsItsProcessIsMissedAlone()
+  {
+    for (const int processors : {1, 3}) {
+      limitProcessors(processors);
+      const auto answers = inProcesses(5, [](std::size_t piece) -> std::string {
+        if (piece == 1)
+          ::raise(SIGKILL);
+        if (piece == 2)
+          throw std::runtime_error("no");
+        if (piece == 3)
+          ::_exit(0); // ends well, but says nothing
+        return "piece " + std::to_string(piece);
+      });
+      QVERIFY(answers[0] && *answers[0] == "piece 0");
+      QVERIFY(!answers[1] && !answers[2]);
+      QVERIFY(answers[3] && answers[3]->empty());
+      QVERIFY(answers[4] && *answers[4] == "piece 4");
+    }
+    limitProcessors(2);
+  }
+
   void aGroupIsKnownByItsSmallestMember()
   {
     Joining joining(7);

@@ -146,6 +146,32 @@ private slots:
     }
   }
 
+  /// From cold, with light to and fro, at either order: no step is spent on a tangent that is not the balance's own.
+  void fewStepsFromCold()
+  {
+    Project p = twoKilns();
+    for (const bool second : {false, true}) {
+      p.mesh.secondOrder = second;
+      const Mesh mesh = meshOf(p);
+      const auto conditions = resolveConditions(p, mesh);
+      SteadyOptions multigrid;
+      multigrid.backend = LinearBackend::Multigrid;
+      const auto solution = solveSteady(mesh, *conditions, multigrid, noProgress);
+      QVERIFY(solution);
+      QVERIFY2(solution->newtonSteps <= 8, qPrintable(QString::number(solution->newtonSteps)));
+      QVERIFY(solution->residual <= SteadyOptions{}.residualTolerance);
+      // As far as it says: another step from there moves nothing.
+      const ThermalSystem system(mesh, *conditions);
+      const SparseMatrix tangent = system.tangent(solution->temperature);
+      const auto direct = makeLinearSolver(LinearBackend::Direct, system.unknowns());
+      QVERIFY(direct->prepare(tangent));
+      std::vector<double> update(solution->temperature.size());
+      QVERIFY(coupledStep(system, tangent, *direct, solution->temperature, system.balance(solution->temperature),
+                          update, 1e-8, nullptr));
+      QVERIFY2(largest(update) < SteadyOptions{}.updateTolerance, qPrintable(QString::number(largest(update))));
+    }
+  }
+
   /// Steady states from one project to the next, each as if it were solved alone: numbers, then what couples.
   void aModelIsTakenOver()
   {

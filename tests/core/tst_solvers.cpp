@@ -4,6 +4,8 @@
 
 #include <QTest>
 #include <cmath>
+#include <random>
+#include <set>
 
 using namespace kiln;
 
@@ -58,6 +60,33 @@ class SolversTest : public QObject
   Q_OBJECT
 
 private slots:
+  /// Against a set of pairs, for groups of all sizes that share members, some of them twice in one group.
+  void aPatternHasEveryPairOfItsGroups()
+  {
+    std::mt19937 random(11);
+    constexpr int rows = 20000; // more than a block
+    PatternBuilder builder(rows);
+    std::set<std::pair<int, int>> pairs;
+    for (int g = 0; g < 6000; ++g) {
+      std::vector<UnknownId> group;
+      const int around = static_cast<int>(random() % rows);
+      for (std::size_t i = 0; i < 1 + g % 11U; ++i)
+        group.emplace_back((around + static_cast<int>(random() % 40)) % rows);
+      builder.couple(group);
+      for (const UnknownId a : group)
+        for (const UnknownId b : group)
+          pairs.emplace(static_cast<int>(a), static_cast<int>(b));
+    }
+    const SparseMatrix matrix = builder.build();
+    QCOMPARE(matrix.rows(), rows);
+    QCOMPARE(matrix.values.size(), pairs.size());
+    auto expected = pairs.begin();
+    for (Index row = 0; row < rows; ++row)
+      for (Index k = matrix.rowStart[static_cast<std::size_t>(row)];
+           k < matrix.rowStart[static_cast<std::size_t>(row) + 1]; ++k, ++expected)
+        QVERIFY(*expected == std::pair(row, matrix.columns[static_cast<std::size_t>(k)]));
+  }
+
   void bothBackendsAgree()
   {
     const SparseMatrix matrix = gridMatrix(18, 0.01);

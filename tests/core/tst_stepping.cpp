@@ -93,15 +93,34 @@ private slots:
     StepControl control = controlTo(1e9);
     control.restart(0, 0);
     QVERIFY(!control.shorterThan(1, tolerance));
-    QCOMPARE(*control.shorterThan(1, 8 * tolerance), 0.85 / 2);
-    QCOMPARE(*control.shorterThan(1, 1.01 * tolerance), 0.8); // clearly shorter, or it is tried for nothing
-    QCOMPARE(*control.shorterThan(1, 1e9 * tolerance), 0.2);  // but not to nothing at once
+    QCOMPARE(*control.shorterThan(1, 8 * tolerance), 0.8 / 2);
+    QCOMPARE(*control.shorterThan(1, 1.01 * tolerance), 0.8 / std::cbrt(1.01)); // clearly shorter: else for nothing
+    QCOMPARE(*control.shorterThan(1, 1e9 * tolerance), 0.2);                    // but not to nothing at once
     control.accept({1, false}, tolerance / 64);
-    QCOMPARE(control.next(0, 0).seconds, 0.85 * 4);
-    control.accept({1, false}, tolerance / 2); // 1.07: not worth a new matrix
+    QCOMPARE(control.next(0, 0).seconds, 0.8 * 4);
+    control.accept({1, false}, tolerance / 2); // 1.01: not worth a new matrix
     QCOMPARE(control.next(0, 0).seconds, 1.0);
+    control.restart(0, 0);
     control.accept({1, false}, 0);
     QCOMPARE(control.next(0, 0).seconds, 4.0); // no more at a time
+  }
+
+  /// Errors that are small and large in turn: no step is grown on a small one and repeated after the large one.
+  void aSmallErrorAfterALargeOneIsNotTrusted()
+  {
+    StepControl control = controlTo(1e9);
+    control.restart(0, 0);
+    control.accept({1, false}, 0.5 * tolerance);
+    control.accept({1, false}, 0.01 * tolerance);
+    QCOMPARE(control.next(0, 0).seconds, 1.0);
+    control.accept({1, false}, 0.01 * tolerance); // twice is a course
+    QVERIFY(control.next(0, 0).seconds > 3);
+    control.accept({0.1, false}, 0.01 * tolerance); // what the last one was is brought to this length
+    QVERIFY(control.next(0, 0).seconds > 0.3);
+    control.accept({1, false}, 0.9 * tolerance);
+    control.restart(5, 0); // another pace: what was before does not count
+    control.accept({1, false}, 0.01 * tolerance);
+    QVERIFY(control.next(5, 0).seconds > 3);
   }
 
   void aStepCutByABreakDoesNotShortenTheNext()

@@ -350,6 +350,7 @@ private slots:
   {
     const auto project = loadProject(std::string(KILN_SOURCE_DIR) + "/demo/studio-kiln.kiln");
     Project coarse = *project;
+    coarse.mesh = {};
     coarse.mesh.size = number(0.06);
     const auto geometry = buildGeometry(coarse);
     const auto mesh = buildMesh(coarse, *geometry, noProgress);

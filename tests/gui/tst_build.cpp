@@ -370,7 +370,7 @@ private slots:
     const std::string id = project().materials[0].id;
     QTest::mouseClick(find<QToolButton>("table:" + QString::fromStdString(id) + ".conductivity"), Qt::LeftButton);
     auto* editor = find<TableEditor>("tableEditor");
-    QApplication::clipboard()->setText("T\tk\n20\t160\n200\t170\n100\t165\n");
+    QApplication::clipboard()->setText("T\tk\n20\t160\n200\t170,0\n100\t165\n");
     QTest::mouseClick(editor->findChild<QPushButton*>("tablePaste"), Qt::LeftButton);
     QCOMPARE(editor->findChild<QTableWidget*>("tableRows")->rowCount(), 3);
     QVERIFY(editor->findChild<QLabel*>("tableMessage")->text().contains("held"));

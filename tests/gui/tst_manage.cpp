@@ -9,6 +9,7 @@
 #include "fields/QuantityField.h"
 #include "io/ProjectFile.h"
 #include "look/Theme.h"
+#include "pages/MaterialsPage.h"
 #include "pages/ParametersPage.h"
 #include "pages/SurfacesPage.h"
 #include "scene/Legend.h"
@@ -21,8 +22,10 @@
 #include <QComboBox>
 #include <QDir>
 #include <QLabel>
+#include <QLineEdit>
 #include <QListWidget>
 #include <QProcess>
+#include <QPushButton>
 #include <QStandardPaths>
 #include <QTabBar>
 #include <QTabWidget>
@@ -236,6 +239,41 @@ private slots:
     QCOMPARE(project().cases.size(), 1U);
     removeCase(document(), "steady"); // the last one stays
     QCOMPARE(project().cases.size(), 1U);
+  }
+
+  /// From a spreadsheet: names and values into parameters, a table into materials, each undone at once.
+  void tablesArePasted()
+  {
+    find<QTabWidget>("centre")->setCurrentIndex(2);
+    QApplication::clipboard()->setText("Name\tValue\tNote\nload\t1,5 kW\tat night\nlid\t25 mm\n");
+    QTest::mouseClick(find<QPushButton>("pasteParameters"), Qt::LeftButton);
+    QCOMPARE(project().parameters.size(), 2U);
+    QCOMPARE(project().parameters[0].value.si, 1500.0);
+    QCOMPARE(find<QLineEdit>("parameterNote:load")->text(), QString("at night"));
+    QVERIFY(find<QLabel>("parameterMessage")->text().contains("2 parameters"));
+    QApplication::clipboard()->setText("x [mm]\ty [mm]\tz [mm]\tP [W]\n0\t0\t0\t5\n1\t0\t0\t7\n");
+    find<ParametersPage>("parametersPage")->setFocus();
+    QTest::keyClick(find<ParametersPage>("parametersPage"), Qt::Key_V, Qt::ControlModifier);
+    QCOMPARE(project().parameters.size(), 3U);
+    QCOMPARE(project().parameters[2].points.size(), 2U);
+    QApplication::clipboard()->setText("load\theavy\n");
+    QTest::mouseClick(find<QPushButton>("pasteParameters"), Qt::LeftButton);
+    QVERIFY(find<QLabel>("parameterMessage")->text().contains("heavy"));
+    QCOMPARE(project().parameters.size(), 3U);
+    document().undoStack().undo();
+    document().undoStack().undo();
+    QVERIFY(project().parameters.empty());
+
+    find<QTabWidget>("centre")->setCurrentIndex(1);
+    const std::size_t before = project().materials.size();
+    QApplication::clipboard()->setText("name\tconductivity [W/(m·K)]\nstove brick\t0,8\nclay\t1,1\n");
+    find<MaterialsPage>("materialsPage")->setFocus();
+    QTest::keyClick(find<MaterialsPage>("materialsPage"), Qt::Key_V, Qt::ControlModifier);
+    QCOMPARE(project().materials.size(), before + 2);
+    QCOMPARE(project().materials.back().conductivity.si, 1.1);
+    document().undoStack().undo();
+    QCOMPARE(project().materials.size(), before);
+    find<QTabWidget>("centre")->setCurrentIndex(0);
   }
 
   void aCoefficientIsReadFromAFileOfPoints()

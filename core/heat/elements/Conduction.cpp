@@ -2,6 +2,7 @@
 #include "heat/elements/Conduction.h"
 
 #include "base/At.h"
+#include "base/InParallel.h"
 #include "heat/elements/Element.h"
 #include "heat/elements/QuadraticConductance.h"
 
@@ -198,17 +199,20 @@ void Conduction::locate(const SparseMatrix& pattern)
         positions[k++] = pattern.position(row, std::min(own[i], own[j])) - (constant ? above[at(row)] : 0);
       }
     if (columns)
-      twice_.push_back(twice);
+      twice_[element] = twice;
   };
-  if (mesh_.order == 2) {
-    quadraticPositions_.resize(tetElements(mesh_));
-    for (std::size_t e = 0; e < quadraticPositions_.size(); ++e)
-      fill(e, tenOf(unknowns_.ofTet, e), quadraticPositions_[e]);
-  } else {
-    positions_.resize(mesh_.tets.size());
-    for (std::size_t t = 0; t < positions_.size(); ++t)
-      fill(t, unknowns_.ofTet[t], positions_[t]);
-  }
+  const std::size_t elements = tetElements(mesh_);
+  twice_.resize(columns ? elements : 0);
+  quadraticPositions_.resize(mesh_.order == 2 ? elements : 0);
+  positions_.resize(mesh_.order == 2 ? 0 : elements);
+  constexpr std::size_t block = 4096;
+  inBlocks(elements, block, [&](std::size_t first, std::size_t end) {
+    for (std::size_t e = first; e < end; ++e)
+      if (mesh_.order == 2)
+        fill(e, tenOf(unknowns_.ofTet, e), quadraticPositions_[e]);
+      else
+        fill(e, unknowns_.ofTet[e], positions_[e]);
+  });
   lowerEntries_ = pattern.columns.size() - at(above.back());
 }
 

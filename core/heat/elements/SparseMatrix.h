@@ -26,12 +26,17 @@ struct SparseMatrix {
 class PatternBuilder
 {
 public:
-  explicit PatternBuilder(Index rows) : pairs_(static_cast<std::size_t>(rows)) {}
+  explicit PatternBuilder(Index rows) : rows_(rows) {}
   void couple(std::span<const UnknownId> group);
-  [[nodiscard]] SparseMatrix build();
+  [[nodiscard]] SparseMatrix build() const;
 
 private:
-  std::vector<std::vector<Index>> pairs_;
+  /// By row, the groups it is a member of: where each row's begin, and their numbers.
+  [[nodiscard]] std::pair<std::vector<std::size_t>, std::vector<Index>> groupsOfRows() const;
+
+  Index rows_;
+  std::vector<Index> members_; ///< one group after the other
+  std::vector<std::size_t> groupStart_{0};
 };
 
 /// Rows that are worth handing to another processor.

@@ -87,7 +87,7 @@ PatchLight Radiosity::solve(const Eigen::VectorXd& emitted, double opening, doub
   const auto started = std::chrono::steady_clock::now();
   const Eigen::VectorXd fromOpening = factors_.opening * opening;
   PatchLight light{emitted, {}};
-  constexpr double rough = 1e-6;
+  constexpr double rough = 5e-4;
   if (scale_.maxCoeff() > 0) {
     const Eigen::VectorXd right = scale_.cwiseProduct(seen(emitted) + fromOpening);
     if (dense_) {
