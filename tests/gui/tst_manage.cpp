@@ -250,7 +250,7 @@ private slots:
     QCOMPARE(project().parameters.size(), 2U);
     QCOMPARE(project().parameters[0].value.si, 1500.0);
     QCOMPARE(find<QLineEdit>("parameterNote:load")->text(), QString("at night"));
-    QVERIFY(find<QLabel>("parameterMessage")->text().contains("2 parameters"));
+    QVERIFY(find<QLabel>("parameterMessage")->text().contains("2 parameter"));
     QApplication::clipboard()->setText("x [mm]\ty [mm]\tz [mm]\tP [W]\n0\t0\t0\t5\n1\t0\t0\t7\n");
     find<ParametersPage>("parametersPage")->setFocus();
     QTest::keyClick(find<ParametersPage>("parametersPage"), Qt::Key_V, Qt::ControlModifier);
