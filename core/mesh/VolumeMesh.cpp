@@ -94,7 +94,9 @@ void addRegions(const PartInput& part, double size, tetgenio& in)
     region[4] = 1.5 * size * size * size / (6 * std::numbers::sqrt2); // a regular tetrahedron, with some slack
   }
   in.numberofholes = static_cast<int>(part.holes.size());
-  in.holelist = part.holes.empty() ? nullptr : new REAL[part.holes.size() * 3];
+  if (part.holes.empty())
+    return;
+  in.holelist = new REAL[part.holes.size() * 3];
   for (std::size_t i = 0; i < part.holes.size(); ++i)
     for (std::size_t d = 0; d < 3; ++d)
       in.holelist[3 * i + d] = part.holes[i][static_cast<Eigen::Index>(d)];
@@ -209,7 +211,7 @@ tl::expected<PartMesh, int> fill(const PartInput& input, std::size_t skinNodes, 
   const auto first = static_cast<std::int32_t>(skinNodes);
   const auto ownNodes = static_cast<int>(input.nodes.size());
   for (int i = ownNodes; i < out.numberofpoints; ++i)
-    mesh.inner.emplace_back(out.pointlist[3 * i], out.pointlist[3 * i + 1], out.pointlist[3 * i + 2]);
+    mesh.inner.push_back(Eigen::Map<const Vec3>(out.pointlist + static_cast<std::ptrdiff_t>(3) * i));
   for (int t = 0; t < out.numberoftetrahedra; ++t) {
     if (std::lround(out.tetrahedronattributelist[t]) != inside)
       continue;

@@ -40,7 +40,9 @@ std::pair<std::vector<std::size_t>, std::vector<Index>> PatternBuilder::groupsOf
 SparseMatrix PatternBuilder::build() const
 {
   const auto rows = static_cast<std::size_t>(rows_);
-  const auto [start, groups] = groupsOfRows();
+  const auto byRow = groupsOfRows();
+  const auto& start = byRow.first;
+  const auto& groups = byRow.second;
   SparseMatrix matrix;
   matrix.rowStart.assign(rows + 1, 0);
   std::vector<std::vector<Index>> columns((rows + rowsOfBlock - 1) / rowsOfBlock); // of the rows of a block
