@@ -11,12 +11,14 @@
 #include <QLineEdit>
 #include <QListWidget>
 #include <QRegularExpression>
-#include <QScrollBar>
 #include <QStyle>
+#include <QTextBlock>
 #include <QTextBrowser>
 #include <QTextDocument>
 #include <QUrl>
 #include <QVBoxLayout>
+#include <algorithm>
+#include <utility>
 
 namespace kiln
 {
@@ -61,20 +63,17 @@ Manual::Manual(const QString& file, QWidget* parent)
   text_->setOpenLinks(false); // within the manual they lead to chapters
   connect(text_, &QTextBrowser::anchorClicked, this, &Manual::follow);
   text_->setSearchPaths({QFileInfo(file).path()});
-  QFile source(file);
-  if (source.open(QIODevice::ReadOnly))
-    text_->setMarkdown(QString::fromUtf8(source.readAll()));
-  for (QTextBlock block = text_->document()->begin(); block.isValid(); block = block.next())
-    if (block.blockFormat().headingLevel() == 2)
-      list_->addItem(block.text());
+  readPages(file);
+  for (const Page& page : pages_)
+    list_->addItem(page.chapter);
   list_->setFixedWidth(list_->sizeHintForColumn(0) + 2 * fontMetrics().averageCharWidth() +
                        style()->pixelMetric(QStyle::PM_ScrollBarExtent));
-  fitPictures();
-  connect(list_, &QListWidget::currentTextChanged, this, [this](const QString& chapter) {
-    show(chapter);
+  connect(list_, &QListWidget::currentRowChanged, this, [this](int row) {
+    turnTo(row);
     if (const QString words = search_->text().trimmed(); !words.isEmpty())
       text_->find(words); // the first one in the chapter
   });
+  list_->setCurrentRow(0);
   connect(search_, &QLineEdit::textChanged, this, &Manual::search);
   connect(search_, &QLineEdit::returnPressed, this, &Manual::findNext);
   search_->setFocus();
@@ -98,45 +97,85 @@ void Manual::follow(const QUrl& link)
   }
 }
 
-/// Chapters in which the words stand; they are marked wherever they do.
+/// A chapter each; what stands before the first one goes with it.
+void Manual::readPages(const QString& file)
+{
+  QFile source(file);
+  if (!source.open(QIODevice::ReadOnly))
+    return;
+  QString before;
+  for (const QString& line : QString::fromUtf8(source.readAll()).split('\n')) {
+    if (line.startsWith("## "))
+      pages_ << Page{line.mid(3).trimmed(), std::exchange(before, {}), {}};
+    (pages_.isEmpty() ? before : pages_.back().source) += line + '\n';
+  }
+  for (Page& page : pages_) {
+    QTextDocument read;
+    read.setMarkdown(page.source);
+    page.words = read.toPlainText();
+  }
+}
+
+void Manual::turnTo(qsizetype page)
+{
+  if (page == shown_ || page < 0 || page >= pages_.size())
+    return;
+  shown_ = page;
+  text_->setMarkdown(pages_[page].source);
+  fitPictures();
+  mark();
+}
+
+/// Words that are searched for are marked wherever they stand on the page.
+void Manual::mark()
+{
+  const QString words = search_->text().trimmed();
+  QList<QTextEdit::ExtraSelection> marks;
+  QColor wash = theme().accent;
+  constexpr int light = 70;
+  wash.setAlpha(light);
+  for (QTextCursor at = words.isEmpty() ? QTextCursor() : text_->document()->find(words); !at.isNull();
+       at = text_->document()->find(words, at)) {
+    QTextEdit::ExtraSelection one;
+    one.cursor = at;
+    one.format.setBackground(wash);
+    marks << one;
+  }
+  text_->setExtraSelections(marks);
+}
+
+/// Lists the chapters in which the words stand, and shows the first of them where the shown one has none.
 void Manual::search(const QString& text)
 {
   const QString words = text.trimmed();
-  QStringList holding;
-  QList<QTextEdit::ExtraSelection> marks;
-  if (!words.isEmpty()) {
-    QColor wash = theme().accent;
-    constexpr int light = 70;
-    wash.setAlpha(light);
-    for (QTextCursor at = text_->document()->find(words); !at.isNull(); at = text_->document()->find(words, at)) {
-      QTextEdit::ExtraSelection mark;
-      mark.cursor = at;
-      mark.format.setBackground(wash);
-      marks << mark;
-      if (const QString chapter = chapterOf(at.block()); !holding.contains(chapter))
-        holding << chapter;
-    }
-  }
-  text_->setExtraSelections(marks);
+  const auto holds = [&](qsizetype page) { return pages_[page].words.contains(words, Qt::CaseInsensitive); };
   for (int i = 0; i < list_->count(); ++i)
-    list_->item(i)->setHidden(!words.isEmpty() && !holding.contains(list_->item(i)->text()));
+    list_->item(i)->setHidden(!words.isEmpty() && !holds(i));
+  if (!words.isEmpty() && shown_ >= 0 && !holds(shown_))
+    for (int i = 0; i < list_->count(); ++i)
+      if (holds(i)) {
+        list_->setCurrentRow(i);
+        break;
+      }
+  mark();
 }
 
-/// From the one that is shown to the next, and from the last to the first.
+/// From the one that is shown to the next, from chapter to chapter, and from the last to the first.
 void Manual::findNext()
 {
   const QString words = search_->text().trimmed();
   if (words.isEmpty() || text_->find(words))
     return;
-  text_->moveCursor(QTextCursor::Start);
-  text_->find(words);
-}
-
-QString Manual::chapterOf(QTextBlock block)
-{
-  while (block.isValid() && block.blockFormat().headingLevel() != 2)
-    block = block.previous();
-  return block.isValid() ? block.text() : QString();
+  for (int ahead = 1; ahead <= list_->count(); ++ahead) {
+    const int row = static_cast<int>((shown_ + ahead) % list_->count());
+    if (list_->item(row)->isHidden())
+      continue;
+    if (row != shown_)
+      return list_->setCurrentRow(row); // which finds the first one there
+    text_->moveCursor(QTextCursor::Start);
+    text_->find(words);
+    return;
+  }
 }
 
 /// They are as wide as a window: here they take half of it.
@@ -163,18 +202,12 @@ void Manual::fitPictures()
 
 bool Manual::show(const QString& chapter)
 {
-  for (QTextBlock block = text_->document()->begin(); block.isValid(); block = block.next())
-    if (block.blockFormat().headingLevel() > 0 && block.text() == chapter) {
-      QTextCursor cursor(text_->document());
-      cursor.movePosition(QTextCursor::End); // then the chapter comes to the top
-      text_->setTextCursor(cursor);
-      cursor.setPosition(block.position());
-      text_->setTextCursor(cursor);
-      for (QListWidgetItem* item : list_->findItems(chapter, Qt::MatchExactly))
-        list_->setCurrentItem(item);
-      return true;
-    }
-  return false;
+  const auto page = std::find_if(pages_.begin(), pages_.end(), [&](const Page& one) { return one.chapter == chapter; });
+  if (page == pages_.end())
+    return false;
+  list_->setCurrentRow(static_cast<int>(page - pages_.begin()));
+  text_->moveCursor(QTextCursor::Start);
+  return true;
 }
 
 QStringList Manual::chapters() const

@@ -2,7 +2,7 @@
 #pragma once
 
 #include <QDialog>
-#include <QTextBlock>
+#include <QList>
 
 class QLineEdit;
 class QListWidget;
@@ -14,7 +14,7 @@ namespace kiln
 /// Of the manual, beside the program; empty when it is not installed.
 [[nodiscard]] QString manualFile();
 
-/// The manual in a window of its own, its chapters at the left.
+/// The manual in a window of its own: its chapters at the left, one of them, which is a task, as a page beside them.
 class Manual : public QDialog
 {
   Q_OBJECT
@@ -22,7 +22,7 @@ class Manual : public QDialog
 public:
   explicit Manual(const QString& file, QWidget* parent);
 
-  /// Brings a chapter into view. \return whether there is one of this name
+  /// Shows a chapter from its top. \return whether there is one of this name
   bool show(const QString& chapter);
   /// Those that are listed: all, or those that hold what is searched for.
   [[nodiscard]] QStringList chapters() const;
@@ -34,9 +34,17 @@ public slots:
   void follow(const QUrl& link);
 
 private:
+  struct Page {
+    QString chapter, source; ///< source: Markdown
+    QString words;           ///< as they are read
+  };
+  void readPages(const QString& file);
+  void turnTo(qsizetype page);
+  void mark();
   void fitPictures();
-  [[nodiscard]] static QString chapterOf(QTextBlock block);
 
+  QList<Page> pages_;
+  qsizetype shown_ = -1;
   QLineEdit* search_;
   QListWidget* list_;
   QTextBrowser* text_;

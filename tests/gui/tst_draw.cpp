@@ -24,7 +24,6 @@
 #include <QMessageBox>
 #include <QRegularExpression>
 #include <QTabBar>
-#include <QTextBrowser>
 #include <algorithm>
 
 using namespace kiln;
@@ -415,56 +414,6 @@ private slots:
     for (const QWidget* zone : window_->findChildren<QWidget*>())
       if (const QString chapter = zone->property("chapter").toString(); !chapter.isEmpty())
         QVERIFY2(chapters.contains(chapter), qPrintable(chapter));
-  }
-
-  /// Every word of the index leads to a chapter that tells of it, by a click.
-  void theIndexLeads()
-  {
-    Manual manual(manualFile(), nullptr);
-    manual.QDialog::show();
-    QFile file(manualFile());
-    QVERIFY(file.open(QIODevice::ReadOnly));
-    const QString whole = QString::fromUtf8(file.readAll());
-    const QString index = whole.mid(whole.indexOf("\n## Index\n"));
-    static const QRegularExpression entry("^([^:\n]+): \\[([^\\]]+)\\]\\((#[^)]+)\\)",
-                                          QRegularExpression::MultilineOption);
-    int entries = 0;
-    for (auto each = entry.globalMatch(index); each.hasNext(); ++entries) {
-      const auto match = each.next();
-      manual.follow(QUrl(match.captured(3)));
-      auto* list = manual.findChild<QListWidget*>("manualChapters");
-      QVERIFY2(list->currentItem() != nullptr, qPrintable(match.captured(0)));
-      QCOMPARE(list->currentItem()->text(), match.captured(2));
-      const qsizetype begin = whole.indexOf("\n## " + match.captured(2) + "\n");
-      const QString chapter = whole.mid(begin, whole.indexOf("\n## ", begin + 4) - begin);
-      const QString word = match.captured(1).section(' ', 0, 0).remove(',').left(6);
-      QVERIFY2(chapter.contains(word, Qt::CaseInsensitive), qPrintable(match.captured(0)));
-    }
-    QVERIFY(entries > 80);
-  }
-
-  /// Only the chapters that hold what is searched for are listed; Enter goes from place to place.
-  void theManualIsSearched()
-  {
-    Manual manual(manualFile(), nullptr);
-    const QStringList all = manual.chapters();
-    manual.QDialog::show();
-    auto* search = manual.findChild<QLineEdit*>("manualSearch");
-    QTest::keyClicks(search, "netlist");
-    const QStringList found = manual.chapters();
-    QVERIFY(found.contains("Take results along"));
-    QVERIFY(found.size() < all.size() / 2);
-    auto* text = manual.findChild<QTextBrowser*>("manualText");
-    QVERIFY(text->extraSelections().size() >= 3);
-    QTest::keyClick(search, Qt::Key_Return);
-    const int first = text->textCursor().position();
-    QTest::keyClick(search, Qt::Key_Return);
-    QVERIFY(text->textCursor().position() > first);
-    QCOMPARE(text->textCursor().selectedText().toLower(), QString("netlist"));
-    search->clear();
-    QCOMPARE(manual.chapters(), all);
-    QTest::keyClicks(search, "no such words anywhere");
-    QVERIFY(manual.chapters().isEmpty());
   }
 
   void iconsAreShipped()
