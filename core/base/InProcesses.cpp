@@ -96,8 +96,12 @@ std::vector<std::optional<std::string>> inProcesses(std::size_t count,
     while (next < count && running.size() < most) {
       if (auto child = started(work, next))
         running.push_back(std::move(*child));
+      else
+        answers[next] = work(next); // no process is to be had: then in this one
       ++next;
     }
+    if (running.empty())
+      continue; // all that was left was done here
     std::vector<pollfd> waiting;
     for (const Child& child : running)
       waiting.push_back({child.answers, POLLIN, 0});

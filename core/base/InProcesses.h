@@ -12,9 +12,10 @@ namespace kiln
 
 /// Does pieces of work, numbered from 0, in processes of their own, as many at a time as there are processors: for
 /// libraries that keep state of their own, or may end the process. They begin in the order of their numbers, with
-/// everything as it is now, and nothing that they change is seen here.
+/// everything as it is now, and nothing that they change is seen here. Where the system has no more processes to give,
+/// a piece is done in this one.
 /// \param work  what a piece answers
-/// \return the answers by number; nothing where a process could not be started or ended without one
+/// \return the answers by number; nothing where a process ended without one
 [[nodiscard]] std::vector<std::optional<std::string>> inProcesses(std::size_t count,
                                                                   const std::function<std::string(std::size_t)>& work);
 

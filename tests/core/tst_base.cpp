@@ -16,6 +16,7 @@
 #include <random>
 #include <set>
 #include <stdexcept>
+#include <sys/resource.h>
 #include <unistd.h>
 
 using namespace kiln;
@@ -41,6 +42,20 @@ private slots:
       QVERIFY(answers[piece]->find_first_not_of(static_cast<char>('a' + piece)) == std::string::npos);
     }
     QVERIFY(inProcesses(0, [](std::size_t) { return std::string(); }).empty());
+  }
+
+  /// A system that gives no more processes: the work is done all the same.
+  void withoutProcessesItIsDoneHere()
+  {
+    rlimit before{};
+    QVERIFY(::getrlimit(RLIMIT_NOFILE, &before) == 0);
+    rlimit none = before;
+    none.rlim_cur = 0; // no pipe, so no process to hear of
+    QVERIFY(::setrlimit(RLIMIT_NOFILE, &none) == 0);
+    const auto answers = inProcesses(3, [](std::size_t piece) { return std::to_string(piece); });
+    QVERIFY(::setrlimit(RLIMIT_NOFILE, &before) == 0);
+    for (std::size_t piece = 0; piece < 3; ++piece)
+      QVERIFY(answers[piece] && *answers[piece] == std::to_string(piece));
   }
 
   /// A piece that ends its process, or throws, is one without an answer; the others have theirs.
